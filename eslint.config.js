@@ -1,0 +1,82 @@
+import js from '@eslint/js';
+import tseslint from 'typescript-eslint';
+import hooks from 'eslint-plugin-react-hooks';
+
+/**
+ * Each layer and the layers that it may import. Arrows only point down; a layer that is missing from a
+ * row may not be imported there. ARCHITECTURE.md draws the same table.
+ */
+export const layers = {
+  core: [],
+  net: ['core'],
+  engines: ['core', 'net'],
+  store: ['core'],
+  desk: ['core', 'net', 'engines', 'store', 'api'],
+  api: ['core'],
+  service: ['core', 'desk', 'api', 'store', 'engines', 'net'],
+  client: ['api'],
+  cli: ['api', 'client'],
+  console: ['api', 'client'],
+  rehearsal: ['net', 'client', 'api'],
+};
+
+/** Entry points that start another layer: named one by one, so that none is added unseen. */
+const doors = {
+  cli: ['service/serve.js', 'service/settings/', 'service/persons.js', 'rehearsal/command.js', 'rehearsal/demo.js'],
+};
+
+function layerRule(name) {
+  const upward = Object.keys(layers).filter((other) => other !== name && !layers[name].includes(other));
+  const allowed = (doors[name] ?? []).map((door) => `(?!${door.replace(/[.]/g, '\\.')})`).join('');
+  const patterns = [
+    {
+      regex: `^(\\.\\./)+${allowed}(${upward.join('|')})/`,
+      message: `${name} may import ${layers[name].join(', ') || 'no other layer'}: see the layers in ARCHITECTURE.md.`,
+    },
+  ];
+  if (name === 'core') {
+    patterns.push({
+      regex: '^(node:(?!url$|crypto$)|fs|net|http|undici|sequelize|fastify|dns)',
+      message: 'core has no network, no file system, no database.',
+    });
+  }
+  return {
+    files: [`src/${name}/**/*.{ts,tsx}`],
+    rules: { 'no-restricted-imports': ['error', { patterns }] },
+  };
+}
+
+export default tseslint.config(
+  { ignores: ['dist/', 'node_modules/', '.yardbadge/', '.tmp/'] },
+  js.configs.recommended,
+  ...tseslint.configs.strict,
+  {
+    rules: {
+      '@typescript-eslint/no-unused-vars': ['error', { argsIgnorePattern: '^_' }],
+      '@typescript-eslint/no-invalid-void-type': 'off',
+      '@typescript-eslint/no-dynamic-delete': 'off',
+      'no-control-regex': 'off',
+    },
+  },
+  {
+    files: ['src/core/**/*.ts'],
+    rules: {
+      'no-restricted-globals': ['error', 'fetch', 'setTimeout', 'setInterval', 'process'],
+      'no-restricted-syntax': [
+        'error',
+        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'core has no clock of its own.' },
+        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'core has no clock of its own.' },
+      ],
+    },
+  },
+  {
+    files: ['src/**/*.{ts,tsx}'],
+    ignores: ['src/net/**'],
+    rules: {
+      'no-restricted-globals': ['error', { name: 'fetch', message: 'Fetches belong in net (the typed client excepted).' }],
+    },
+  },
+  { files: ['src/console/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
+  ...Object.keys(layers).map(layerRule),
+  { files: ['**/*.js'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } } },
+);
