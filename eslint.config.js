@@ -22,7 +22,13 @@ export const layers = {
 
 /** Entry points that start another layer: named one by one, so that none is added unseen. */
 const doors = {
-  cli: ['service/serve.js', 'service/settings/', 'service/persons.js', 'rehearsal/command.js', 'rehearsal/demo.js'],
+  cli: [
+    'service/serve.js',
+    'service/settings/',
+    'service/persons.js',
+    'rehearsal/command.js',
+    'rehearsal/demo.js',
+  ],
 };
 
 function layerRule(name) {
@@ -64,8 +70,14 @@ export default tseslint.config(
       'no-restricted-globals': ['error', 'fetch', 'setTimeout', 'setInterval', 'process'],
       'no-restricted-syntax': [
         'error',
-        { selector: "NewExpression[callee.name='Date'][arguments.length=0]", message: 'core has no clock of its own.' },
-        { selector: "MemberExpression[object.name='Date'][property.name='now']", message: 'core has no clock of its own.' },
+        {
+          selector: "NewExpression[callee.name='Date'][arguments.length=0]",
+          message: 'core has no clock of its own.',
+        },
+        {
+          selector: "MemberExpression[object.name='Date'][property.name='now']",
+          message: 'core has no clock of its own.',
+        },
       ],
     },
   },
@@ -73,10 +85,20 @@ export default tseslint.config(
     files: ['src/**/*.{ts,tsx}'],
     ignores: ['src/net/**'],
     rules: {
-      'no-restricted-globals': ['error', { name: 'fetch', message: 'Fetches belong in net (the typed client excepted).' }],
+      'no-restricted-globals': [
+        'error',
+        { name: 'fetch', message: 'Fetches belong in net (the typed client excepted).' },
+      ],
     },
   },
-  { files: ['src/console/**/*.{ts,tsx}'], plugins: { 'react-hooks': hooks }, rules: hooks.configs.recommended.rules },
+  {
+    files: ['src/console/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks },
+    rules: hooks.configs.recommended.rules,
+  },
   ...Object.keys(layers).map(layerRule),
-  { files: ['**/*.js'], languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } } },
+  {
+    files: ['**/*.js'],
+    languageOptions: { globals: { process: 'readonly', console: 'readonly', URL: 'readonly' } },
+  },
 );

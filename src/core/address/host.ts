@@ -1,0 +1,46 @@
+import { domainToASCII, domainToUnicode } from 'node:url';
+import { parse } from 'tldts';
+
+/** A host name in both of its written forms. `ascii` is the form that is compared, stored and fetched. */
+export interface HostName {
+  /** A-labels, lower case, no trailing dot (RFC 5890). */
+  readonly ascii: string;
+  /** U-labels, for people. */
+  readonly unicode: string;
+  /** The name one label below the public suffix: where the zone usually is. */
+  readonly registrable: string;
+}
+
+export type HostRefusal = 'ip-address' | 'public-suffix' | 'not-a-host';
+
+const LABEL = /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/;
+
+/**
+ * Reads a host name.
+ * @param text what stands between scheme and path, without a port
+ * @returns the name, or why it cannot be the name of a website
+ * Rules: RFC 1123 §2.1 (letters, digits, hyphens; 63 per label, 253 in all), UTS 46 for accents,
+ * the public suffix list for what can be registered.
+ */
+export function readHost(text: string): HostName | HostRefusal {
+  const trimmed = text.trim().replace(/\.$/, '').toLowerCase();
+  if (/^\[.*\]$/.test(trimmed) || /^[0-9a-f:]*:[0-9a-f:.]*$/.test(trimmed)) return 'ip-address';
+  const ascii = domainToASCII(trimmed);
+  if (ascii === '') return 'not-a-host';
+  if (/^\d{1,3}(\.\d{1,3}){3}$/.test(ascii)) return 'ip-address';
+  if (ascii.length > 253 || !ascii.split('.').every((label) => LABEL.test(label))) return 'not-a-host';
+  const known = parse(ascii, { allowPrivateDomains: true, extractHostname: false });
+  if (known.isIp) return 'ip-address';
+  if (known.domain === null) return 'public-suffix';
+  return { ascii, unicode: domainToUnicode(ascii), registrable: known.domain };
+}
+
+/** The registrable domain of a host that is already in ASCII form; the host itself where there is none. */
+export function registrableOf(host: string): string {
+  return parse(host, { allowPrivateDomains: true, extractHostname: false }).domain ?? host;
+}
+
+/** The form of a host for people: `xn--mwenfang-n4a.example` → `möwenfang.example`. */
+export function unicodeOf(host: string): string {
+  return domainToUnicode(host) || host;
+}

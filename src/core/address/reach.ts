@@ -1,0 +1,41 @@
+import { addressForPeople, addressText, parseAddress, type WebAddress } from './web-address.js';
+import { unicodeOf } from './host.js';
+
+/** What an enrolment covers: a name with all hosts and schemes under it, or one address with all below it. */
+export type Target =
+  | { readonly reach: 'name'; readonly name: string }
+  | { readonly reach: 'address'; readonly address: WebAddress };
+
+export type Reach = Target['reach'];
+export const REACHES: readonly Reach[] = ['name', 'address'];
+
+/** The text by which a target is stored and sent: a bare name, or a whole address. */
+export function targetText(target: Target): string {
+  return target.reach === 'name' ? target.name : addressText(target.address);
+}
+
+export function targetForPeople(target: Target): string {
+  return target.reach === 'name' ? unicodeOf(target.name) : addressForPeople(target.address);
+}
+
+/** Reads what `targetText` wrote. */
+export function parseTarget(reach: Reach, text: string): Target {
+  return reach === 'name' ? { reach, name: text } : { reach, address: parseAddress(text) };
+}
+
+/**
+ * Whether a target covers an address.
+ * @example covers({reach:'name', name:'a.example'}, 'http://www.a.example/x') === true
+ */
+export function covers(target: Target, url: string): boolean {
+  let seen: URL;
+  try {
+    seen = new URL(url);
+  } catch {
+    return false;
+  }
+  if (target.reach === 'name')
+    return seen.hostname === target.name || seen.hostname.endsWith(`.${target.name}`);
+  const own = new URL(addressText(target.address));
+  return seen.origin === own.origin && seen.pathname.startsWith(own.pathname);
+}

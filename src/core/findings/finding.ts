@@ -1,0 +1,32 @@
+export type Grade = 'stops' | 'harms' | 'note';
+
+export type EvidenceValue = string | number | boolean | null;
+
+/** One thing that a check or a reading established. */
+export interface Finding {
+  readonly code: string;
+  readonly grade: Grade;
+  /** What was seen, as a sentence. */
+  readonly says: string;
+  /** The values behind the sentence. */
+  readonly evidence: Readonly<Record<string, EvidenceValue>>;
+  /** The sentence that can be sent to the client's developer as it is; empty where nothing is to be done. */
+  readonly remedy: string;
+}
+
+/** One row of the catalogue. `{name}` in the sentences is filled from the evidence. */
+export interface CatalogueEntry {
+  readonly grade: Grade;
+  readonly says: string;
+  readonly remedy: string;
+  /** True when this may be a passing trouble or our own: the engine might see something else. */
+  readonly open?: boolean;
+}
+
+/** Fills `{name}` from the values; an unknown name stays visible, so that a missing value is noticed in tests. */
+export function fillSentence(sentence: string, values: Readonly<Record<string, EvidenceValue>>): string {
+  return sentence.replace(/\{(\w+)\}/g, (whole, name: string) => {
+    const value = values[name];
+    return value === undefined || value === null ? whole : String(value);
+  });
+}

@@ -1,0 +1,91 @@
+import type { Reach } from '../address/reach.js';
+
+export type Method = 'meta' | 'file' | 'dns';
+export const METHODS: readonly Method[] = ['meta', 'file', 'dns'];
+
+/** How strictly an engine compares what stands with what should: byte by byte, or with outer white space off. */
+export type Comparison = 'exact' | 'trimmed';
+
+/** Which redirects an engine follows while it looks for a token. */
+export type RedirectRule = 'none' | 'host' | 'registrable';
+
+export interface MetaRule {
+  /** The `name` attribute of the meta element. */
+  readonly name: string;
+  /** The `content` attribute, with `{token}` where the token goes. */
+  readonly content: string;
+  readonly compare: Comparison;
+  readonly redirects: RedirectRule;
+  readonly reaches: readonly Reach[];
+}
+
+export interface FileRule {
+  /** Path from the root of the host, with `{token}` where the token goes, if it does. */
+  readonly path: string;
+  readonly content: string;
+  readonly compare: Comparison;
+  readonly redirects: RedirectRule;
+  readonly reaches: readonly Reach[];
+}
+
+export interface DnsRule {
+  /** A label put before the name (RFC 8552), or null where the record stands at the name itself. */
+  readonly label: string | null;
+  readonly value: string;
+  readonly compare: Comparison;
+  readonly reaches: readonly Reach[];
+}
+
+export interface MethodRules {
+  readonly meta?: MetaRule;
+  readonly file?: FileRule;
+  readonly dns?: DnsRule;
+}
+
+export type SitemapFormat = 'urlset' | 'index' | 'rss' | 'atom' | 'text';
+
+export interface SitemapRules {
+  /** Whether the engine wants the path alone or the whole address. */
+  readonly form: 'path' | 'address';
+  readonly formats: readonly SitemapFormat[];
+  /** How many sitemaps it takes for one enrolment. */
+  readonly limit: number;
+  /** ISO 8601: when a first reading is due after submission. */
+  readonly firstReading: string;
+  /** Whether it is told of changes by the sitemaps.org ping. */
+  readonly ping: boolean;
+  /** Whether it takes sitemaps only after the claim was confirmed. */
+  readonly needsBadge: boolean;
+}
+
+/** How an engine is worked: over the link, or by the house itself. */
+export type Working =
+  { readonly how: 'link'; readonly base: string; readonly keyFrom: string } | { readonly how: 'house' };
+
+/** The rules of one engine, as data. Read from a profile file; nothing else in the product knows an engine. */
+export interface EngineProfile {
+  readonly id: string;
+  readonly title: string;
+  /** Countries by ISO 3166-1 alpha-2 code, or everyone. */
+  readonly audience: 'everyone' | readonly string[];
+  readonly worked: Working;
+  readonly reaches: readonly Reach[];
+  readonly token: {
+    readonly per: 'enrolment' | 'account';
+    /** ISO 8601: how long a token lives while nobody claims with it. */
+    readonly livesUnclaimed?: string;
+  };
+  readonly methods: MethodRules;
+  readonly keeps: {
+    /** ISO 8601: how often it looks for the token again. */
+    readonly looksEvery: string;
+    /** ISO 8601: how long it lets a missing token pass. */
+    readonly grace: string;
+  };
+  readonly sitemaps?: SitemapRules;
+}
+
+/** The methods by which an engine takes a proof for a reach, in the order in which the product proposes them. */
+export function methodsFor(profile: EngineProfile, reach: Reach): Method[] {
+  return METHODS.filter((method) => profile.methods[method]?.reaches.includes(reach) === true);
+}

@@ -1,0 +1,34 @@
+const PATTERN = /^P(?:(\d+)W)?(?:(\d+)D)?(?:T(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/;
+
+export const SECOND = 1000;
+export const MINUTE = 60 * SECOND;
+export const HOUR = 60 * MINUTE;
+export const DAY = 24 * HOUR;
+
+/**
+ * Milliseconds of an ISO 8601 duration of weeks, days, hours, minutes and seconds.
+ * Years and months have no fixed length and are refused. Throws RangeError.
+ */
+export function durationMs(text: string): number {
+  const match = PATTERN.exec(text);
+  if (!match || text === 'P' || text.endsWith('T'))
+    throw new RangeError(`“${text}” is not an ISO 8601 duration such as P5D or PT36H`);
+  const [weeks = 0, days = 0, hours = 0, minutes = 0, seconds = 0] = match
+    .slice(1)
+    .map((part) => Number(part || 0));
+  return (weeks * 7 + days) * DAY + hours * HOUR + minutes * MINUTE + seconds * SECOND;
+}
+
+/** A duration in words, by its largest fitting unit: `5 days`, `36 hours`. */
+export function durationWords(ms: number): string {
+  const units: [number, string][] = [
+    [DAY, 'day'],
+    [HOUR, 'hour'],
+    [MINUTE, 'minute'],
+    [SECOND, 'second'],
+  ];
+  const fitting = units.find(([size]) => ms >= size && ms % size === 0) ??
+    units.find(([size]) => ms >= size) ?? [SECOND, 'second'];
+  const count = Math.round(ms / fitting[0]);
+  return `${String(count)} ${fitting[1]}${count === 1 ? '' : 's'}`;
+}

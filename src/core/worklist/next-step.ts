@@ -1,0 +1,178 @@
+import type { Badge } from '../badge/standing.js';
+import type { Forecast } from '../badge/judge.js';
+import type { CountState } from '../sitemap/comparison.js';
+import type { SitemapState } from '../sitemap/reading.js';
+
+export type StepKind =
+  | 'prove-again'
+  | 'repair'
+  | 'ask-engine'
+  | 'claim'
+  | 'place'
+  | 'get-token'
+  | 'enrol'
+  | 'submit-sitemap'
+  | 'read-sitemap'
+  | 'mend-sitemap'
+  | 'check'
+  | 'wait'
+  | 'none';
+
+/** The one thing to do now for a property at an engine. */
+export interface NextStep {
+  readonly kind: StepKind;
+  readonly says: string;
+  /** Since when it has been so; the oldest harm is done first. */
+  readonly since: Date;
+  /** Until when to wait; null where something can be done now. */
+  readonly until: Date | null;
+}
+
+/** What is on record for one enrolment, as far as its next step needs it. */
+export interface StepFacts {
+  readonly engineTitle: string;
+  readonly badge: Badge;
+  readonly badgeSince: Date;
+  /** The newest look at any placement. */
+  readonly lastCheck: {
+    readonly at: Date;
+    readonly forecast: Forecast;
+    readonly visibleAt: Date | null;
+    readonly says: string | null;
+  } | null;
+  /** A claim that was sent and whose answer is not known. */
+  readonly openClaim: Date | null;
+  readonly refusal: { readonly at: Date; readonly reason: string } | null;
+  readonly takesSitemaps: boolean;
+  readonly sitemaps: readonly {
+    readonly url: string;
+    readonly state: SitemapState;
+    readonly submitted: boolean;
+    readonly counts: CountState | null;
+    readonly dueBy: Date | null;
+    readonly since: Date;
+  }[];
+}
+
+/** The order of harm: what is lost or about to be comes before what is merely unfinished. */
+const WEIGHT: Readonly<Record<StepKind, number>> = {
+  'prove-again': 0,
+  repair: 1,
+  'ask-engine': 2,
+  claim: 3,
+  'mend-sitemap': 4,
+  'submit-sitemap': 5,
+  check: 6,
+  place: 7,
+  'get-token': 8,
+  enrol: 9,
+  'read-sitemap': 10,
+  wait: 11,
+  none: 12,
+};
+
+/** Sorts steps: worst harm first, the oldest first within one kind. */
+export function byHarm(a: NextStep, b: NextStep): number {
+  return WEIGHT[a.kind] - WEIGHT[b.kind] || a.since.getTime() - b.since.getTime();
+}
+
+/** The next step for one enrolment, from what is recorded. */
+export function nextStep(facts: StepFacts, now: Date): NextStep {
+  const engine = facts.engineTitle;
+  const since = facts.badgeSince;
+  const step = (kind: StepKind, says: string, from: Date = since, until: Date | null = null): NextStep => ({
+    kind,
+    says,
+    since: from,
+    until,
+  });
+  if (facts.openClaim)
+    return step(
+      'ask-engine',
+      `${engine} has not answered the claim yet; ask how it stands.`,
+      facts.openClaim,
+    );
+  switch (facts.badge) {
+    case 'lost':
+      if (facts.lastCheck?.forecast === 'accept' && facts.lastCheck.at > since)
+        return step('claim', `The token stands again: claim at ${engine} once more.`);
+      return step(
+        'prove-again',
+        `${engine} withdrew the badge. Have the token placed again, check, and claim.`,
+      );
+    case 'slipping':
+      return step(
+        'repair',
+        `The token is gone: ${facts.lastCheck?.says ?? 'our check no longer sees it.'} Have it put back before ${engine} looks.`,
+        facts.lastCheck?.at ?? since,
+      );
+    case 'bare':
+      return step('get-token', `Get the token from ${engine}.`);
+    case 'issued':
+      return unplaced(facts, now, step);
+    case 'in-place':
+      return claimable(facts, now, step);
+    case 'held':
+      return sitemapStep(facts, step);
+  }
+}
+
+type MakeStep = (kind: StepKind, says: string, from?: Date, until?: Date | null) => NextStep;
+
+function unplaced(facts: StepFacts, now: Date, step: MakeStep): NextStep {
+  const check = facts.lastCheck;
+  if (!check) return step('place', `Have the token for ${facts.engineTitle} placed, then check.`);
+  if (check.visibleAt && check.visibleAt > now) {
+    return step(
+      'wait',
+      `Not seen yet, and resolvers may remember that until then: check again afterwards.`,
+      check.at,
+      check.visibleAt,
+    );
+  }
+  return step(
+    'place',
+    `Not in place at the last check: ${check.says ?? 'the token was not seen.'}`,
+    facts.badgeSince,
+  );
+}
+
+function claimable(facts: StepFacts, now: Date, step: MakeStep): NextStep {
+  const { lastCheck, refusal } = facts;
+  if (refusal && (!lastCheck || refusal.at >= lastCheck.at)) {
+    return step(
+      'check',
+      `${facts.engineTitle} refused (“${refusal.reason}”) though our check saw the token: check again before another claim.`,
+      refusal.at,
+    );
+  }
+  if (lastCheck?.visibleAt && lastCheck.visibleAt > now)
+    return step('wait', 'In place; a claim makes sense from then on.', lastCheck.at, lastCheck.visibleAt);
+  return step('claim', `The token stands: claim at ${facts.engineTitle}.`);
+}
+
+function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
+  if (!facts.takesSitemaps) return step('none', `Held at ${facts.engineTitle}.`);
+  const broken = facts.sitemaps.find((one) => one.state === 'unreachable' || one.state === 'flawed');
+  if (broken)
+    return step(
+      'mend-sitemap',
+      `The sitemap ${broken.url} is ${broken.state}: see its findings.`,
+      broken.since,
+    );
+  const submitted = facts.sitemaps.filter((one) => one.submitted);
+  if (submitted.length === 0) return step('submit-sitemap', `Submit a sitemap to ${facts.engineTitle}.`);
+  const off = submitted.find(
+    (one) => one.counts === 'apart' || one.counts === 'overdue' || one.counts === 'troubled',
+  );
+  if (off)
+    return step(
+      'read-sitemap',
+      `${facts.engineTitle}’s reading of ${off.url} is ${off.counts === 'apart' ? 'unlike ours' : String(off.counts)}: compare the counts.`,
+      off.since,
+    );
+  const waiting = submitted.find((one) => one.counts === 'waiting');
+  if (waiting)
+    return step('wait', `${facts.engineTitle} has yet to read ${waiting.url}.`, waiting.since, waiting.dueBy);
+  return step('none', `Held, and the sitemap is read.`);
+}

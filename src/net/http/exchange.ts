@@ -1,0 +1,61 @@
+import type { NetSettings } from '../settings.js';
+import type { Dialler } from './dial.js';
+import { classify, type Failed } from './failure.js';
+import { readBody } from './body.js';
+
+export interface JsonRequest {
+  readonly method: 'GET' | 'POST' | 'PUT' | 'DELETE';
+  readonly url: string;
+  readonly headers: Readonly<Record<string, string>>;
+  readonly body?: unknown;
+}
+
+export type JsonAnswer =
+  | {
+      readonly kind: 'answer';
+      readonly status: number;
+      readonly headers: Readonly<Record<string, string>>;
+      readonly data: unknown;
+    }
+  | ({ readonly kind: 'failed' } & Failed);
+
+/** One JSON request and its answer, through the same guard and bounds as every other. Redirects are not followed. */
+export async function exchange(
+  dialler: Dialler,
+  settings: NetSettings,
+  request: JsonRequest,
+): Promise<JsonAnswer> {
+  const url = new URL(request.url);
+  const dialled = await dialler.dial(url);
+  if (dialled.kind === 'failed') return { kind: 'failed', failure: dialled.failure, detail: dialled.detail };
+  try {
+    const response = await dialled.dispatcher.request({
+      origin: url.origin,
+      path: url.pathname + url.search,
+      method: request.method,
+      headers: {
+        'user-agent': settings.agent,
+        accept: 'application/json, application/problem+json',
+        ...(request.body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...request.headers,
+      },
+      ...(request.body === undefined ? {} : { body: JSON.stringify(request.body) }),
+      signal: AbortSignal.timeout(settings.bounds.hopMs),
+    });
+    const headers = Object.fromEntries(
+      Object.entries(response.headers).map(([name, value]) => [name, String(value)]),
+    );
+    const { text } = await readBody(response.body, headers, settings.bounds.bodyBytes);
+    return { kind: 'answer', status: response.statusCode, headers, data: parsed(text) };
+  } catch (error) {
+    return { kind: 'failed', ...classify(error) };
+  }
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}

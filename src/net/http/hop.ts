@@ -1,0 +1,116 @@
+import { performance } from 'node:perf_hooks';
+import type { Readable } from 'node:stream';
+import type { Hop } from '../../core/badge/evidence.js';
+import type { NetSettings } from '../settings.js';
+import type { Dialler } from './dial.js';
+import { classify } from './failure.js';
+
+/** The response headers that evidence keeps. */
+const KEPT = [
+  'content-type',
+  'content-encoding',
+  'content-length',
+  'content-disposition',
+  'location',
+  'server',
+  'age',
+  'cache-control',
+  'expires',
+  'via',
+  'etag',
+  'last-modified',
+  'retry-after',
+  'strict-transport-security',
+  'x-robots-tag',
+  'date',
+];
+
+const REDIRECTS = new Set([301, 302, 303, 307, 308]);
+const LONGEST_HEADER = 1024;
+
+export type HopBody<T> = (source: Readable, headers: Readonly<Record<string, string>>) => Promise<T>;
+
+export interface HopResult<T> {
+  readonly hop: Hop;
+  readonly body: T | null;
+}
+
+/**
+ * Makes one GET request and no more: no redirect is followed, nothing is thrown for what the other side does.
+ * @param read gets the body of an answer that is not a redirect
+ */
+export async function hopTo<T>(
+  dialler: Dialler,
+  settings: NetSettings,
+  url: URL,
+  read: HopBody<T>,
+  extra: Record<string, string> = {},
+): Promise<HopResult<T>> {
+  const started = performance.now();
+  const base = {
+    url: url.href,
+    address: null,
+    status: null,
+    location: null,
+    headers: {},
+    failure: null,
+    detail: null,
+  };
+  const ms = () => performance.now() - started;
+  const dialled = await dialler.dial(url);
+  if (dialled.kind === 'failed') {
+    return {
+      hop: { ...base, address: dialled.address, failure: dialled.failure, detail: dialled.detail, ms: ms() },
+      body: null,
+    };
+  }
+  let seen = { ...base, address: dialled.address } as Omit<Hop, 'ms'>;
+  try {
+    const response = await dialled.dispatcher.request({
+      origin: url.origin,
+      path: url.pathname + url.search,
+      method: 'GET',
+      headers: {
+        'user-agent': settings.agent,
+        accept: '*/*',
+        'accept-encoding': 'gzip, deflate, br',
+        ...extra,
+      },
+      signal: AbortSignal.timeout(settings.bounds.hopMs),
+    });
+    const headers = keptHeaders(response.headers);
+    const location = REDIRECTS.has(response.statusCode) ? resolved(headers['location'], url) : null;
+    seen = { ...seen, status: response.statusCode, headers, location };
+    if (location !== null) {
+      response.body.destroy();
+      return { hop: { ...seen, ms: ms() }, body: null };
+    }
+    const body = await read(response.body, headers);
+    return { hop: { ...seen, ms: ms() }, body };
+  } catch (error) {
+    const { failure, detail } = classify(error);
+    return { hop: { ...seen, failure, detail, ms: ms() }, body: null };
+  }
+}
+
+function keptHeaders(all: Record<string, string | string[] | undefined>): Record<string, string> {
+  const kept: Record<string, string> = {};
+  for (const name of KEPT) {
+    const value = all[name];
+    if (value !== undefined)
+      kept[name] = (Array.isArray(value) ? value.join(', ') : value).slice(0, LONGEST_HEADER);
+  }
+  return kept;
+}
+
+/** Where a redirect points; null when it names no web address, so that it ends the walk with its own status. */
+function resolved(location: string | undefined, base: URL): string | null {
+  if (location === undefined) return null;
+  try {
+    const url = new URL(location, base);
+    url.hash = '';
+    return url.protocol === 'http:' || url.protocol === 'https:' ? url.href : null;
+  } catch {
+    return null;
+  }
+}
