@@ -5,9 +5,16 @@ export const BADGES: readonly Badge[] = ['bare', 'issued', 'in-place', 'held', '
 
 /** What is on record for one enrolment, as far as its badge needs it. */
 export interface StandingFacts {
-  readonly tokenKnown: boolean;
-  /** The newest check of each method. */
-  readonly checks: readonly { readonly method: Method; readonly seen: boolean; readonly at: Date }[];
+  readonly enrolledAt: Date;
+  /** When the token in force was issued; null while there is none. */
+  readonly tokenAt: Date | null;
+  /** The newest check of each method; `since` is when its answer was first this one. */
+  readonly checks: readonly {
+    readonly method: Method;
+    readonly seen: boolean;
+    readonly at: Date;
+    readonly since: Date;
+  }[];
   /** The newest word of the engine about ownership, if there is one: confirmed, or withdrawn afterwards. */
   readonly ownership: OwnershipFact | null;
 }
@@ -16,20 +23,29 @@ export type OwnershipFact =
   | { readonly kind: 'confirmed'; readonly method: Method; readonly at: Date }
   | { readonly kind: 'withdrawn'; readonly at: Date; readonly reason: string };
 
+export interface Standing {
+  readonly badge: Badge;
+  /** Since when it has been so. */
+  readonly since: Date;
+}
+
 /**
  * The standing of an enrolment's ownership, derived from what is recorded.
- * @example standing({ tokenKnown: true, checks: [], ownership: null }) === 'issued'
+ * @example standing({ enrolledAt, tokenAt, checks: [], ownership: null }) → { badge: 'issued', since: tokenAt }
  */
-export function standing(facts: StandingFacts): Badge {
+export function standing(facts: StandingFacts): Standing {
   const { ownership } = facts;
-  if (ownership?.kind === 'withdrawn') return 'lost';
+  if (ownership?.kind === 'withdrawn') return { badge: 'lost', since: ownership.at };
   if (ownership?.kind === 'confirmed') {
     // A look that is older than the confirmation says nothing against it.
-    const newest = facts.checks.find(
-      (check) => check.method === ownership.method && check.at >= ownership.at,
-    );
-    return newest && !newest.seen ? 'slipping' : 'held';
+    const newest = facts.checks.find((check) => check.method === ownership.method && check.at > ownership.at);
+    return newest && !newest.seen
+      ? { badge: 'slipping', since: newest.since }
+      : { badge: 'held', since: ownership.at };
   }
-  if (facts.checks.some((check) => check.seen)) return 'in-place';
-  return facts.tokenKnown ? 'issued' : 'bare';
+  const seen = facts.checks.find((check) => check.seen);
+  if (seen) return { badge: 'in-place', since: seen.since };
+  return facts.tokenAt
+    ? { badge: 'issued', since: facts.tokenAt }
+    : { badge: 'bare', since: facts.enrolledAt };
 }

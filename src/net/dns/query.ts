@@ -117,7 +117,8 @@ function overTcp(server: Endpoint, message: Buffer, timeoutMs: number): Promise<
       held = Buffer.concat([held, piece]);
       // Two bytes of length go before the message (RFC 1035 §4.2.2), so no answer is larger than 64 KiB.
       if (held.length < 2 || held.length < 2 + held.readUInt16BE(0)) return;
-      const packet = tryDecode(() => streamDecode(held));
+      // streamDecode gives the same packet as decode, but is typed without its flags.
+      const packet = tryDecode(() => streamDecode(held) as DecodedPacket);
       finish(() => {
         if (packet) resolve(packet);
         else reject(new DnsFailure('unreachable', 'the answer could not be read'));

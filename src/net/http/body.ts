@@ -1,4 +1,5 @@
 import type { Readable } from 'node:stream';
+import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import type { Body } from '../../core/badge/evidence.js';
 

@@ -1,5 +1,5 @@
 import { connect as connectPlain, type Socket } from 'node:net';
-import { connect as connectTls, rootCertificates } from 'node:tls';
+import { connect as connectTls, createSecureContext, rootCertificates, type SecureContext } from 'node:tls';
 import { Pool, type Dispatcher } from 'undici';
 import type { ReachFailure } from '../../core/badge/evidence.js';
 import type { Resolver } from '../dns/resolver.js';
@@ -24,12 +24,16 @@ const MOST_POOLS = 256;
  */
 export class Dialler {
   private readonly pools = new Map<string, Pool>();
+  /** Made once: parsing all authorities for every connection would cost more than the connection. */
+  private readonly trust: SecureContext;
 
   constructor(
     private readonly settings: NetSettings,
     private readonly resolver: Resolver,
     private readonly guard: AddressGuard,
-  ) {}
+  ) {
+    this.trust = createSecureContext(settings.ca === null ? {} : { ca: [...rootCertificates, settings.ca] });
+  }
 
   async dial(url: URL): Promise<Dialled> {
     const found = await this.resolver.addresses(url.hostname);
@@ -95,14 +99,13 @@ export class Dialler {
     const secure = url.protocol === 'https:';
     const port = url.port === '' ? (secure ? 443 : 80) : Number(url.port);
     const to = reroute(this.settings.connect, address, port, url.hostname);
-    const ca = this.settings.ca === null ? undefined : [...rootCertificates, this.settings.ca];
     const socket = secure
       ? connectTls({
           host: to.host,
           port: to.port,
           servername: url.hostname,
           ALPNProtocols: ['http/1.1'],
-          ...(ca && { ca }),
+          secureContext: this.trust,
         })
       : connectPlain({ host: to.host, port: to.port });
     const timer = setTimeout(() => {

@@ -1,0 +1,316 @@
+/** The documents that requests and answers are made of. Times are RFC 3339 in UTC; durations ISO 8601. */
+
+export type Role = 'lead' | 'consultant' | 'onlooker';
+export type Reach = 'name' | 'address';
+export type Method = 'meta' | 'file' | 'dns';
+export type Badge = 'bare' | 'issued' | 'in-place' | 'held' | 'slipping' | 'lost';
+export type Forecast = 'accept' | 'refuse' | 'unsure';
+export type Grade = 'stops' | 'harms' | 'note';
+
+export interface Page<T> {
+  items: T[];
+  /** What to pass as `after` for the next page; null on the last. */
+  next: string | null;
+}
+
+export interface Person {
+  id: string;
+  name: string;
+  role: Role;
+  createdAt: string;
+}
+
+export interface Key {
+  id: string;
+  label: string;
+  createdAt: string;
+}
+
+export interface NewKey extends Key {
+  /** The secret itself: told this once, kept only as a hash. */
+  key: string;
+}
+
+export interface Client {
+  id: string;
+  handle: string;
+  name: string;
+  contact: string | null;
+  /** ISO 3166-1 alpha-2; empty for everyone. */
+  audience: string[];
+  properties: number;
+  createdAt: string;
+  version: number;
+}
+
+export interface Named {
+  id: string;
+  handle: string;
+}
+
+export interface Property {
+  id: string;
+  handle: string;
+  client: Named & { name: string };
+  /** As it was taken on, in the form for machines, and for people. */
+  address: string;
+  addressForPeople: string;
+  host: { ascii: string; unicode: string; registrable: string };
+  frontDoor: { address: string | null; forPeople: string | null; says: string | null; seenAt: string | null };
+  createdAt: string;
+  archivedAt: string | null;
+  version: number;
+}
+
+export interface NewProperty extends Property {
+  /** What was changed in the pasted address, in words. */
+  notes: string[];
+  /** The job that looks for the front door. */
+  job: string;
+}
+
+export interface Engine {
+  id: string;
+  title: string;
+  audience: 'everyone' | string[];
+  worked: 'link' | 'house';
+  reaches: Reach[];
+  methods: Method[];
+  takesSitemaps: boolean;
+  /** Its rules in words. */
+  rules: string[];
+}
+
+export interface Account {
+  id: string;
+  engine: string;
+  name: string;
+  createdAt: string;
+}
+
+export interface Finding {
+  code: string;
+  grade: Grade;
+  says: string;
+  evidence: Record<string, string | number | boolean | null>;
+  remedy: string;
+}
+
+export interface Check {
+  id: string;
+  property: string;
+  engine: string;
+  enrolment: string;
+  method: Method;
+  place: string;
+  checkedAt: string;
+  seen: boolean;
+  seenSince: string;
+  forecast: Forecast;
+  visibleAt: string | null;
+  findings: Finding[];
+}
+
+export interface HopSeen {
+  url: string;
+  address: string | null;
+  status: number | null;
+  location: string | null;
+  headers: Record<string, string>;
+  failure: string | null;
+  detail: string | null;
+  ms: number;
+}
+
+export type EvidenceSeen =
+  | { kind: 'page'; end: string; hops: HopSeen[]; mediaType: string | null; bytes: number | null }
+  | {
+      kind: 'dns';
+      name: string;
+      rcode: string | null;
+      records: { value: string; ttl: number }[];
+      aliases: string[];
+      negativeTtl: number | null;
+      via: string;
+      server: string;
+      failure: string | null;
+    };
+
+export interface CheckWithEvidence extends Check {
+  seenThere: EvidenceSeen;
+}
+
+export type WhatToPut =
+  | { kind: 'meta'; page: string; name: string; content: string; tag: string }
+  | { kind: 'file'; url: string; path: string; fileName: string; content: string; bytes: number }
+  | { kind: 'dns'; zone: string; recordName: string; type: 'TXT'; value: string; zoneLine: string };
+
+export interface Placement {
+  method: Method;
+  token: string;
+  issuedAt: string;
+  expiresAt: string | null;
+  place: string;
+  put: WhatToPut;
+  check: CheckWithEvidence | null;
+}
+
+export interface Claim {
+  id: string;
+  enrolment: string;
+  method: Method;
+  askedAt: string;
+  answeredAt: string | null;
+  verdict: 'confirmed' | 'refused' | null;
+  reason: string | null;
+}
+
+export interface NextStep {
+  kind: string;
+  says: string;
+  since: string;
+  until: string | null;
+}
+
+export interface EnrolmentLine {
+  id: string;
+  /** `ferries@veldrane:name` : how it is named on the command line. */
+  name: string;
+  engine: { id: string; title: string };
+  reach: Reach;
+  target: string;
+  targetForPeople: string;
+  badge: Badge;
+  badgeSince: string;
+  step: NextStep;
+}
+
+export interface Enrolment extends EnrolmentLine {
+  property: Named;
+  account: Named;
+  ref: string;
+  createdAt: string;
+  methods: Method[];
+  placements: Placement[];
+  claim: Claim | null;
+  ownership: { kind: 'confirmed' | 'withdrawn'; at: string; reason: string | null } | null;
+}
+
+export interface Submission {
+  id: string;
+  enrolment: string;
+  enrolmentName: string;
+  engine: { id: string; title: string };
+  sentAs: string;
+  submittedAt: string;
+  engineReading: {
+    at: string;
+    readAt: string | null;
+    found: number | null;
+    listed: number | null;
+    trouble: string | null;
+  } | null;
+  counts: {
+    state: 'waiting' | 'overdue' | 'troubled' | 'equal' | 'apart';
+    dueBy: string | null;
+    gap: number | null;
+  };
+}
+
+export interface Reading {
+  id: string;
+  at: string;
+  kind: 'urlset' | 'index' | null;
+  addresses: number;
+  children: number;
+  newestLastmod: string | null;
+  findings: Finding[];
+}
+
+export interface Sitemap {
+  id: string;
+  property: Named;
+  url: string;
+  state: 'unread' | 'clean' | 'flawed' | 'unreachable';
+  reading: Reading | null;
+  submissions: Submission[];
+  createdAt: string;
+}
+
+export interface NewSitemap extends Sitemap {
+  note: string | null;
+}
+
+export interface YardRow {
+  property: Named & { addressForPeople: string; client: Named & { name: string } };
+  enrolments: EnrolmentLine[];
+  sitemaps: { total: number; state: 'unread' | 'clean' | 'flawed' | 'unreachable' | 'none' };
+  step: (NextStep & { engine: string | null }) | null;
+}
+
+export interface Yard extends Page<YardRow> {
+  engines: { id: string; title: string }[];
+}
+
+export interface WorkItem {
+  property: Named & { client: Named & { name: string } };
+  engine: { id: string; title: string };
+  enrolment: { id: string; name: string } | null;
+  badge: Badge | null;
+  step: NextStep;
+}
+
+export interface JournalEntry {
+  seq: number;
+  at: string;
+  who: string | null;
+  kind: string;
+  client: string | null;
+  property: string | null;
+  says: string;
+  details: unknown;
+}
+
+export interface JobItem {
+  id: string;
+  subject: string;
+  state: 'waiting' | 'running' | 'done' | 'failed';
+  result: JobResult | null;
+}
+
+/** What one piece of a job came to. `stops` tells whether the caller has something to mend. */
+export interface JobResult {
+  says: string;
+  stops: boolean;
+  /** Present when the piece failed or was refused. */
+  problem?: { code: string; detail: string };
+  enrolment?: string;
+  check?: Check;
+  claim?: Claim;
+  sitemap?: string;
+  property?: string;
+  placements?: number;
+}
+
+export interface Job {
+  id: string;
+  kind: string;
+  state: 'waiting' | 'running' | 'done';
+  createdAt: string;
+  finishedAt: string | null;
+  total: number;
+  finished: number;
+  items: JobItem[];
+}
+
+/** RFC 9457. */
+export interface ProblemDocument {
+  type: string;
+  title: string;
+  status: number;
+  detail: string;
+  code: string;
+  /** For input that does not fit: which field, and what was expected. */
+  faults?: { at: string; says: string }[];
+  [more: string]: unknown;
+}

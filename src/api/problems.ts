@@ -1,0 +1,57 @@
+import type { ProblemDocument } from './documents.js';
+
+/** Every problem that the API answers with: one row, one stable code (RFC 9457). */
+export const PROBLEMS = {
+  'bad-input': { status: 400, title: 'The input does not fit' },
+  'bad-address': { status: 400, title: 'Not the address of a website' },
+  'not-signed-in': { status: 401, title: 'Sign in first' },
+  'wrong-password': { status: 401, title: 'Name or password is wrong' },
+  'not-allowed': { status: 403, title: 'Your role does not allow this' },
+  'cross-site': { status: 403, title: 'Refused: the request comes from another site' },
+  'no-such-route': { status: 404, title: 'There is nothing here' },
+  'no-such-client': { status: 404, title: 'No such client' },
+  'no-such-property': { status: 404, title: 'No such property' },
+  'no-such-engine': { status: 404, title: 'No such engine' },
+  'no-such-enrolment': { status: 404, title: 'No such enrolment' },
+  'no-such-sitemap': { status: 404, title: 'No such sitemap' },
+  'no-such-submission': { status: 404, title: 'No such submission' },
+  'no-such-job': { status: 404, title: 'No such job' },
+  'no-such-key': { status: 404, title: 'No such key' },
+  'no-such-person': { status: 404, title: 'No such person' },
+  ambiguous: { status: 409, title: 'More than one fits' },
+  'already-there': { status: 409, title: 'It is there already' },
+  'still-running': { status: 409, title: 'The first request with this key is still running' },
+  'changed-meanwhile': { status: 412, title: 'Somebody else changed it meanwhile' },
+  'too-large': { status: 413, title: 'The input is too large' },
+  'not-json': { status: 415, title: 'The input is not JSON' },
+  'key-reused': { status: 422, title: 'The Idempotency-Key was used for another request' },
+  'cannot-be': { status: 422, title: 'This cannot be done' },
+  'too-many-requests': { status: 429, title: 'Too many tries' },
+  internal: { status: 500, title: 'Something went wrong in the service' },
+} as const;
+
+export type ProblemCode = keyof typeof PROBLEMS;
+
+/** A refusal with a code, thrown anywhere below the service and answered as a problem document. */
+export class Problem extends Error {
+  /** @param detail what was expected, what was there, what to do */
+  constructor(
+    readonly code: ProblemCode,
+    readonly detail: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(detail);
+  }
+
+  document(): ProblemDocument {
+    const { status, title } = PROBLEMS[this.code];
+    return {
+      type: `urn:yardbadge:problem:${this.code}`,
+      title,
+      status,
+      detail: this.detail,
+      code: this.code,
+      ...this.more,
+    };
+  }
+}

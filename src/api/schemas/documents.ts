@@ -1,0 +1,314 @@
+import Joi from 'joi';
+import type * as Doc from '../documents.js';
+
+const id = Joi.string().required();
+const text = Joi.string().allow('').required();
+const maybe = Joi.string().allow(null, '').required();
+const time = Joi.string().isoDate().required();
+const maybeTime = Joi.string().isoDate().allow(null).required();
+const count = Joi.number().integer().required();
+const maybeCount = Joi.number().integer().allow(null).required();
+const flag = Joi.boolean().required();
+
+export const role = Joi.valid('lead', 'consultant', 'onlooker');
+export const reach = Joi.valid('name', 'address');
+export const method = Joi.valid('meta', 'file', 'dns');
+const badge = Joi.valid('bare', 'issued', 'in-place', 'held', 'slipping', 'lost');
+const sitemapState = Joi.valid('unread', 'clean', 'flawed', 'unreachable');
+
+export const list = (item: Joi.Schema) => Joi.array().items(item).required();
+export const items = (item: Joi.Schema) => Joi.object({ items: list(item) });
+export const page = (item: Joi.Schema) =>
+  Joi.object({ items: list(item), next: Joi.string().allow(null).required() });
+
+const named = { id, handle: id };
+const namedClient = Joi.object({ ...named, name: text }).required();
+const engineRef = Joi.object({ id, title: id }).required();
+
+export const person = Joi.object<Doc.Person>({ id, name: text, role: role.required(), createdAt: time }).id(
+  'Person',
+);
+export const key = Joi.object<Doc.Key>({ id, label: text, createdAt: time }).id('Key');
+export const newKey = Joi.object<Doc.NewKey>({ id, label: text, createdAt: time, key: id }).id('NewKey');
+export const client = Joi.object<Doc.Client>({
+  ...named,
+  name: text,
+  contact: maybe,
+  audience: list(Joi.string()),
+  properties: count,
+  createdAt: time,
+  version: count,
+}).id('Client');
+
+const propertyKeys = {
+  ...named,
+  client: namedClient,
+  address: id,
+  addressForPeople: id,
+  host: Joi.object({ ascii: id, unicode: id, registrable: id }).required(),
+  frontDoor: Joi.object({ address: maybe, forPeople: maybe, says: maybe, seenAt: maybeTime }).required(),
+  createdAt: time,
+  archivedAt: maybeTime,
+  version: count,
+};
+export const property = Joi.object<Doc.Property>(propertyKeys).id('Property');
+export const newProperty = Joi.object<Doc.NewProperty>({
+  ...propertyKeys,
+  notes: list(Joi.string()),
+  job: id,
+}).id('NewProperty');
+
+export const engine = Joi.object<Doc.Engine>({
+  id,
+  title: id,
+  audience: Joi.alternatives(Joi.valid('everyone'), Joi.array().items(Joi.string())).required(),
+  worked: Joi.valid('link', 'house').required(),
+  reaches: list(reach),
+  methods: list(method),
+  takesSitemaps: flag,
+  rules: list(Joi.string()),
+}).id('Engine');
+export const account = Joi.object<Doc.Account>({ id, engine: id, name: id, createdAt: time }).id('Account');
+
+export const finding = Joi.object<Doc.Finding>({
+  code: id,
+  grade: Joi.valid('stops', 'harms', 'note').required(),
+  says: id,
+  evidence: Joi.object()
+    .pattern(
+      Joi.string(),
+      Joi.alternatives(Joi.string().allow(''), Joi.number(), Joi.boolean(), Joi.valid(null)),
+    )
+    .required(),
+  remedy: text,
+}).id('Finding');
+
+const checkKeys = {
+  id,
+  property: id,
+  engine: id,
+  enrolment: id,
+  method: method.required(),
+  place: id,
+  checkedAt: time,
+  seen: flag,
+  seenSince: time,
+  forecast: Joi.valid('accept', 'refuse', 'unsure').required(),
+  visibleAt: maybeTime,
+  findings: list(finding),
+};
+export const check = Joi.object<Doc.Check>(checkKeys).id('Check');
+
+const hop = Joi.object<Doc.HopSeen>({
+  url: id,
+  address: maybe,
+  status: maybeCount,
+  location: maybe,
+  headers: Joi.object().pattern(Joi.string(), Joi.string().allow('')).required(),
+  failure: maybe,
+  detail: maybe,
+  ms: Joi.number().required(),
+});
+const seenThere = Joi.alternatives(
+  Joi.object({
+    kind: Joi.valid('page').required(),
+    end: id,
+    hops: list(hop),
+    mediaType: maybe,
+    bytes: maybeCount,
+  }),
+  Joi.object({
+    kind: Joi.valid('dns').required(),
+    name: id,
+    rcode: maybe,
+    records: list(Joi.object({ value: text, ttl: count })),
+    aliases: list(Joi.string()),
+    negativeTtl: maybeCount,
+    via: id,
+    server: id,
+    failure: maybe,
+  }),
+).required();
+
+const put = Joi.alternatives(
+  Joi.object({ kind: Joi.valid('meta').required(), page: id, name: id, content: id, tag: id }),
+  Joi.object({
+    kind: Joi.valid('file').required(),
+    url: id,
+    path: id,
+    fileName: id,
+    content: id,
+    bytes: count,
+  }),
+  Joi.object({
+    kind: Joi.valid('dns').required(),
+    zone: id,
+    recordName: id,
+    type: Joi.valid('TXT').required(),
+    value: id,
+    zoneLine: id,
+  }),
+).required();
+
+const placement = Joi.object<Doc.Placement>({
+  method: method.required(),
+  token: id,
+  issuedAt: time,
+  expiresAt: maybeTime,
+  place: id,
+  put,
+  check: Joi.object({ ...checkKeys, seenThere })
+    .allow(null)
+    .required(),
+}).id('Placement');
+
+export const claim = Joi.object<Doc.Claim>({
+  id,
+  enrolment: id,
+  method: method.required(),
+  askedAt: time,
+  answeredAt: maybeTime,
+  verdict: Joi.valid('confirmed', 'refused', null).required(),
+  reason: maybe,
+}).id('Claim');
+
+const stepKeys = { kind: id, says: id, since: time, until: maybeTime };
+const step = Joi.object<Doc.NextStep>(stepKeys).id('NextStep');
+
+const lineKeys = {
+  id,
+  name: id,
+  engine: engineRef,
+  reach: reach.required(),
+  target: id,
+  targetForPeople: id,
+  badge: badge.required(),
+  badgeSince: time,
+  step: step.required(),
+};
+const line = Joi.object<Doc.EnrolmentLine>(lineKeys).id('EnrolmentLine');
+export const enrolment = Joi.object<Doc.Enrolment>({
+  ...lineKeys,
+  property: Joi.object(named).required(),
+  account: Joi.object(named).required(),
+  ref: id,
+  createdAt: time,
+  methods: list(method),
+  placements: list(placement),
+  claim: claim.allow(null).required(),
+  ownership: Joi.object({ kind: Joi.valid('confirmed', 'withdrawn').required(), at: time, reason: maybe })
+    .allow(null)
+    .required(),
+}).id('Enrolment');
+
+const reading = Joi.object<Doc.Reading>({
+  id,
+  at: time,
+  kind: Joi.valid('urlset', 'index', null).required(),
+  addresses: count,
+  children: count,
+  newestLastmod: maybe,
+  findings: list(finding),
+}).id('Reading');
+
+const submission = Joi.object<Doc.Submission>({
+  id,
+  enrolment: id,
+  enrolmentName: id,
+  engine: engineRef,
+  sentAs: id,
+  submittedAt: time,
+  engineReading: Joi.object({
+    at: time,
+    readAt: maybeTime,
+    found: maybeCount,
+    listed: maybeCount,
+    trouble: maybe,
+  })
+    .allow(null)
+    .required(),
+  counts: Joi.object({
+    state: Joi.valid('waiting', 'overdue', 'troubled', 'equal', 'apart').required(),
+    dueBy: maybeTime,
+    gap: maybeCount,
+  }).required(),
+}).id('Submission');
+
+const sitemapKeys = {
+  id,
+  property: Joi.object(named).required(),
+  url: id,
+  state: sitemapState.required(),
+  reading: reading.allow(null).required(),
+  submissions: list(submission),
+  createdAt: time,
+};
+export const sitemap = Joi.object<Doc.Sitemap>(sitemapKeys).id('Sitemap');
+export const newSitemap = Joi.object<Doc.NewSitemap>({ ...sitemapKeys, note: maybe }).id('NewSitemap');
+
+export const yard = Joi.object<Doc.Yard>({
+  engines: list(engineRef),
+  items: list(
+    Joi.object<Doc.YardRow>({
+      property: Joi.object({ ...named, addressForPeople: id, client: namedClient }).required(),
+      enrolments: list(line),
+      sitemaps: Joi.object({
+        total: count,
+        state: Joi.valid('unread', 'clean', 'flawed', 'unreachable', 'none').required(),
+      }).required(),
+      step: Joi.object({ ...stepKeys, engine: maybe })
+        .allow(null)
+        .required(),
+    }).id('YardRow'),
+  ),
+  next: Joi.string().allow(null).required(),
+}).id('Yard');
+
+export const workItem = Joi.object<Doc.WorkItem>({
+  property: Joi.object({ ...named, client: namedClient }).required(),
+  engine: engineRef,
+  enrolment: Joi.object({ id, name: id }).allow(null).required(),
+  badge: badge.allow(null).required(),
+  step: step.required(),
+}).id('WorkItem');
+
+export const journalEntry = Joi.object<Doc.JournalEntry>({
+  seq: count,
+  at: time,
+  who: maybe,
+  kind: id,
+  client: maybe,
+  property: maybe,
+  says: id,
+  details: Joi.any().required(),
+}).id('JournalEntry');
+
+const result = Joi.object<Doc.JobResult>({
+  says: id,
+  stops: flag,
+  problem: Joi.object({ code: id, detail: id }),
+  enrolment: Joi.string(),
+  check,
+  claim,
+  sitemap: Joi.string(),
+  property: Joi.string(),
+  placements: Joi.number().integer(),
+}).id('JobResult');
+
+export const job = Joi.object<Doc.Job>({
+  id,
+  kind: id,
+  state: Joi.valid('waiting', 'running', 'done').required(),
+  createdAt: time,
+  finishedAt: maybeTime,
+  total: count,
+  finished: count,
+  items: list(
+    Joi.object({
+      id,
+      subject: id,
+      state: Joi.valid('waiting', 'running', 'done', 'failed').required(),
+      result: result.allow(null).required(),
+    }),
+  ),
+}).id('Job');

@@ -1,0 +1,130 @@
+import Joi from 'joi';
+import type { RouteName } from '../routes.js';
+import * as doc from './documents.js';
+
+export interface RouteSchemas {
+  readonly params?: Joi.ObjectSchema;
+  readonly query?: Joi.ObjectSchema;
+  readonly body?: Joi.ObjectSchema;
+  /** Absent where nothing is answered. */
+  readonly answer?: Joi.ObjectSchema;
+}
+
+const handle = Joi.string()
+  .pattern(/^[a-z0-9][a-z0-9-]{0,59}$/, 'a handle: lower-case letters, digits and hyphens')
+  .messages({ 'string.pattern.name': '{#label} must be {#name}, such as “ferries”' });
+const ref = Joi.string().trim().min(1).max(2048);
+const params = (name: string) => Joi.object({ [name]: ref.required() });
+const country = Joi.string()
+  .pattern(/^[A-Z]{2}$/)
+  .messages({ 'string.pattern.base': '{#label} must be a country by ISO 3166-1 alpha-2, such as FI' });
+const audience = Joi.array().items(country).unique().max(60);
+const name = Joi.string().trim().min(1).max(120);
+const pageQuery = {
+  after: Joi.string().max(200),
+  limit: Joi.number().integer().min(1).max(500).default(100),
+};
+const enrolments = Joi.array().items(ref).min(1).max(50_000);
+const which = { enrolments, all: Joi.boolean(), method: doc.method };
+const job = { answer: doc.job };
+
+export const password = Joi.string()
+  .min(12)
+  .max(200)
+  .messages({ 'string.min': 'a password must have at least 12 characters' });
+
+/** What each route takes and answers. The service validates by it, and the OpenAPI document is made from it. */
+export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
+  signIn: {
+    body: Joi.object({ name: Joi.string().max(120).required(), password: Joi.string().max(200).required() }),
+    answer: Joi.object({ person: doc.person.required() }),
+  },
+  signOut: {},
+  whoAmI: { answer: Joi.object({ person: doc.person.required(), now: Joi.string().isoDate().required() }) },
+  health: { answer: Joi.object({ status: Joi.valid('up').required(), version: Joi.string().required() }) },
+  addKey: { body: Joi.object({ label: name.required() }), answer: doc.newKey },
+  listKeys: { answer: doc.items(doc.key) },
+  endKey: { params: params('id') },
+  listPersons: { answer: doc.items(doc.person) },
+  addPerson: {
+    body: Joi.object({ name: name.required(), role: doc.role.required(), password: password.required() }),
+    answer: doc.person,
+  },
+  endPerson: { params: params('id') },
+
+  listClients: { query: Joi.object(pageQuery), answer: doc.page(doc.client) },
+  addClient: {
+    body: Joi.object({ name: name.required(), handle, contact: Joi.string().trim().max(200), audience }),
+    answer: doc.client,
+  },
+  showClient: { params: params('client'), answer: doc.client },
+  editClient: {
+    params: params('client'),
+    body: Joi.object({ name, contact: Joi.string().trim().max(200).allow(null), audience }).min(1),
+    answer: doc.client,
+  },
+
+  listProperties: {
+    query: Joi.object({ ...pageQuery, client: ref, match: ref }),
+    answer: doc.page(doc.property),
+  },
+  addProperty: {
+    body: Joi.object({
+      client: ref.required(),
+      address: Joi.string().allow('').max(4096).required(),
+      handle,
+    }),
+    answer: doc.newProperty,
+  },
+  showProperty: { params: params('property'), answer: doc.property },
+  editProperty: { params: params('property'), body: Joi.object({ handle }).min(1), answer: doc.property },
+  archiveProperty: { params: params('property') },
+  findFrontDoor: { params: params('property'), ...job },
+
+  listEngines: { answer: doc.items(doc.engine) },
+  listAccounts: { answer: doc.items(doc.account) },
+
+  listEnrolments: { query: Joi.object({ property: ref.required() }), answer: doc.items(doc.enrolment) },
+  showEnrolment: { params: params('enrolment'), answer: doc.enrolment },
+  enrol: {
+    body: Joi.object({
+      properties: Joi.array().items(ref).min(1).max(10_000).required(),
+      engines: Joi.array().items(ref).min(1).max(50).required(),
+      reach: doc.reach,
+      address: Joi.string().max(4096),
+    }),
+    ...job,
+  },
+  getTokens: { body: Joi.object(which).xor('enrolments', 'all'), ...job },
+  check: { body: Joi.object(which).xor('enrolments', 'all'), ...job },
+  listChecks: { params: params('enrolment'), query: Joi.object(pageQuery), answer: doc.page(doc.check) },
+  claim: {
+    body: Joi.object({ ...which, ready: Joi.boolean(), anyway: Joi.boolean() }).or(
+      'enrolments',
+      'all',
+      'ready',
+    ),
+    ...job,
+  },
+
+  listSitemaps: { query: Joi.object({ property: ref }), answer: doc.items(doc.sitemap) },
+  addSitemap: {
+    body: Joi.object({ property: ref.required(), address: Joi.string().allow('').max(4096).required() }),
+    answer: doc.newSitemap,
+  },
+  readSitemaps: {
+    body: Joi.object({ property: ref, sitemap: ref, all: Joi.boolean() }).xor('property', 'sitemap', 'all'),
+    ...job,
+  },
+  submitSitemap: { body: Joi.object({ sitemap: ref.required(), enrolments }), ...job },
+  withdrawSitemap: { params: params('id'), ...job },
+
+  yard: { query: Joi.object({ ...pageQuery, client: ref, match: Joi.string().max(200) }), answer: doc.yard },
+  worklist: { query: Joi.object({ client: ref, property: ref }), answer: doc.items(doc.workItem) },
+  journal: {
+    query: Joi.object({ ...pageQuery, property: ref, client: ref }),
+    answer: doc.page(doc.journalEntry),
+  },
+  showJob: { params: params('id'), answer: doc.job },
+  listJobs: { query: Joi.object(pageQuery), answer: doc.page(doc.job) },
+};

@@ -1,0 +1,76 @@
+import Joi from 'joi';
+
+/** The shapes that an engine's answers must have; docs/engine-link.md tells them in words. Unknown keys are let pass. */
+const time = Joi.string().isoDate();
+const method = Joi.valid('meta', 'file', 'dns');
+
+export const enrolmentAnswer = Joi.object<EnrolmentAnswer>({
+  id: Joi.string().max(200).required(),
+  reach: Joi.valid('name', 'address').required(),
+  target: Joi.string().max(2048).required(),
+  ownership: Joi.object({
+    state: Joi.valid('none', 'held', 'withdrawn').required(),
+    since: time.when('state', { is: 'none', then: Joi.optional(), otherwise: Joi.required() }),
+    method: method.allow(null),
+    reason: Joi.string().allow('').max(500),
+  }).required(),
+}).unknown();
+
+export const tokenAnswer = Joi.object<TokenAnswer>({
+  method: method.required(),
+  token: Joi.string().min(4).max(500).required(),
+  expiresAt: time.allow(null).default(null),
+}).unknown();
+
+export const claimAnswer = Joi.object<ClaimAnswer>({
+  id: Joi.string().required(),
+  verdict: Joi.valid('confirmed', 'refused').required(),
+  reason: Joi.string().allow('').max(500).default(''),
+}).unknown();
+
+export const sitemapAnswer = Joi.object<SitemapAnswer>({
+  id: Joi.string().max(200).required(),
+  address: Joi.string().max(2048).required(),
+  readAt: time.allow(null).default(null),
+  found: Joi.number().integer().min(0).allow(null).default(null),
+  listed: Joi.number().integer().min(0).allow(null).default(null),
+  trouble: Joi.string().max(500).allow(null).default(null),
+}).unknown();
+
+export const sitemapsAnswer = Joi.object<{ items: SitemapAnswer[]; next: string | null }>({
+  items: Joi.array().items(sitemapAnswer).max(1000).required(),
+  next: Joi.string().max(2048).allow(null).default(null),
+}).unknown();
+
+export interface EnrolmentAnswer {
+  id: string;
+  reach: 'name' | 'address';
+  target: string;
+  ownership: {
+    state: 'none' | 'held' | 'withdrawn';
+    since?: string;
+    method?: 'meta' | 'file' | 'dns' | null;
+    reason?: string;
+  };
+}
+
+export interface TokenAnswer {
+  method: 'meta' | 'file' | 'dns';
+  token: string;
+  expiresAt: string | null;
+}
+
+export interface ClaimAnswer {
+  id: string;
+  verdict: 'confirmed' | 'refused';
+  reason: string;
+}
+
+export interface SitemapAnswer {
+  id: string;
+  address: string;
+  readAt: string | null;
+  found: number | null;
+  listed: number | null;
+  trouble: string | null;
+}

@@ -1,0 +1,119 @@
+import type Joi from 'joi';
+import { excerpt } from '../../core/findings/excerpt.js';
+import type { Clock } from '../../core/time/clock.js';
+import type { Net } from '../../net/net.js';
+import type { JsonAnswer, JsonRequest } from '../../net/http/exchange.js';
+import type { Outcome } from '../engine.js';
+
+export interface TransportParts {
+  readonly net: Net;
+  readonly clock: Clock;
+  /** Where the link's `/v1` stands. */
+  readonly base: string;
+  readonly key: string;
+  readonly title: string;
+  /** Waits for milliseconds of real time; injected so that tests need not. */
+  readonly sleep: (ms: number) => Promise<void>;
+}
+
+export interface Call<T> {
+  readonly method: JsonRequest['method'];
+  readonly path: string;
+  readonly body?: unknown;
+  readonly idempotencyKey?: string;
+  /** How often it may be sent in all; 1 for a claim, which is never repeated by itself. */
+  readonly tries: number;
+  readonly shape: Joi.ObjectSchema<T> | null;
+}
+
+export const RETRIED = 4;
+const FIRST_PAUSE_MS = 200;
+/** A longer wait than this is not sat out but told. */
+const LONGEST_PAUSE_MS = 5_000;
+
+type Sent<T> = { readonly outcome: Outcome<T>; readonly again: boolean; readonly pauseMs: number | null };
+
+/**
+ * One call over the link, with what may be retried retried: exponential back-off with full jitter, and
+ * `Retry-After` honoured (RFC 9110 §10.2.3).
+ */
+export async function call<T>(parts: TransportParts, request: Call<T>): Promise<Outcome<T>> {
+  for (let attempt = 1; ; attempt += 1) {
+    const sent = await send(parts, request);
+    if (!sent.again || attempt >= request.tries) return sent.outcome;
+    const pause = sent.pauseMs ?? Math.random() * FIRST_PAUSE_MS * 2 ** attempt;
+    if (pause > LONGEST_PAUSE_MS) return sent.outcome;
+    await parts.sleep(pause);
+  }
+}
+
+async function send<T>(parts: TransportParts, request: Call<T>): Promise<Sent<T>> {
+  const answer = await parts.net.json({
+    method: request.method,
+    url: new URL(`v1${request.path}`, parts.base).href,
+    headers: {
+      authorization: `Bearer ${parts.key}`,
+      ...(request.idempotencyKey === undefined ? {} : { 'idempotency-key': request.idempotencyKey }),
+    },
+    ...(request.body === undefined ? {} : { body: request.body }),
+  });
+  if (answer.kind === 'failed') {
+    return {
+      outcome: unreached(parts, `could not be reached: ${excerpt(answer.detail)}`),
+      again: true,
+      pauseMs: null,
+    };
+  }
+  if (answer.status >= 200 && answer.status < 300)
+    return { outcome: readAnswer(parts, request, answer.data), again: false, pauseMs: null };
+  return readProblem(parts, answer);
+}
+
+function readAnswer<T>(parts: TransportParts, request: Call<T>, data: unknown): Outcome<T> {
+  if (request.shape === null) return { kind: 'done', value: null as T };
+  const { value, error } = request.shape.validate(data);
+  if (error)
+    return unreached(parts, `answered in a shape that the link does not know: ${excerpt(error.message)}`);
+  return { kind: 'done', value };
+}
+
+function readProblem<T>(parts: TransportParts, answer: Extract<JsonAnswer, { kind: 'answer' }>): Sent<T> {
+  const problem = (typeof answer.data === 'object' && answer.data !== null ? answer.data : {}) as Record<
+    string,
+    unknown
+  >;
+  const said = (name: string): string | null =>
+    typeof problem[name] === 'string' ? excerpt(problem[name], 300) : null;
+  const says = said('detail') ?? said('title') ?? `status ${String(answer.status)}`;
+  if (answer.status === 429 || answer.status === 503) {
+    const pauseMs = retryAfterMs(answer.headers['retry-after'], parts.clock);
+    const until = pauseMs === null ? null : new Date(parts.clock.now().getTime() + pauseMs);
+    return { outcome: { kind: 'wait', until, says: `${parts.title}: ${says}` }, again: true, pauseMs };
+  }
+  if (answer.status >= 500)
+    return {
+      outcome: unreached(parts, `answered ${String(answer.status)}: ${says}`),
+      again: true,
+      pauseMs: null,
+    };
+  return {
+    outcome: {
+      kind: 'refused',
+      code: said('code') ?? String(answer.status),
+      says: `${parts.title}: ${says}`,
+    },
+    again: false,
+    pauseMs: null,
+  };
+}
+
+function retryAfterMs(header: string | undefined, clock: Clock): number | null {
+  if (header === undefined) return null;
+  if (/^\d+$/.test(header)) return Number(header) * 1000;
+  const at = Date.parse(header);
+  return Number.isNaN(at) ? null : Math.max(0, at - clock.now().getTime());
+}
+
+function unreached<T>(parts: TransportParts, what: string): Outcome<T> {
+  return { kind: 'unreached', says: `${parts.title} ${what}` };
+}

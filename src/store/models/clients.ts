@@ -1,0 +1,101 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize';
+import { id, jsonColumn, time } from './columns.js';
+
+export class ClientRow extends Model<InferAttributes<ClientRow>, InferCreationAttributes<ClientRow>> {
+  declare id: string;
+  declare handle: string;
+  declare name: string;
+  declare contact: CreationOptional<string | null>;
+  /** Countries of its audience, ISO 3166-1 alpha-2; empty for everyone. */
+  declare audience: string[];
+  declare version: CreationOptional<number>;
+  declare createdAt: string;
+  declare archivedAt: CreationOptional<string | null>;
+}
+
+export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreationAttributes<PropertyRow>> {
+  declare id: string;
+  declare clientId: string;
+  declare handle: string;
+  /** The address as it was taken on, normalised. */
+  declare address: string;
+  declare host: string;
+  /** Where visitors end up; null until looked at, or when nothing answered. */
+  declare frontDoor: CreationOptional<string | null>;
+  declare frontDoorSays: CreationOptional<string | null>;
+  declare frontDoorAt: CreationOptional<string | null>;
+  declare version: CreationOptional<number>;
+  declare createdAt: string;
+  declare archivedAt: CreationOptional<string | null>;
+}
+
+/** One line of what happened. Rows are never changed nor removed; the database refuses both. */
+export class JournalRow extends Model<InferAttributes<JournalRow>, InferCreationAttributes<JournalRow>> {
+  declare seq: CreationOptional<number>;
+  declare at: string;
+  /** Who did it; null for the service itself. */
+  declare personId: CreationOptional<string | null>;
+  declare kind: string;
+  declare clientId: CreationOptional<string | null>;
+  declare propertyId: CreationOptional<string | null>;
+  declare enrolmentId: CreationOptional<string | null>;
+  declare says: string;
+  declare details: CreationOptional<unknown>;
+}
+
+export function defineClients(sequelize: Sequelize): void {
+  const options = { sequelize, timestamps: false };
+  const text = { type: DataTypes.STRING, allowNull: false };
+  const optional = { type: DataTypes.STRING };
+  const version = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 };
+  ClientRow.init(
+    {
+      id,
+      handle: text,
+      name: text,
+      contact: optional,
+      audience: jsonColumn('audience'),
+      version,
+      createdAt: time(),
+      archivedAt: time(true),
+    },
+    { ...options, tableName: 'clients' },
+  );
+  PropertyRow.init(
+    {
+      id,
+      clientId: text,
+      handle: text,
+      address: text,
+      host: text,
+      frontDoor: optional,
+      frontDoorSays: optional,
+      frontDoorAt: time(true),
+      version,
+      createdAt: time(),
+      archivedAt: time(true),
+    },
+    { ...options, tableName: 'properties' },
+  );
+  JournalRow.init(
+    {
+      seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
+      at: time(),
+      personId: optional,
+      kind: text,
+      clientId: optional,
+      propertyId: optional,
+      enrolmentId: optional,
+      says: text,
+      details: jsonColumn('details'),
+    },
+    { ...options, tableName: 'journal' },
+  );
+}

@@ -1,0 +1,156 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize';
+import type { Reach } from '../../core/address/reach.js';
+import type { Forecast } from '../../core/badge/judge.js';
+import type { Finding } from '../../core/findings/finding.js';
+import type { Method } from '../../core/profile/profile.js';
+import { id, jsonColumn, time } from './columns.js';
+
+export class AccountRow extends Model<InferAttributes<AccountRow>, InferCreationAttributes<AccountRow>> {
+  declare id: string;
+  declare engine: string;
+  declare name: string;
+  declare createdAt: string;
+}
+
+export class EnrolmentRow extends Model<
+  InferAttributes<EnrolmentRow>,
+  InferCreationAttributes<EnrolmentRow>
+> {
+  declare id: string;
+  declare propertyId: string;
+  declare engine: string;
+  declare accountId: string;
+  declare reach: Reach;
+  /** As `targetText` writes it. */
+  declare target: string;
+  /** The engine's own identifier. */
+  declare ref: string;
+  declare createdAt: string;
+  declare endedAt: CreationOptional<string | null>;
+}
+
+export class TokenRow extends Model<InferAttributes<TokenRow>, InferCreationAttributes<TokenRow>> {
+  declare id: string;
+  declare enrolmentId: string;
+  declare method: Method;
+  declare value: string;
+  declare issuedAt: string;
+  declare expiresAt: CreationOptional<string | null>;
+  /** When another token took its place; null for the one in force. */
+  declare replacedAt: CreationOptional<string | null>;
+}
+
+export class CheckRow extends Model<InferAttributes<CheckRow>, InferCreationAttributes<CheckRow>> {
+  declare id: string;
+  declare enrolmentId: string;
+  declare tokenId: string;
+  declare method: Method;
+  declare place: string;
+  declare checkedAt: string;
+  declare seen: boolean;
+  /** Since when checks of this placement have had this answer. */
+  declare seenSince: string;
+  declare forecast: Forecast;
+  declare visibleAt: CreationOptional<string | null>;
+  declare findings: Finding[];
+  declare evidence: unknown;
+}
+
+export class ClaimRow extends Model<InferAttributes<ClaimRow>, InferCreationAttributes<ClaimRow>> {
+  declare id: string;
+  declare enrolmentId: string;
+  declare method: Method;
+  declare tokenId: string;
+  declare askedAt: string;
+  /** Null while the engine's answer is not known. */
+  declare answeredAt: CreationOptional<string | null>;
+  declare verdict: CreationOptional<'confirmed' | 'refused' | null>;
+  declare reason: CreationOptional<string | null>;
+}
+
+/** The engine's word about ownership, whenever it changed. */
+export class OwnershipRow extends Model<
+  InferAttributes<OwnershipRow>,
+  InferCreationAttributes<OwnershipRow>
+> {
+  declare id: string;
+  declare enrolmentId: string;
+  declare at: string;
+  declare kind: 'confirmed' | 'withdrawn';
+  declare method: CreationOptional<Method | null>;
+  declare reason: CreationOptional<string | null>;
+}
+
+export function defineEnrolments(sequelize: Sequelize): void {
+  const options = { sequelize, timestamps: false };
+  const text = { type: DataTypes.STRING, allowNull: false };
+  const optional = { type: DataTypes.STRING };
+  AccountRow.init({ id, engine: text, name: text, createdAt: time() }, { ...options, tableName: 'accounts' });
+  EnrolmentRow.init(
+    {
+      id,
+      propertyId: text,
+      engine: text,
+      accountId: text,
+      reach: text,
+      target: text,
+      ref: text,
+      createdAt: time(),
+      endedAt: time(true),
+    },
+    { ...options, tableName: 'enrolments' },
+  );
+  TokenRow.init(
+    {
+      id,
+      enrolmentId: text,
+      method: text,
+      value: text,
+      issuedAt: time(),
+      expiresAt: time(true),
+      replacedAt: time(true),
+    },
+    { ...options, tableName: 'tokens' },
+  );
+  CheckRow.init(
+    {
+      id,
+      enrolmentId: text,
+      tokenId: text,
+      method: text,
+      place: text,
+      checkedAt: time(),
+      seen: { type: DataTypes.BOOLEAN, allowNull: false },
+      seenSince: time(),
+      forecast: text,
+      visibleAt: time(true),
+      findings: jsonColumn('findings'),
+      evidence: jsonColumn('evidence'),
+    },
+    { ...options, tableName: 'checks' },
+  );
+  ClaimRow.init(
+    {
+      id,
+      enrolmentId: text,
+      method: text,
+      tokenId: text,
+      askedAt: time(),
+      answeredAt: time(true),
+      verdict: optional,
+      reason: optional,
+    },
+    { ...options, tableName: 'claims' },
+  );
+  OwnershipRow.init(
+    { id, enrolmentId: text, at: time(), kind: text, method: optional, reason: optional },
+    { ...options, tableName: 'ownerships' },
+  );
+}

@@ -1,0 +1,105 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize';
+import type { Finding } from '../../core/findings/finding.js';
+import type { SitemapKind } from '../../core/sitemap/reading.js';
+import { id, jsonColumn, time } from './columns.js';
+
+export class SitemapRow extends Model<InferAttributes<SitemapRow>, InferCreationAttributes<SitemapRow>> {
+  declare id: string;
+  declare propertyId: string;
+  declare url: string;
+  declare createdAt: string;
+}
+
+export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreationAttributes<ReadingRow>> {
+  declare id: string;
+  declare sitemapId: string;
+  declare at: string;
+  declare kind: CreationOptional<SitemapKind | null>;
+  declare addresses: number;
+  declare children: number;
+  declare newestLastmod: CreationOptional<string | null>;
+  declare findings: Finding[];
+}
+
+export class SubmissionRow extends Model<
+  InferAttributes<SubmissionRow>,
+  InferCreationAttributes<SubmissionRow>
+> {
+  declare id: string;
+  declare sitemapId: string;
+  declare enrolmentId: string;
+  /** What was sent: a path or a whole address, as the engine wants it. */
+  declare sentAs: string;
+  declare ref: string;
+  declare submittedAt: string;
+  declare withdrawnAt: CreationOptional<string | null>;
+}
+
+/** What an engine said of a submission, whenever it said something new. */
+export class EngineReadingRow extends Model<
+  InferAttributes<EngineReadingRow>,
+  InferCreationAttributes<EngineReadingRow>
+> {
+  declare id: string;
+  declare submissionId: string;
+  declare at: string;
+  declare readAt: CreationOptional<string | null>;
+  declare found: CreationOptional<number | null>;
+  declare listed: CreationOptional<number | null>;
+  declare trouble: CreationOptional<string | null>;
+}
+
+export function defineSitemaps(sequelize: Sequelize): void {
+  const options = { sequelize, timestamps: false };
+  const text = { type: DataTypes.STRING, allowNull: false };
+  const optional = { type: DataTypes.STRING };
+  const count = { type: DataTypes.INTEGER, allowNull: false };
+  SitemapRow.init(
+    { id, propertyId: text, url: text, createdAt: time() },
+    { ...options, tableName: 'sitemaps' },
+  );
+  ReadingRow.init(
+    {
+      id,
+      sitemapId: text,
+      at: time(),
+      kind: optional,
+      addresses: count,
+      children: count,
+      newestLastmod: optional,
+      findings: jsonColumn('findings'),
+    },
+    { ...options, tableName: 'readings' },
+  );
+  SubmissionRow.init(
+    {
+      id,
+      sitemapId: text,
+      enrolmentId: text,
+      sentAs: text,
+      ref: text,
+      submittedAt: time(),
+      withdrawnAt: time(true),
+    },
+    { ...options, tableName: 'submissions' },
+  );
+  EngineReadingRow.init(
+    {
+      id,
+      submissionId: text,
+      at: time(),
+      readAt: time(true),
+      found: { type: DataTypes.INTEGER },
+      listed: { type: DataTypes.INTEGER },
+      trouble: optional,
+    },
+    { ...options, tableName: 'engine_readings' },
+  );
+}

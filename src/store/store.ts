@@ -1,0 +1,83 @@
+import { QueryTypes, Sequelize, Transaction } from 'sequelize';
+import { Umzug } from 'umzug';
+import { ground } from './migrations/0001-ground.js';
+import { defineClients } from './models/clients.js';
+import { defineEnrolments } from './models/enrolments.js';
+import { defineJobs } from './models/jobs.js';
+import { definePeople } from './models/people.js';
+import { defineSitemaps } from './models/sitemaps.js';
+
+const MIGRATIONS = [ground];
+
+/** The records: one SQLite file, many readers, one writer at a time. */
+export class Store {
+  private lastWrite: Promise<unknown> = Promise.resolve();
+
+  private constructor(readonly sequelize: Sequelize) {}
+
+  /**
+   * Opens the file, makes it if it is not there, and brings its tables up to date.
+   * @param file path of the SQLite file
+   */
+  static async open(file: string): Promise<Store> {
+    const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    definePeople(sequelize);
+    defineClients(sequelize);
+    defineEnrolments(sequelize);
+    defineSitemaps(sequelize);
+    defineJobs(sequelize);
+    // WAL: readers go on while one writes. NORMAL is safe with WAL: a crash of the machine may lose the last commits, never the file.
+    await sequelize.query('PRAGMA journal_mode = WAL');
+    await sequelize.query('PRAGMA synchronous = NORMAL');
+    const store = new Store(sequelize);
+    await store.migrate();
+    return store;
+  }
+
+  /** Runs `work` in a transaction of its own; writers wait for one another, so none meets a locked file. */
+  write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    const run = this.lastWrite.then(() =>
+      this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) => work(transaction)),
+    );
+    this.lastWrite = run.catch(() => undefined);
+    return run;
+  }
+
+  /** Rows of a hand-written query, typed by the caller. */
+  select<Row extends object>(sql: string, replacements: Record<string, unknown> = {}): Promise<Row[]> {
+    return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
+  }
+
+  async close(): Promise<void> {
+    await this.lastWrite;
+    await this.sequelize.close();
+  }
+
+  private async migrate(): Promise<void> {
+    const sequelize = this.sequelize;
+    await sequelize.query('CREATE TABLE IF NOT EXISTS migrations (name TEXT PRIMARY KEY)');
+    const umzug = new Umzug({
+      migrations: MIGRATIONS.map(({ name, up }) => ({
+        name,
+        up: () =>
+          this.write(async (transaction) => {
+            for (const statement of up) await sequelize.query(statement, { transaction });
+          }),
+      })),
+      storage: {
+        logMigration: async ({ name }) => {
+          await sequelize.query('INSERT INTO migrations (name) VALUES (:name)', { replacements: { name } });
+        },
+        unlogMigration: async ({ name }) => {
+          await sequelize.query('DELETE FROM migrations WHERE name = :name', { replacements: { name } });
+        },
+        executed: async () =>
+          (await this.select<{ name: string }>('SELECT name FROM migrations ORDER BY name')).map(
+            ({ name }) => name,
+          ),
+      },
+      logger: undefined,
+    });
+    await umzug.up();
+  }
+}
