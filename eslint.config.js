@@ -83,7 +83,7 @@ export default tseslint.config(
   },
   {
     files: ['src/**/*.{ts,tsx}'],
-    ignores: ['src/net/**'],
+    ignores: ['src/net/**', 'src/client/**', 'src/rehearsal/**'],
     rules: {
       'no-restricted-globals': [
         'error',

@@ -10,8 +10,9 @@ function jsonSchema(schema: Joi.Schema, shared: Json): Json {
   const standard = schema['~standard'] as unknown as {
     jsonSchema: { output(options: { target: string }): Json };
   };
-  const { $defs, $schema: _dialect, ...own } = standard.jsonSchema.output({ target: 'draft-2020-12' });
+  const { $defs, ...own } = standard.jsonSchema.output({ target: 'draft-2020-12' });
   Object.assign(shared, relinked($defs ?? {}));
+  delete own['$schema'];
   return relinked(own) as Json;
 }
 

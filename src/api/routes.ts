@@ -346,8 +346,8 @@ export const routes = {
 
 export type Routes = typeof routes;
 export type RouteName = keyof Routes;
-export type InputOf<Name extends RouteName> = Routes[Name] extends Route<infer In, unknown> ? In : never;
-export type OutputOf<Name extends RouteName> = Routes[Name] extends Route<infer _In, infer Out> ? Out : never;
+export type InputOf<Name extends RouteName> = NonNullable<Routes[Name]['types']>['in'];
+export type OutputOf<Name extends RouteName> = NonNullable<Routes[Name]['types']>['out'];
 
 /** Server-sent events (HTML standard §9.2) beside the table: progress of one job, and "something changed". */
 export const JOB_EVENTS = '/jobs/:id/events';

@@ -48,7 +48,8 @@ export interface ClaimRequest {
 /** What every engine can be asked, however it is worked. */
 export interface Engine {
   enrol(target: Target, key: string): Promise<Outcome<EnrolledAt>>;
-  token(ref: string, method: Method): Promise<Outcome<IssuedToken>>;
+  /** @param current the token in force, if there is one that has not expired */
+  token(ref: string, method: Method, current: IssuedToken | null): Promise<Outcome<IssuedToken>>;
   claim(request: ClaimRequest): Promise<Outcome<Verdict>>;
   /** What became of a claim that was sent before; `null` when the engine never got it. */
   claimed(request: ClaimRequest): Promise<Outcome<Verdict | null>>;

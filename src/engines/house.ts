@@ -3,7 +3,7 @@ import { HOUSE_TOKEN_BYTES, houseToken } from '../core/badge/token.js';
 import type { Judgement } from '../core/badge/judge.js';
 import { durationMs } from '../core/time/duration.js';
 import type { Clock } from '../core/time/clock.js';
-import type { EngineProfile } from '../core/profile/profile.js';
+import type { EngineProfile, Method } from '../core/profile/profile.js';
 import type { Placement } from '../core/badge/placement.js';
 import type {
   ClaimRequest,
@@ -42,7 +42,8 @@ export class HouseEngine implements Engine {
     return Promise.resolve(done({ ref: `house-${key}` }));
   }
 
-  token(): Promise<Outcome<IssuedToken>> {
+  token(_ref: string, _method: Method, current: IssuedToken | null): Promise<Outcome<IssuedToken>> {
+    if (current) return Promise.resolve(done(current));
     const lives = this.profile.token.livesUnclaimed;
     const expiresAt =
       lives === undefined ? null : new Date(this.clock.now().getTime() + durationMs(lives)).toISOString();

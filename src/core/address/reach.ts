@@ -1,5 +1,5 @@
 import { addressForPeople, addressText, parseAddress, type WebAddress } from './web-address.js';
-import { unicodeOf } from './host.js';
+import { registrableOf, unicodeOf } from './host.js';
 
 /** What an enrolment covers: a name with all hosts and schemes under it, or one address with all below it. */
 export type Target =
@@ -38,4 +38,14 @@ export function covers(target: Target, url: string): boolean {
     return seen.hostname === target.name || seen.hostname.endsWith(`.${target.name}`);
   const own = new URL(addressText(target.address));
   return seen.origin === own.origin && seen.pathname.startsWith(own.pathname);
+}
+
+/**
+ * The name that an enrolment with reach `name` is made for: the registrable domain for it and its `www.`, else the host itself.
+ * @returns null for a property in a folder: a name would cover the neighbours on the same host too
+ */
+export function nameFor(address: WebAddress): string | null {
+  if (address.path !== '/') return null;
+  const registrable = registrableOf(address.host);
+  return address.host === `www.${registrable}` ? registrable : address.host;
 }

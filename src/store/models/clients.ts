@@ -47,7 +47,7 @@ export class JournalRow extends Model<InferAttributes<JournalRow>, InferCreation
   declare propertyId: CreationOptional<string | null>;
   declare enrolmentId: CreationOptional<string | null>;
   declare says: string;
-  declare details: CreationOptional<unknown>;
+  declare details: CreationOptional<object | null>;
 }
 
 export function defineClients(sequelize: Sequelize): void {

@@ -60,7 +60,7 @@ export class CheckRow extends Model<InferAttributes<CheckRow>, InferCreationAttr
   declare forecast: Forecast;
   declare visibleAt: CreationOptional<string | null>;
   declare findings: Finding[];
-  declare evidence: unknown;
+  declare evidence: object;
 }
 
 export class ClaimRow extends Model<InferAttributes<ClaimRow>, InferCreationAttributes<ClaimRow>> {

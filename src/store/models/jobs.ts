@@ -26,11 +26,11 @@ export class JobItemRow extends Model<InferAttributes<JobItemRow>, InferCreation
   declare jobId: string;
   declare seq: number;
   declare subject: string;
-  declare input: unknown;
+  declare input: object;
   declare state: ItemState;
   /** How often it was begun: more than 1 after a crash. */
   declare begun: number;
-  declare result: CreationOptional<unknown>;
+  declare result: CreationOptional<object | null>;
   declare finishedAt: CreationOptional<string | null>;
 }
 

@@ -40,7 +40,7 @@ export class ReplayRow extends Model<InferAttributes<ReplayRow>, InferCreationAt
   declare request: string;
   /** Null while the first request is still being worked on. */
   declare status: CreationOptional<number | null>;
-  declare body: CreationOptional<unknown>;
+  declare body: CreationOptional<object | null>;
   declare createdAt: string;
 }
 

@@ -1,0 +1,166 @@
+import type { Job, ProblemDocument } from '../api/documents.js';
+import { BASE, routes, type InputOf, type OutputOf, type Route, type RouteName } from '../api/routes.js';
+
+export interface ClientOptions {
+  /** Where the service answers; empty for the page's own origin. */
+  readonly url: string;
+  /** Bearer key; absent in the browser, which has its cookie. */
+  readonly key?: string;
+}
+
+/** The service answered with a problem document. */
+export class ApiProblem extends Error {
+  constructor(readonly problem: ProblemDocument) {
+    super(problem.detail);
+  }
+}
+
+/** The service could not be reached at all. */
+export class NotReached extends Error {
+  constructor(readonly url: string) {
+    super(`No answer from ${url === '' ? 'the service' : url}.`);
+  }
+}
+
+export interface CallOptions {
+  readonly idempotencyKey?: string;
+  /** The version that an edit was made against. */
+  readonly ifMatch?: number;
+  readonly signal?: AbortSignal;
+}
+
+type Call<Name extends RouteName> = keyof InputOf<Name> extends never
+  ? (input?: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>
+  : (input: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>;
+
+export type Client = { readonly [Name in RouteName]: Call<Name> } & {
+  /** Waits until a job is done, telling its progress on the way, and gives it with all its pieces. */
+  finished(job: Pick<Job, 'id'>, onProgress?: (job: Job) => void): Promise<Job>;
+};
+
+interface AnyInput {
+  readonly params?: Readonly<Record<string, string>>;
+  readonly query?: Readonly<Record<string, unknown>>;
+  readonly body?: object;
+}
+
+/**
+ * A function for every route of the API, typed by the route table.
+ * @example const { items } = await createClient({ url, key }).listClients({});
+ */
+export function createClient(options: ClientOptions): Client {
+  const calls = Object.fromEntries(
+    (Object.keys(routes) as RouteName[]).map((name) => [
+      name,
+      (input: AnyInput = {}, call: CallOptions = {}) => request(options, name, input, call),
+    ]),
+  );
+  const finished = (job: Pick<Job, 'id'>, onProgress?: (job: Job) => void) =>
+    follow(options, calls as unknown as Client, job.id, onProgress);
+  return { ...calls, finished } as unknown as Client;
+}
+
+async function request(
+  options: ClientOptions,
+  name: RouteName,
+  input: AnyInput,
+  call: CallOptions,
+): Promise<unknown> {
+  const route: Route<never, unknown> = routes[name];
+  const path = route.path.replace(/:(\w+)/g, (_, param: string) =>
+    encodeURIComponent(input.params?.[param] ?? ''),
+  );
+  const query = new URLSearchParams(
+    Object.entries(input.query ?? {}).flatMap(([key, value]) =>
+      value === undefined ? [] : [[key, String(value)]],
+    ),
+  );
+  const url = `${options.url}${BASE}${path}${query.size > 0 ? `?${query.toString()}` : ''}`;
+  const headers: Record<string, string> = { accept: 'application/json', ...authorization(options) };
+  if (input.body) headers['content-type'] = 'application/json';
+  // Every POST of ours can be sent twice without doing anything twice.
+  if (route.method === 'POST' && route.role !== 'anyone')
+    headers['idempotency-key'] = call.idempotencyKey ?? crypto.randomUUID();
+  if (call.ifMatch !== undefined) headers['if-match'] = `"${String(call.ifMatch)}"`;
+  const response = await send(options, url, {
+    method: route.method,
+    headers,
+    ...(input.body ? { body: JSON.stringify(input.body) } : {}),
+    ...(call.signal ? { signal: call.signal } : {}),
+  });
+  if (response.status === 204) return null;
+  const document: unknown = await response.json().catch(() => null);
+  if (response.ok) return document;
+  throw new ApiProblem(asProblem(document, response.status));
+}
+
+async function send(options: ClientOptions, url: string, init: RequestInit): Promise<Response> {
+  try {
+    return await fetch(url, init);
+  } catch (error) {
+    if (init.signal?.aborted) throw error;
+    throw new NotReached(options.url);
+  }
+}
+
+function authorization(options: ClientOptions): Record<string, string> {
+  return options.key === undefined ? {} : { authorization: `Bearer ${options.key}` };
+}
+
+function asProblem(document: unknown, status: number): ProblemDocument {
+  if (typeof document === 'object' && document !== null && 'code' in document)
+    return document as ProblemDocument;
+  return {
+    type: 'about:blank',
+    title: 'Unexpected answer',
+    status,
+    detail: `The service answered ${String(status)} without saying why.`,
+    code: 'internal',
+  };
+}
+
+/** Follows a job by its events; when the stream ends early, asks again. */
+async function follow(
+  options: ClientOptions,
+  client: Client,
+  id: string,
+  onProgress?: (job: Job) => void,
+): Promise<Job> {
+  for (;;) {
+    const job = await client.showJob({ params: { id } });
+    onProgress?.(job);
+    if (job.state === 'done') return job;
+    const response = await send(options, `${options.url}${BASE}/jobs/${id}/events`, {
+      headers: { accept: 'text/event-stream', ...authorization(options) },
+    });
+    for await (const event of readEvents(response)) {
+      onProgress?.(JSON.parse(event.data) as Job);
+      if (event.name === 'done') break;
+    }
+  }
+}
+
+/** Parses an event stream (HTML standard §9.2.6), as far as our service writes it. */
+export async function* readEvents(response: Response): AsyncGenerator<{ name: string; data: string }> {
+  const reader = response.body?.getReader();
+  const decoder = new TextDecoder();
+  let held = '';
+  try {
+    while (reader) {
+      const { done, value } = await reader.read();
+      if (done) return;
+      held += decoder.decode(value, { stream: true });
+      const blocks = held.split('\n\n');
+      held = blocks.pop() ?? '';
+      for (const block of blocks) {
+        const field = (name: string) => new RegExp(`^${name}: (.*)$`, 'm').exec(block)?.[1];
+        const data = field('data');
+        if (data !== undefined) yield { name: field('event') ?? 'message', data };
+      }
+    }
+  } catch {
+    // The stream broke off; the caller asks again.
+  } finally {
+    await reader?.cancel().catch(() => undefined);
+  }
+}

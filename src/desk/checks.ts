@@ -1,0 +1,178 @@
+import { Op } from 'sequelize';
+import type { Check, EvidenceSeen, JobResult, Page } from '../api/documents.js';
+import type { Evidence } from '../core/badge/evidence.js';
+import { excerpt } from '../core/findings/excerpt.js';
+import type { Method } from '../core/profile/profile.js';
+import { newId } from '../store/ids.js';
+import { PropertyRow } from '../store/models/clients.js';
+import { CheckRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
+import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
+import { note } from './journal.js';
+import { lookAt } from './look.js';
+import type { NewPiece, Piece } from './jobs/runner.js';
+import { refreshOwnership } from './ownership.js';
+import type { Actor, Desk } from './parts.js';
+import { findEnrolments } from './refs.js';
+import { chosenEnrolments, placementFor } from './enrolments.js';
+import { Problem } from '../api/problems.js';
+
+/** TXT records kept as evidence, and characters of each. */
+const KEPT_RECORDS = 50;
+const KEPT_CHARACTERS = 300;
+
+/** What is kept of the evidence: everything but the body, whose findings name what mattered in it. */
+function kept(evidence: Evidence): EvidenceSeen {
+  if (evidence.kind === 'dns') {
+    const records = evidence.records
+      .slice(0, KEPT_RECORDS)
+      .map(({ value, ttl }) => ({ value: excerpt(value, KEPT_CHARACTERS), ttl }));
+    return { ...evidence, records, aliases: [...evidence.aliases] };
+  }
+  const hops = evidence.hops.map((hop) => ({ ...hop, headers: { ...hop.headers }, ms: Math.round(hop.ms) }));
+  return {
+    kind: 'page',
+    end: evidence.end,
+    hops,
+    mediaType: evidence.body?.mediaType ?? null,
+    bytes: evidence.body?.bytes ?? null,
+  };
+}
+
+export function viewEvidence(stored: unknown): EvidenceSeen {
+  return stored as EvidenceSeen;
+}
+
+export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: CheckRow): Check {
+  return {
+    id: row.id,
+    property: facts.name.slice(0, facts.name.lastIndexOf('@')),
+    engine: facts.row.engine,
+    enrolment: facts.name,
+    method: row.method,
+    place: row.place,
+    checkedAt: row.checkedAt,
+    seen: row.seen,
+    seenSince: row.seenSince,
+    forecast: row.forecast,
+    visibleAt: row.visibleAt ?? null,
+    findings: row.findings.map((one) => ({ ...one, evidence: { ...one.evidence } })),
+  };
+}
+
+/** Checks one placement now and records what came of it. */
+export async function checkToken(
+  desk: Desk,
+  actor: Actor,
+  facts: EnrolmentFacts,
+  token: TokenRow,
+): Promise<CheckRow> {
+  const placement = placementFor(facts, token);
+  if (!placement)
+    throw new Problem('cannot-be', `${facts.profile.title} no longer takes the method ${token.method} here.`);
+  const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement);
+  const before = facts.checks.find((check) => check.tokenId === token.id);
+  const at = checkedAt.toISOString();
+  const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
+  return desk.store.write(async (transaction) => {
+    const row = await CheckRow.create(
+      {
+        id: newId(),
+        enrolmentId: facts.row.id,
+        tokenId: token.id,
+        method: token.method,
+        place: placement.place,
+        checkedAt: at,
+        seen: judgement.seen,
+        seenSince: before?.seen === judgement.seen ? before.seenSince : at,
+        forecast: judgement.forecast,
+        visibleAt: judgement.visibleAt?.toISOString() ?? null,
+        findings: [...judgement.findings],
+        evidence: kept(evidence),
+      },
+      { transaction },
+    );
+    // A look by the schedule that shows nothing new is no news.
+    if (actor.personId !== null || before?.seen !== judgement.seen) {
+      const first = judgement.findings.find((one) => one.grade === 'stops') ?? judgement.findings[0];
+      await note(desk, actor, transaction, {
+        kind: 'check',
+        says: `${facts.name} by ${token.method}: ${judgement.seen ? 'in place' : 'not in place'}. ${first?.says ?? ''}`.trim(),
+        property,
+        enrolmentId: facts.row.id,
+        details: {
+          check: row.id,
+          forecast: judgement.forecast,
+          findings: judgement.findings.map((one) => one.code),
+        },
+      });
+    }
+    return row;
+  });
+}
+
+export interface CheckInput {
+  readonly enrolmentId: string;
+  readonly method: Method;
+}
+
+/** One piece of a checking job. */
+export async function runCheck(desk: Desk, piece: Piece): Promise<JobResult> {
+  const { enrolmentId, method } = piece.input as CheckInput;
+  const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
+  const [facts] = await enrolmentFacts(desk, [row]);
+  const token = facts?.tokens.find((one) => one.method === method);
+  if (!facts || !token)
+    throw new Problem('cannot-be', `No token is known for the method ${method}. Get it first.`);
+  const check = viewCheck(facts, await checkToken(desk, piece.actor, facts, token));
+  // The engine may have lost sight of the token before we did: ask it where it matters.
+  if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
+    await refreshOwnership(desk, piece.actor, facts);
+  const first = check.findings.find((one) => one.grade === 'stops') ?? check.findings[0];
+  return {
+    says: first?.says ?? 'Checked.',
+    stops: check.forecast !== 'accept',
+    enrolment: facts.name,
+    check,
+  };
+}
+
+/** Earlier checks of an enrolment, newest first. */
+export async function listChecks(
+  desk: Desk,
+  ref: string,
+  query: { after?: string; limit?: number },
+): Promise<Page<Check>> {
+  const limit = query.limit ?? 100;
+  const found = await enrolmentFacts(desk, await findEnrolments(ref));
+  const rows = await CheckRow.findAll({
+    where: {
+      enrolmentId: found.map(({ row }) => row.id),
+      ...(query.after === undefined ? {} : { checkedAt: { [Op.lt]: query.after } }),
+    },
+    order: [['checkedAt', 'DESC']],
+    limit: limit + 1,
+  });
+  const shown = rows.slice(0, limit);
+  const items = shown.flatMap((check) =>
+    found.filter(({ row }) => row.id === check.enrolmentId).map((facts) => viewCheck(facts, check)),
+  );
+  return { items, next: rows.length > limit ? (shown.at(-1)?.checkedAt ?? null) : null };
+}
+
+/** One piece for each placement whose token is known. */
+export async function checkPieces(
+  desk: Desk,
+  which: { enrolments?: string[]; all?: boolean; method?: Method },
+): Promise<NewPiece[]> {
+  const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
+  const pieces = facts.flatMap(({ row, name, tokens }) =>
+    tokens
+      .filter((token) => which.method === undefined || token.method === which.method)
+      .map((token) => ({
+        subject: `${name} ${token.method}`,
+        input: { enrolmentId: row.id, method: token.method } satisfies CheckInput,
+      })),
+  );
+  if (pieces.length > 0 || which.all === true) return pieces;
+  throw new Problem('cannot-be', 'There is nothing to check yet: no token is known. “token” gets it.');
+}

@@ -1,0 +1,20 @@
+import { runCheck } from '../checks.js';
+import { runClaim } from '../claims.js';
+import { runEnrol } from '../enrolling.js';
+import { runFrontDoor } from '../front-door.js';
+import { runRead } from '../sitemaps.js';
+import { runSubmit, runWithdraw } from '../submitting.js';
+import { runToken } from '../tokens.js';
+import type { Handler } from './runner.js';
+
+/** Every kind of recorded work. */
+export const HANDLERS: Readonly<Record<string, Handler>> = {
+  'front-door': runFrontDoor,
+  enrol: runEnrol,
+  token: runToken,
+  check: runCheck,
+  claim: runClaim,
+  read: runRead,
+  submit: runSubmit,
+  withdraw: runWithdraw,
+};

@@ -1,0 +1,167 @@
+import type { Job, JobResult } from '../../api/documents.js';
+import { Problem } from '../../api/problems.js';
+import { newId } from '../../store/ids.js';
+import { JobItemRow, JobRow } from '../../store/models/jobs.js';
+import { nowText, type Actor, type Desk } from '../parts.js';
+import { viewJob } from './view.js';
+
+/** How one kind of work does one piece. It must be safe to begin again with the same `itemId` after a crash. */
+export type Handler = (desk: Desk, piece: Piece) => Promise<JobResult>;
+
+export interface Piece {
+  /** The same on every try: what is sent to an engine carries it, so that nothing happens twice there. */
+  readonly itemId: string;
+  readonly actor: Actor;
+  readonly input: unknown;
+}
+
+export interface NewPiece {
+  readonly subject: string;
+  readonly input: object;
+}
+
+/** How many pieces are worked on at once, over all jobs. */
+const AT_ONCE = 8;
+
+/**
+ * Runs recorded work. Every piece is written down before it is begun and when it is done; what was begun
+ * and not finished when the process died is begun again at the next start.
+ */
+export class JobRunner {
+  private running = 0;
+  private stopped = false;
+  private readonly queue: string[] = [];
+  private idle: (() => void)[] = [];
+
+  constructor(
+    private readonly desk: Desk,
+    private readonly handlers: Readonly<Record<string, Handler>>,
+    private readonly report: (error: unknown, where: string) => void,
+  ) {}
+
+  /** Writes a job down and begins it. @returns its identifier */
+  async start(kind: string, actor: Actor, pieces: readonly NewPiece[]): Promise<string> {
+    const id = newId();
+    const items = pieces.map((piece, seq) => ({
+      id: newId(),
+      jobId: id,
+      seq,
+      subject: piece.subject,
+      input: piece.input,
+      state: 'waiting' as const,
+      begun: 0,
+    }));
+    const createdAt = nowText(this.desk);
+    await this.desk.store.write(async (transaction) => {
+      const empty = items.length === 0;
+      await JobRow.create(
+        {
+          id,
+          kind,
+          state: empty ? 'done' : 'waiting',
+          personId: actor.personId,
+          createdAt,
+          finishedAt: empty ? createdAt : null,
+        },
+        { transaction },
+      );
+      await JobItemRow.bulkCreate(items, { transaction });
+    });
+    this.queue.push(...items.map((item) => item.id));
+    this.pump();
+    return id;
+  }
+
+  /** Takes up what an earlier process left. */
+  async resume(): Promise<number> {
+    const left = await this.desk.store.write(async (transaction) => {
+      await JobItemRow.update({ state: 'waiting' }, { where: { state: 'running' }, transaction });
+      return JobItemRow.findAll({
+        where: { state: 'waiting' },
+        order: ['jobId', 'seq'],
+        attributes: ['id'],
+        transaction,
+      });
+    });
+    this.queue.push(...left.map((item) => item.id));
+    this.pump();
+    return left.length;
+  }
+
+  /** Begins nothing more and waits for what is under way. */
+  async stop(): Promise<void> {
+    this.stopped = true;
+    if (this.running > 0) await new Promise<void>((resolve) => this.idle.push(resolve));
+  }
+
+  show(id: string): Promise<Job> {
+    return viewJob(id);
+  }
+
+  private pump(): void {
+    while (!this.stopped && this.running < AT_ONCE) {
+      const next = this.queue.shift();
+      if (next === undefined) return;
+      this.running += 1;
+      void this.runItem(next)
+        .catch((error: unknown) => {
+          this.report(error, `job item ${next}`);
+        })
+        .finally(() => {
+          this.running -= 1;
+          if (this.running === 0) for (const wake of this.idle.splice(0)) wake();
+          this.pump();
+        });
+    }
+  }
+
+  private async runItem(id: string): Promise<void> {
+    const item = await JobItemRow.findByPk(id, { rejectOnEmpty: true });
+    const job = await JobRow.findByPk(item.jobId, { rejectOnEmpty: true });
+    await this.desk.store.write(async (transaction) => {
+      await item.update({ state: 'running', begun: item.begun + 1 }, { transaction });
+      if (job.state === 'waiting') await job.update({ state: 'running' }, { transaction });
+    });
+    const { state, result } = await this.outcome(job, item);
+    await this.desk.store.write(async (transaction) => {
+      const finishedAt = nowText(this.desk);
+      await item.update({ state, result, finishedAt }, { transaction });
+      const open = await JobItemRow.count({
+        where: { jobId: job.id, state: ['waiting', 'running'] },
+        transaction,
+      });
+      if (open === 0) await job.update({ state: 'done', finishedAt }, { transaction });
+    });
+    this.desk.events.emit('job', job.id);
+  }
+
+  private async outcome(
+    job: JobRow,
+    item: JobItemRow,
+  ): Promise<{ state: 'done' | 'failed'; result: JobResult }> {
+    const handler = this.handlers[job.kind];
+    try {
+      if (!handler) throw new Error(`no handler for jobs of the kind ${job.kind}`);
+      return {
+        state: 'done',
+        result: await handler(this.desk, {
+          itemId: item.id,
+          actor: { personId: job.personId ?? null },
+          input: item.input,
+        }),
+      };
+    } catch (error) {
+      if (error instanceof Problem) return { state: 'failed', result: failed(error.code, error.detail) };
+      this.report(error, `${job.kind} ${item.subject}`);
+      return {
+        state: 'failed',
+        result: failed('internal', 'Something went wrong in the service; its log has more.'),
+      };
+    }
+  }
+}
+
+/** The result of a piece that came to nothing. */
+export function failed(code: string, detail: string): JobResult {
+  return { says: detail, stops: true, problem: { code, detail } };
+}

@@ -1,0 +1,152 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { Op } from 'sequelize';
+import type { Key, NewKey, Person, Role } from '../api/documents.js';
+import { Problem } from '../api/problems.js';
+import { DAY } from '../core/time/duration.js';
+import { newId } from '../store/ids.js';
+import { KeyRow, PersonRow } from '../store/models/people.js';
+import { note } from './journal.js';
+import { nowText, type Actor, type Desk } from './parts.js';
+import { hashPassword, isPassword } from './passwords.js';
+import { unlessTaken } from './versions.js';
+
+const SESSION_DAYS = 14;
+
+export interface SignedIn {
+  readonly person: Person;
+  readonly via: 'session' | 'key';
+  readonly keyId: string;
+}
+
+function view({ id, name, role, createdAt }: PersonRow): Person {
+  return { id, name, role, createdAt };
+}
+
+function hashed(secret: string): string {
+  return createHash('sha256').update(secret).digest('base64url');
+}
+
+export async function addPerson(
+  desk: Desk,
+  actor: Actor,
+  input: { name: string; role: Role; password: string },
+): Promise<Person> {
+  const password = await hashPassword(input.password);
+  const row = await unlessTaken(
+    () =>
+      desk.store.write(async (transaction) => {
+        const created = await PersonRow.create(
+          { id: newId(), name: input.name, role: input.role, password, createdAt: nowText(desk) },
+          { transaction },
+        );
+        await note(desk, actor, transaction, {
+          kind: 'person.added',
+          says: `${input.name} was added as ${input.role}.`,
+        });
+        return created;
+      }),
+    `There is a person “${input.name}” already.`,
+  );
+  return view(row);
+}
+
+export async function listPersons(): Promise<{ items: Person[] }> {
+  return { items: (await PersonRow.findAll({ where: { endedAt: null }, order: ['name'] })).map(view) };
+}
+
+/** Ends a person's access, with all her keys and sessions. The last lead cannot be ended. */
+export async function endPerson(desk: Desk, actor: Actor, id: string): Promise<void> {
+  await desk.store.write(async (transaction) => {
+    const row = await PersonRow.findOne({ where: { id, endedAt: null }, transaction });
+    if (!row) throw new Problem('no-such-person', `There is no person “${id}”.`);
+    const leads = await PersonRow.count({ where: { role: 'lead', endedAt: null }, transaction });
+    if (row.role === 'lead' && leads === 1)
+      throw new Problem('cannot-be', `${row.name} is the only lead; add another first.`);
+    await row.update({ endedAt: nowText(desk) }, { transaction });
+    await KeyRow.update({ endedAt: nowText(desk) }, { where: { personId: id, endedAt: null }, transaction });
+    await note(desk, actor, transaction, {
+      kind: 'person.ended',
+      says: `${row.name} has no access any more.`,
+    });
+  });
+}
+
+/** Checks a name and password. The answer takes as long for a name that does not exist. Throws Problem. */
+export async function signIn(
+  desk: Desk,
+  name: string,
+  password: string,
+): Promise<{ person: Person; secret: string; expiresAt: Date }> {
+  const row = await PersonRow.findOne({ where: { name, endedAt: null } });
+  const right = await isPassword(password, row?.password ?? (await decoy()));
+  if (!row || !right) throw new Problem('wrong-password', 'The name or the password is wrong.');
+  const expiresAt = new Date(desk.clock.now().getTime() + SESSION_DAYS * DAY);
+  const { secret } = await giveSecret(desk, row.id, 'session', 'console', expiresAt);
+  return { person: view(row), secret, expiresAt };
+}
+
+let decoyHash: Promise<string> | null = null;
+function decoy(): Promise<string> {
+  decoyHash ??= hashPassword(randomBytes(16).toString('hex'));
+  return decoyHash;
+}
+
+async function giveSecret(
+  desk: Desk,
+  personId: string,
+  kind: 'key' | 'session',
+  label: string,
+  expiresAt: Date | null,
+): Promise<{ row: KeyRow; secret: string }> {
+  const secret = `${kind === 'key' ? 'ybk' : 'ybs'}_${randomBytes(32).toString('base64url')}`;
+  const row = await desk.store.write((transaction) =>
+    KeyRow.create(
+      {
+        id: newId(),
+        personId,
+        kind,
+        label,
+        hash: hashed(secret),
+        createdAt: nowText(desk),
+        expiresAt: expiresAt?.toISOString() ?? null,
+      },
+      { transaction },
+    ),
+  );
+  return { row, secret };
+}
+
+/** Who comes with a bearer key or a session's secret; null when it is unknown, ended or expired. */
+export async function whoIs(desk: Desk, secret: string, kind: 'key' | 'session'): Promise<SignedIn | null> {
+  const key = await KeyRow.findOne({
+    where: {
+      hash: hashed(secret),
+      kind,
+      endedAt: null,
+      [Op.or]: [{ expiresAt: null }, { expiresAt: { [Op.gt]: nowText(desk) } }],
+    },
+  });
+  const person = key && (await PersonRow.findOne({ where: { id: key.personId, endedAt: null } }));
+  return person ? { person: view(person), via: kind, keyId: key.id } : null;
+}
+
+export async function addKey(desk: Desk, personId: string, label: string): Promise<NewKey> {
+  const { row, secret } = await giveSecret(desk, personId, 'key', label, null);
+  return { id: row.id, label, createdAt: row.createdAt, key: secret };
+}
+
+export async function listKeys(personId: string): Promise<{ items: Key[] }> {
+  const rows = await KeyRow.findAll({
+    where: { personId, kind: 'key', endedAt: null },
+    order: ['createdAt'],
+  });
+  return { items: rows.map(({ id, label, createdAt }) => ({ id, label, createdAt })) };
+}
+
+/** Ends one of a person's own keys or sessions. Throws Problem. */
+export async function endKey(desk: Desk, personId: string, id: string): Promise<void> {
+  const [ended] = await desk.store.write((transaction) =>
+    KeyRow.update({ endedAt: nowText(desk) }, { where: { id, personId, endedAt: null }, transaction }),
+  );
+  if (ended === 0) throw new Problem('no-such-key', `You have no key “${id}”.`);
+}

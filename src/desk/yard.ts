@@ -1,0 +1,131 @@
+import type { WorkItem, Yard, YardRow } from '../api/documents.js';
+import { addressForPeople } from '../core/address/web-address.js';
+import { byHarm, type NextStep } from '../core/worklist/next-step.js';
+import { ClientRow, PropertyRow } from '../store/models/clients.js';
+import { EnrolmentRow } from '../store/models/enrolments.js';
+import { enrolmentFacts, sitemapFacts, viewLine, viewStep, type EnrolmentFacts } from './facts.js';
+import type { Desk } from './parts.js';
+import { doorOf, propertyRows, type PropertyQuery } from './properties.js';
+import { findClient, findProperty } from './refs.js';
+
+interface Standing {
+  readonly property: PropertyRow;
+  readonly client: ClientRow;
+  readonly enrolments: readonly EnrolmentFacts[];
+  readonly steps: readonly WorkStep[];
+}
+
+interface WorkStep {
+  readonly engine: { readonly id: string; readonly title: string };
+  readonly facts: EnrolmentFacts | null;
+  readonly step: NextStep;
+}
+
+/** Where properties stand, with a fixed number of queries for all of them. */
+async function standings(desk: Desk, properties: readonly PropertyRow[]): Promise<Standing[]> {
+  const ids = properties.map(({ id }) => id);
+  const [rows, clients] = await Promise.all([
+    EnrolmentRow.findAll({
+      where: { propertyId: ids, endedAt: null },
+      order: ['engine', 'reach', 'createdAt'],
+    }),
+    ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
+  ]);
+  const clientOf = new Map(clients.map((client) => [client.id, client]));
+  const ofProperty = new Map<string, EnrolmentFacts[]>();
+  for (const facts of await enrolmentFacts(desk, rows)) {
+    const list = ofProperty.get(facts.row.propertyId) ?? [];
+    list.push(facts);
+    ofProperty.set(facts.row.propertyId, list);
+  }
+  return properties.flatMap((property) => {
+    const client = clientOf.get(property.clientId);
+    const enrolments = ofProperty.get(property.id) ?? [];
+    return client ? [{ property, client, enrolments, steps: stepsOf(desk, property, enrolments) }] : [];
+  });
+}
+
+/** The next step at every engine: of each enrolment, and to enrol where there is none yet. */
+function stepsOf(desk: Desk, property: PropertyRow, enrolments: readonly EnrolmentFacts[]): WorkStep[] {
+  const steps = enrolments.map((facts): WorkStep => ({
+    engine: { id: facts.profile.id, title: facts.profile.title },
+    facts,
+    step: facts.step,
+  }));
+  for (const profile of desk.profiles.values()) {
+    if (enrolments.some(({ row }) => row.engine === profile.id)) continue;
+    const step: NextStep = {
+      kind: 'enrol',
+      says: `Enrol ${property.handle} with ${profile.title}.`,
+      since: new Date(property.createdAt),
+      until: null,
+    };
+    steps.push({ engine: { id: profile.id, title: profile.title }, facts: null, step });
+  }
+  return steps.sort((a, b) => byHarm(a.step, b.step));
+}
+
+/** One page of the yard: properties by handle, with their enrolments at every engine. */
+export async function readYard(desk: Desk, query: PropertyQuery): Promise<Yard> {
+  const { rows, next } = await propertyRows(query);
+  const sitemaps = await sitemapFacts(
+    desk,
+    rows.map(({ id }) => id),
+  );
+  const items = (await standings(desk, rows)).map(({ property, client, enrolments, steps }): YardRow => {
+    const own = sitemaps.get(property.id) ?? [];
+    const first = steps[0];
+    const state =
+      (['unreachable', 'flawed', 'unread', 'clean'] as const).find((one) =>
+        own.some((sitemap) => sitemap.state === one),
+      ) ?? 'none';
+    return {
+      property: {
+        id: property.id,
+        handle: property.handle,
+        addressForPeople: addressForPeople(doorOf(property)),
+        client: { id: client.id, handle: client.handle, name: client.name },
+      },
+      enrolments: enrolments.map(viewLine),
+      sitemaps: { total: own.length, state },
+      step:
+        first && first.step.kind !== 'none' ? { ...viewStep(first.step), engine: first.engine.title } : null,
+    };
+  });
+  const engines = [...desk.profiles.values()].map(({ id, title }) => ({ id, title }));
+  return { engines, items, next };
+}
+
+/** Everything that can be done or is waited for, the worst and oldest harm first. */
+export async function readWorklist(
+  desk: Desk,
+  query: { client?: string; property?: string },
+): Promise<{ items: WorkItem[] }> {
+  const properties =
+    query.property !== undefined
+      ? [await findProperty(query.property)]
+      : await PropertyRow.findAll({
+          where: {
+            archivedAt: null,
+            ...(query.client === undefined ? {} : { clientId: (await findClient(query.client)).id }),
+          },
+        });
+  const all = (await standings(desk, properties)).flatMap(({ property, client, steps }) =>
+    steps.map((step) => ({ property, client, ...step })),
+  );
+  const items = all
+    .filter(({ step }) => step.kind !== 'none')
+    .sort((a, b) => byHarm(a.step, b.step) || a.property.handle.localeCompare(b.property.handle))
+    .map(({ property, client, engine, facts, step }): WorkItem => ({
+      property: {
+        id: property.id,
+        handle: property.handle,
+        client: { id: client.id, handle: client.handle, name: client.name },
+      },
+      engine,
+      enrolment: facts && { id: facts.row.id, name: facts.name },
+      badge: facts?.standing.badge ?? null,
+      step: viewStep(step),
+    }));
+  return { items };
+}

@@ -1,0 +1,37 @@
+import Fastify, { type FastifyBaseLogger, type FastifyInstance } from 'fastify';
+import { openApi } from '../api/openapi.js';
+import type { JobRunner } from '../desk/jobs/runner.js';
+import type { Desk } from '../desk/parts.js';
+import { events } from './plugins/events.js';
+import { headers, pages } from './plugins/pages.js';
+import { problems } from './plugins/problems.js';
+import { routesPlugin } from './plugins/routes.js';
+import { signInPlugin } from './plugins/sign-in.js';
+
+export interface AppParts {
+  readonly desk: Desk;
+  readonly jobs: JobRunner;
+  readonly logger: FastifyBaseLogger;
+  readonly version: string;
+  readonly checkAnswers: boolean;
+}
+
+const MOST_BODY_BYTES = 4 * 1024 * 1024;
+
+/** The HTTP service: each feature a plugin, in the order in which a request meets them. */
+export async function createApp(parts: AppParts): Promise<FastifyInstance> {
+  const app = Fastify({
+    loggerInstance: parts.logger,
+    bodyLimit: MOST_BODY_BYTES,
+    forceCloseConnections: true,
+    routerOptions: { maxParamLength: 4096 },
+  });
+  problems(app);
+  await headers(app);
+  await signInPlugin(app);
+  await routesPlugin(app, parts);
+  events(app, parts.desk);
+  app.get('/api/openapi.json', () => openApi(parts.version));
+  await pages(app);
+  return app;
+}

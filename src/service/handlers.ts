@@ -1,0 +1,143 @@
+import type { FastifyReply } from 'fastify';
+import type { InputOf, OutputOf, RouteName } from '../api/routes.js';
+import { addClient, editClient, listClients, showClient } from '../desk/clients.js';
+import { checkPieces, listChecks } from '../desk/checks.js';
+import { claimPieces } from '../desk/claims.js';
+import { listAccounts, listEngines } from '../desk/engine-list.js';
+import { enrolPieces } from '../desk/enrolling.js';
+import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
+import { readJournal } from '../desk/journal.js';
+import type { JobRunner, NewPiece } from '../desk/jobs/runner.js';
+import { listJobs, viewJob } from '../desk/jobs/view.js';
+import type { Desk } from '../desk/parts.js';
+import {
+  addKey,
+  addPerson,
+  endKey,
+  endPerson,
+  listKeys,
+  listPersons,
+  signIn,
+  type SignedIn,
+} from '../desk/persons.js';
+import {
+  addProperty,
+  archiveProperty,
+  editProperty,
+  listProperties,
+  showProperty,
+} from '../desk/properties.js';
+import { findProperty } from '../desk/refs.js';
+import { addSitemap, listSitemaps, readPieces } from '../desk/sitemaps.js';
+import { findSubmission, submitPieces } from '../desk/submitting.js';
+import { tokenPieces } from '../desk/tokens.js';
+import { readWorklist, readYard } from '../desk/yard.js';
+import { clearSession, setSession } from './plugins/sign-in.js';
+
+/** What a handler gets beside its input. */
+export interface Asked {
+  readonly desk: Desk;
+  readonly jobs: JobRunner;
+  /** Who asks; on routes for anyone, an empty person. */
+  readonly who: SignedIn;
+  readonly reply: FastifyReply;
+  /** The version that an edit was made against, by If-Match. */
+  readonly ifMatch: number | undefined;
+  readonly version: string;
+}
+
+/** What comes in, after its schema has passed it. */
+type Taken<Name extends RouteName> = Required<Pick<InputOf<Name>, keyof InputOf<Name>>>;
+type Handlers = {
+  [Name in RouteName]: (asked: Asked, input: Taken<Name>) => Promise<OutputOf<Name>> | OutputOf<Name>;
+};
+
+function actorOf({ who }: Asked): { personId: string } {
+  return { personId: who.person.id };
+}
+
+async function started(
+  asked: Asked,
+  kind: string,
+  pieces: readonly NewPiece[],
+): Promise<Awaited<ReturnType<typeof viewJob>>> {
+  return viewJob(await asked.jobs.start(kind, actorOf(asked), pieces));
+}
+
+/** Every route's use case: one line each, since the work is the desk's. */
+export const handlers: Handlers = {
+  signIn: async ({ desk, reply }, { body }) => {
+    const { person, secret, expiresAt } = await signIn(desk, body.name, body.password);
+    setSession(reply, secret, expiresAt);
+    return { person };
+  },
+  signOut: async ({ desk, who, reply }) => {
+    await endKey(desk, who.person.id, who.keyId);
+    clearSession(reply);
+    return null;
+  },
+  whoAmI: ({ desk, who }) => ({ person: who.person, now: desk.clock.now().toISOString() }),
+  health: ({ version }) => ({ status: 'up', version }),
+  addKey: ({ desk, who }, { body }) => addKey(desk, who.person.id, body.label),
+  listKeys: ({ who }) => listKeys(who.person.id),
+  endKey: async ({ desk, who }, { params }) => {
+    await endKey(desk, who.person.id, params.id);
+    return null;
+  },
+  listPersons: () => listPersons(),
+  addPerson: (asked, { body }) => addPerson(asked.desk, actorOf(asked), body),
+  endPerson: async (asked, { params }) => {
+    await endPerson(asked.desk, actorOf(asked), params.id);
+    return null;
+  },
+
+  listClients: (_, { query }) => listClients(query),
+  addClient: (asked, { body }) => addClient(asked.desk, actorOf(asked), body),
+  showClient: (_, { params }) => showClient(params.client),
+  editClient: (asked, { params, body }) =>
+    editClient(asked.desk, actorOf(asked), params.client, body, asked.ifMatch),
+
+  listProperties: (_, { query }) => listProperties(query),
+  addProperty: (asked, { body }) => addProperty(asked.desk, asked.jobs, actorOf(asked), body),
+  showProperty: (_, { params }) => showProperty(params.property),
+  editProperty: (asked, { params, body }) =>
+    editProperty(asked.desk, actorOf(asked), params.property, body, asked.ifMatch),
+  archiveProperty: async (asked, { params }) => {
+    await archiveProperty(asked.desk, actorOf(asked), params.property);
+    return null;
+  },
+  findFrontDoor: async (asked, { params }) => {
+    const { id, handle } = await findProperty(params.property);
+    return started(asked, 'front-door', [
+      { subject: handle, input: { propertyId: id, schemeWritten: false } },
+    ]);
+  },
+
+  listEngines: ({ desk }) => listEngines(desk),
+  listAccounts: () => listAccounts(),
+
+  listEnrolments: ({ desk }, { query }) => listEnrolments(desk, query.property),
+  showEnrolment: ({ desk }, { params }) => showEnrolment(desk, params.enrolment),
+  enrol: async (asked, { body }) => started(asked, 'enrol', await enrolPieces(asked.desk, body)),
+  getTokens: async (asked, { body }) => started(asked, 'token', await tokenPieces(asked.desk, body)),
+  check: async (asked, { body }) => started(asked, 'check', await checkPieces(asked.desk, body)),
+  listChecks: ({ desk }, { params, query }) => listChecks(desk, params.enrolment, query),
+  claim: async (asked, { body }) => started(asked, 'claim', await claimPieces(asked.desk, body)),
+
+  listSitemaps: ({ desk }, { query }) => listSitemaps(desk, query.property),
+  addSitemap: (asked, { body }) => addSitemap(asked.desk, actorOf(asked), body),
+  readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
+  submitSitemap: async (asked, { body }) => started(asked, 'submit', await submitPieces(asked.desk, body)),
+  withdrawSitemap: async (asked, { params }) => {
+    const submission = await findSubmission(params.id);
+    return started(asked, 'withdraw', [
+      { subject: submission.sentAs, input: { submissionId: submission.id } },
+    ]);
+  },
+
+  yard: ({ desk }, { query }) => readYard(desk, query),
+  worklist: ({ desk }, { query }) => readWorklist(desk, query),
+  journal: (_, { query }) => readJournal(query),
+  showJob: (_, { params }) => viewJob(params.id),
+  listJobs: (_, { query }) => listJobs(query),
+};

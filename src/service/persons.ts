@@ -1,0 +1,45 @@
+import { EventEmitter } from 'node:events';
+import type { Person, Role } from '../api/documents.js';
+import type { Desk } from '../desk/parts.js';
+import { addKey, addPerson } from '../desk/persons.js';
+import { Net } from '../net/net.js';
+import { Store } from '../store/store.js';
+import { systemClock } from './clock.js';
+import type { Settings } from './settings/schema.js';
+
+/** Works on the records themselves, on the machine where they lie: how the first lead comes to be. */
+async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>): Promise<T> {
+  const store = await Store.open(settings.data);
+  const net = new Net({ ...settings.net, ca: null });
+  try {
+    return await work({
+      store,
+      net,
+      clock: systemClock,
+      profiles: new Map(),
+      engines: new Map(),
+      events: new EventEmitter(),
+    });
+  } finally {
+    await store.close();
+  }
+}
+
+export function addPersonHere(
+  settings: Settings,
+  input: { name: string; role: Role; password: string },
+): Promise<Person> {
+  return onRecords(settings, (desk) => addPerson(desk, { personId: null }, input));
+}
+
+/** A person with a bearer key, for the one who sets a machine up. @returns the key's secret */
+export function addPersonWithKeyHere(
+  settings: Settings,
+  input: { name: string; role: Role; password: string },
+  label: string,
+): Promise<string> {
+  return onRecords(
+    settings,
+    async (desk) => (await addKey(desk, (await addPerson(desk, { personId: null }, input)).id, label)).key,
+  );
+}

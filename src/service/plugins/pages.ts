@@ -1,0 +1,63 @@
+import { existsSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import helmet from '@fastify/helmet';
+import serveFiles from '@fastify/static';
+import type { FastifyInstance } from 'fastify';
+import { Problem } from '../../api/problems.js';
+import { answerProblem } from './problems.js';
+
+/** The built console, whether this runs from `src` or from `dist`. */
+const CONSOLE = fileURLToPath(new URL('../../../dist/console/', import.meta.url));
+
+/** Security headers for everything: only our own scripts, styles and data; no framing. */
+export async function headers(app: FastifyInstance): Promise<void> {
+  await app.register(helmet, {
+    contentSecurityPolicy: {
+      useDefaults: false,
+      directives: {
+        defaultSrc: ["'none'"],
+        scriptSrc: ["'self'"],
+        styleSrc: ["'self'"],
+        // The primitives place popovers by style attributes; no style element and no script may be inline.
+        styleSrcAttr: ["'unsafe-inline'"],
+        imgSrc: ["'self'", 'data:'],
+        fontSrc: ["'self'"],
+        connectSrc: ["'self'"],
+        baseUri: ["'none'"],
+        formAction: ["'self'"],
+        frameAncestors: ["'none'"],
+      },
+    },
+    // Sent by the proxy that ends TLS, if there is one; on plain loopback it would be wrong.
+    strictTransportSecurity: false,
+  });
+}
+
+/** The console's files, and its one page for every address that is no file and no API. */
+export async function pages(app: FastifyInstance): Promise<void> {
+  if (!existsSync(CONSOLE)) return;
+  await app.register(serveFiles, {
+    root: CONSOLE,
+    wildcard: false,
+    maxAge: '1h',
+    cacheControl: true,
+    preCompressed: false,
+  });
+  app.setNotFoundHandler((request, reply) => {
+    const wantsPage =
+      request.method === 'GET' &&
+      !request.url.startsWith('/api/') &&
+      (request.headers.accept ?? '').includes('text/html');
+    if (wantsPage)
+      return reply
+        .header('cache-control', 'no-cache')
+        .sendFile('index.html', { maxAge: 0, cacheControl: false });
+    return answerProblem(
+      reply,
+      new Problem(
+        'no-such-route',
+        `There is nothing at ${request.method} ${request.url.split('?')[0] ?? ''}.`,
+      ),
+    );
+  });
+}

@@ -1,0 +1,128 @@
+import rateLimit from '@fastify/rate-limit';
+import type { FastifyInstance, FastifyReply, FastifyRequest, RouteShorthandOptions } from 'fastify';
+import type Joi from 'joi';
+import { BASE, routes, type Route, type RouteName } from '../../api/routes.js';
+import { Problem } from '../../api/problems.js';
+import { schemas } from '../../api/schemas/requests.js';
+import type { JobRunner } from '../../desk/jobs/runner.js';
+import type { Desk } from '../../desk/parts.js';
+import type { SignedIn } from '../../desk/persons.js';
+import { handlers, type Asked } from '../handlers.js';
+import { forgetAnswer, keepAnswer, replayed } from './replay.js';
+import { requireRole } from './sign-in.js';
+
+export interface RouteParts {
+  readonly desk: Desk;
+  readonly jobs: JobRunner;
+  readonly version: string;
+  /** Also holds every answer against its schema; for tests, so that document and service cannot part. */
+  readonly checkAnswers: boolean;
+}
+
+const SIGN_INS_A_MINUTE = 20;
+const NOBODY: SignedIn = {
+  person: { id: '', name: '', role: 'onlooker', createdAt: '' },
+  via: 'key',
+  keyId: '',
+};
+
+/** Registers every route of the table: role, validation, replay, answer. */
+export async function routesPlugin(app: FastifyInstance, parts: RouteParts): Promise<void> {
+  await app.register(rateLimit, { global: false });
+  for (const name of Object.keys(routes) as RouteName[]) {
+    const route: Route<never, unknown> = routes[name];
+    const options: RouteShorthandOptions = {};
+    if (route.role !== 'anyone') options.preHandler = requireRole(parts.desk, route.role);
+    if (name === 'signIn') options.config = { rateLimit: { max: SIGN_INS_A_MINUTE, timeWindow: '1 minute' } };
+    app.route({
+      ...options,
+      method: route.method,
+      url: BASE + route.path,
+      handler: (request, reply) => answer(parts, name, request, reply),
+    });
+  }
+}
+
+async function answer(
+  parts: RouteParts,
+  name: RouteName,
+  request: FastifyRequest,
+  reply: FastifyReply,
+): Promise<unknown> {
+  const { desk } = parts;
+  const { status, method } = routes[name];
+  const input = takenIn(name, request);
+  const key = method === 'POST' && request.signedIn ? idempotencyKey(request) : null;
+  const personId = request.signedIn?.person.id ?? '';
+  if (key !== null && (await replayed(desk, request, reply, personId, key))) return reply;
+  try {
+    const asked: Asked = { ...parts, who: request.signedIn ?? NOBODY, reply, ifMatch: ifMatch(request) };
+    const handle = handlers[name] as (asked: Asked, input: unknown) => Promise<object | null> | object | null;
+    const body = await handle(asked, input);
+    if (parts.checkAnswers) checkAnswer(name, body);
+    if (key !== null) await keepAnswer(desk, personId, key, status, body);
+    addHeaders(request, reply, body);
+    return await reply.status(status).send(body ?? undefined);
+  } catch (error) {
+    if (key !== null) await forgetAnswer(desk, personId, key);
+    throw error;
+  }
+}
+
+function takenIn(name: RouteName, request: FastifyRequest): Record<string, unknown> {
+  const { params, query, body } = schemas[name];
+  const faults: { at: string; says: string }[] = [];
+  const read = (place: string, schema: Joi.ObjectSchema | undefined, data: unknown): unknown => {
+    if (!schema) return {};
+    const { value, error } = schema.validate(data ?? {}, {
+      abortEarly: false,
+      errors: { wrap: { label: false } },
+    });
+    for (const detail of error?.details ?? [])
+      faults.push({ at: [place, ...detail.path].join('.'), says: detail.message });
+    return value as unknown;
+  };
+  const input = {
+    params: read('path', params, request.params),
+    query: read('query', query, request.query),
+    body: read('body', body, request.body),
+  };
+  if (faults.length > 0) throw new Problem('bad-input', faults.map((one) => one.says).join('; '), { faults });
+  return input;
+}
+
+function idempotencyKey(request: FastifyRequest): string | null {
+  const key = request.headers['idempotency-key'];
+  if (key === undefined) return null;
+  if (typeof key === 'string' && /^[\x21-\x7e]{8,200}$/.test(key)) return key;
+  throw new Problem('bad-input', 'An Idempotency-Key has 8 to 200 visible ASCII characters.');
+}
+
+function ifMatch(request: FastifyRequest): number | undefined {
+  const tag = /^"(\d+)"$/.exec(request.headers['if-match'] ?? '')?.[1];
+  return tag === undefined ? undefined : Number(tag);
+}
+
+/** ETag for what can be edited, Link for the next page (RFC 8288), Location for a job. */
+function addHeaders(request: FastifyRequest, reply: FastifyReply, body: object | null): void {
+  if (body === null) return;
+  if ('version' in body && typeof body.version === 'number')
+    void reply.header('etag', `"${String(body.version)}"`);
+  if ('next' in body && typeof body.next === 'string') {
+    const url = new URL(request.url, 'http://own.invalid');
+    url.searchParams.set('after', body.next);
+    void reply.header('link', `<${url.pathname}${url.search}>; rel="next"`);
+  }
+  if ('items' in body && 'kind' in body && 'id' in body)
+    void reply.header('location', `${BASE}/jobs/${String(body.id)}`);
+}
+
+function checkAnswer(name: RouteName, body: unknown): void {
+  const schema = schemas[name].answer;
+  if (!schema) {
+    if (body !== null) throw new Error(`${name} answers something, but its schema says nothing`);
+    return;
+  }
+  const { error } = schema.validate(body, { abortEarly: false, convert: false });
+  if (error) throw new Error(`${name} answers what its schema does not allow: ${error.message}`);
+}

@@ -1,0 +1,71 @@
+import Joi from 'joi';
+import ipaddr from 'ipaddr.js';
+import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
+
+function endpoint(value: string): string {
+  parseEndpoint(value);
+  return value;
+}
+
+function range(value: string): string {
+  ipaddr.parseCIDR(value);
+  return value;
+}
+
+const milliseconds = Joi.number().integer().min(50).max(600_000);
+const endpointText = Joi.string()
+  .custom(endpoint)
+  .messages({ 'any.custom': '{#label} must be host:port, such as 127.0.0.1:7480 or *:443' });
+
+/** The configuration file, key by key. */
+export const settingsSchema = Joi.object({
+  listen: Joi.object({
+    host: Joi.string().hostname().default('127.0.0.1'),
+    port: Joi.number().port().default(7420),
+  }).default(),
+  data: Joi.string().default('./yardbadge.sqlite'),
+  /** A file that tells the time in place of the machine's clock: the rehearsal's fast clock. */
+  clock: Joi.string().allow(null).default(null),
+  engines: Joi.string().allow(null).default(null),
+  log: Joi.valid('silent', 'error', 'warn', 'info', 'debug').default('info'),
+  net: Joi.object({
+    resolver: Joi.alternatives(Joi.string().ip({ cidr: 'forbidden' }), endpointText)
+      .allow(null)
+      .default(null),
+    allow: Joi.array()
+      .items(
+        Joi.string()
+          .custom(range)
+          .messages({ 'any.custom': '{#label} must be a range in CIDR form, such as 127.0.0.0/8' }),
+      )
+      .default([]),
+    connect: Joi.array()
+      .items(Joi.object({ from: endpointText.required(), to: endpointText.required() }))
+      .default([]),
+    ca: Joi.string().allow(null).default(null),
+    agent: Joi.string().max(200).default('YardBadge/1.0 (+https://agency.example/bot)'),
+    bounds: Joi.object({
+      connectMs: milliseconds.default(DEFAULT_BOUNDS.connectMs),
+      hopMs: milliseconds.default(DEFAULT_BOUNDS.hopMs),
+      bodyBytes: Joi.number().integer().min(1024).default(DEFAULT_BOUNDS.bodyBytes),
+      headerBytes: Joi.number().integer().min(1024).default(DEFAULT_BOUNDS.headerBytes),
+      dnsMs: milliseconds.default(DEFAULT_BOUNDS.dnsMs),
+    }).default(),
+  }).default(),
+});
+
+export interface Settings {
+  readonly listen: { readonly host: string; readonly port: number };
+  readonly data: string;
+  readonly clock: string | null;
+  readonly engines: string | null;
+  readonly log: 'silent' | 'error' | 'warn' | 'info' | 'debug';
+  readonly net: {
+    readonly resolver: string | null;
+    readonly allow: readonly string[];
+    readonly connect: readonly { readonly from: string; readonly to: string }[];
+    readonly ca: string | null;
+    readonly agent: string;
+    readonly bounds: typeof DEFAULT_BOUNDS;
+  };
+}
