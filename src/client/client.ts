@@ -1,5 +1,13 @@
 import type { Job, ProblemDocument } from '../api/documents.js';
-import { BASE, routes, type InputOf, type OutputOf, type Route, type RouteName } from '../api/routes.js';
+import {
+  BASE,
+  routes,
+  type Input,
+  type InputOf,
+  type OutputOf,
+  type Route,
+  type RouteName,
+} from '../api/routes.js';
 
 export interface ClientOptions {
   /** Where the service answers; empty for the page's own origin. */
@@ -66,15 +74,13 @@ async function request(
   input: AnyInput,
   call: CallOptions,
 ): Promise<unknown> {
-  const route: Route<never, unknown> = routes[name];
+  const route: Route<Input, unknown> = routes[name];
   const path = route.path.replace(/:(\w+)/g, (_, param: string) =>
     encodeURIComponent(input.params?.[param] ?? ''),
   );
-  const query = new URLSearchParams(
-    Object.entries(input.query ?? {}).flatMap(([key, value]) =>
-      value === undefined ? [] : [[key, String(value)]],
-    ),
-  );
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(input.query ?? {}))
+    if (value !== undefined) query.set(name, String(value));
   const url = `${options.url}${BASE}${path}${query.size > 0 ? `?${query.toString()}` : ''}`;
   const headers: Record<string, string> = { accept: 'application/json', ...authorization(options) };
   if (input.body) headers['content-type'] = 'application/json';

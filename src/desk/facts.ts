@@ -47,8 +47,8 @@ async function newest<Row extends object>(
   if (ids.length === 0) return [];
   const first = group.split(',')[0] ?? group;
   return store.select<Row>(
-    `SELECT * FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY ${group} ORDER BY ${order} DESC, rowid DESC) AS place
-       FROM ${table} WHERE ${first} IN (:ids)) WHERE place = 1`,
+    `SELECT * FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY ${group} ORDER BY ${order} DESC, rowid DESC) AS nth
+       FROM ${table} WHERE ${first} IN (:ids)) WHERE nth = 1`,
     { ids },
   );
 }

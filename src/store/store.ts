@@ -21,14 +21,18 @@ export class Store {
    */
   static async open(file: string): Promise<Store> {
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    // Every transaction has a connection of its own. NORMAL is safe with WAL: a crash of the machine may lose the last
+    // commits, never the file; a crash of the process loses nothing.
+    sequelize.addHook('afterConnect', (connection: unknown) => {
+      (connection as { run(sql: string): void }).run('PRAGMA synchronous = NORMAL');
+    });
     definePeople(sequelize);
     defineClients(sequelize);
     defineEnrolments(sequelize);
     defineSitemaps(sequelize);
     defineJobs(sequelize);
-    // WAL: readers go on while one writes. NORMAL is safe with WAL: a crash of the machine may lose the last commits, never the file.
+    // WAL: readers go on while one writes.
     await sequelize.query('PRAGMA journal_mode = WAL');
-    await sequelize.query('PRAGMA synchronous = NORMAL');
     const store = new Store(sequelize);
     await store.migrate();
     return store;

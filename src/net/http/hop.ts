@@ -81,6 +81,8 @@ export async function hopTo<T>(
     const headers = keptHeaders(response.headers);
     const location = REDIRECTS.has(response.statusCode) ? resolved(headers['location'], url) : null;
     seen = { ...seen, status: response.statusCode, headers, location };
+    // Leaving a body unread makes the stream end with an error of its own, which says nothing about the other side.
+    response.body.on('error', () => undefined);
     if (location !== null) {
       response.body.destroy();
       return { hop: { ...seen, ms: ms() }, body: null };

@@ -1,7 +1,7 @@
 import rateLimit from '@fastify/rate-limit';
 import type { FastifyInstance, FastifyReply, FastifyRequest, RouteShorthandOptions } from 'fastify';
 import type Joi from 'joi';
-import { BASE, routes, type Route, type RouteName } from '../../api/routes.js';
+import { BASE, routes, type Input, type Route, type RouteName } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/schemas/requests.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
@@ -30,7 +30,7 @@ const NOBODY: SignedIn = {
 export async function routesPlugin(app: FastifyInstance, parts: RouteParts): Promise<void> {
   await app.register(rateLimit, { global: false });
   for (const name of Object.keys(routes) as RouteName[]) {
-    const route: Route<never, unknown> = routes[name];
+    const route: Route<Input, unknown> = routes[name];
     const options: RouteShorthandOptions = {};
     if (route.role !== 'anyone') options.preHandler = requireRole(parts.desk, route.role);
     if (name === 'signIn') options.config = { rateLimit: { max: SIGN_INS_A_MINUTE, timeWindow: '1 minute' } };

@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize';
-import { id, jsonColumn, time } from './columns.js';
+import { id, jsonColumn, optional, text, time } from './columns.js';
 
 export class ClientRow extends Model<InferAttributes<ClientRow>, InferCreationAttributes<ClientRow>> {
   declare id: string;
@@ -52,17 +52,14 @@ export class JournalRow extends Model<InferAttributes<JournalRow>, InferCreation
 
 export function defineClients(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
-  const text = { type: DataTypes.STRING, allowNull: false };
-  const optional = { type: DataTypes.STRING };
-  const version = { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 };
   ClientRow.init(
     {
-      id,
-      handle: text,
-      name: text,
-      contact: optional,
+      id: id(),
+      handle: text(),
+      name: text(),
+      contact: optional(),
       audience: jsonColumn('audience'),
-      version,
+      version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),
     },
@@ -70,15 +67,15 @@ export function defineClients(sequelize: Sequelize): void {
   );
   PropertyRow.init(
     {
-      id,
-      clientId: text,
-      handle: text,
-      address: text,
-      host: text,
-      frontDoor: optional,
-      frontDoorSays: optional,
+      id: id(),
+      clientId: text(),
+      handle: text(),
+      address: text(),
+      host: text(),
+      frontDoor: optional(),
+      frontDoorSays: optional(),
       frontDoorAt: time(true),
-      version,
+      version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),
     },
@@ -88,12 +85,12 @@ export function defineClients(sequelize: Sequelize): void {
     {
       seq: { type: DataTypes.INTEGER, primaryKey: true, autoIncrement: true },
       at: time(),
-      personId: optional,
-      kind: text,
-      clientId: optional,
-      propertyId: optional,
-      enrolmentId: optional,
-      says: text,
+      personId: optional(),
+      kind: text(),
+      clientId: optional(),
+      propertyId: optional(),
+      enrolmentId: optional(),
+      says: text(),
       details: jsonColumn('details'),
     },
     { ...options, tableName: 'journal' },

@@ -10,7 +10,7 @@ import type { Reach } from '../../core/address/reach.js';
 import type { Forecast } from '../../core/badge/judge.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
-import { id, jsonColumn, time } from './columns.js';
+import { id, jsonColumn, optional, text, time } from './columns.js';
 
 export class AccountRow extends Model<InferAttributes<AccountRow>, InferCreationAttributes<AccountRow>> {
   declare id: string;
@@ -90,18 +90,19 @@ export class OwnershipRow extends Model<
 
 export function defineEnrolments(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
-  const text = { type: DataTypes.STRING, allowNull: false };
-  const optional = { type: DataTypes.STRING };
-  AccountRow.init({ id, engine: text, name: text, createdAt: time() }, { ...options, tableName: 'accounts' });
+  AccountRow.init(
+    { id: id(), engine: text(), name: text(), createdAt: time() },
+    { ...options, tableName: 'accounts' },
+  );
   EnrolmentRow.init(
     {
-      id,
-      propertyId: text,
-      engine: text,
-      accountId: text,
-      reach: text,
-      target: text,
-      ref: text,
+      id: id(),
+      propertyId: text(),
+      engine: text(),
+      accountId: text(),
+      reach: text(),
+      target: text(),
+      ref: text(),
       createdAt: time(),
       endedAt: time(true),
     },
@@ -109,10 +110,10 @@ export function defineEnrolments(sequelize: Sequelize): void {
   );
   TokenRow.init(
     {
-      id,
-      enrolmentId: text,
-      method: text,
-      value: text,
+      id: id(),
+      enrolmentId: text(),
+      method: text(),
+      value: text(),
       issuedAt: time(),
       expiresAt: time(true),
       replacedAt: time(true),
@@ -121,15 +122,15 @@ export function defineEnrolments(sequelize: Sequelize): void {
   );
   CheckRow.init(
     {
-      id,
-      enrolmentId: text,
-      tokenId: text,
-      method: text,
-      place: text,
+      id: id(),
+      enrolmentId: text(),
+      tokenId: text(),
+      method: text(),
+      place: text(),
       checkedAt: time(),
       seen: { type: DataTypes.BOOLEAN, allowNull: false },
       seenSince: time(),
-      forecast: text,
+      forecast: text(),
       visibleAt: time(true),
       findings: jsonColumn('findings'),
       evidence: jsonColumn('evidence'),
@@ -138,19 +139,19 @@ export function defineEnrolments(sequelize: Sequelize): void {
   );
   ClaimRow.init(
     {
-      id,
-      enrolmentId: text,
-      method: text,
-      tokenId: text,
+      id: id(),
+      enrolmentId: text(),
+      method: text(),
+      tokenId: text(),
       askedAt: time(),
       answeredAt: time(true),
-      verdict: optional,
-      reason: optional,
+      verdict: optional(),
+      reason: optional(),
     },
     { ...options, tableName: 'claims' },
   );
   OwnershipRow.init(
-    { id, enrolmentId: text, at: time(), kind: text, method: optional, reason: optional },
+    { id: id(), enrolmentId: text(), at: time(), kind: text(), method: optional(), reason: optional() },
     { ...options, tableName: 'ownerships' },
   );
 }

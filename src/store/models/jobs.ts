@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize';
-import { id, jsonColumn, time } from './columns.js';
+import { count, id, jsonColumn, text, time } from './columns.js';
 
 export type JobState = 'waiting' | 'running' | 'done';
 export type ItemState = 'waiting' | 'running' | 'done' | 'failed';
@@ -36,13 +36,11 @@ export class JobItemRow extends Model<InferAttributes<JobItemRow>, InferCreation
 
 export function defineJobs(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
-  const text = { type: DataTypes.STRING, allowNull: false };
-  const count = { type: DataTypes.INTEGER, allowNull: false };
   JobRow.init(
     {
-      id,
-      kind: text,
-      state: text,
+      id: id(),
+      kind: text(),
+      state: text(),
       personId: { type: DataTypes.STRING },
       createdAt: time(),
       finishedAt: time(true),
@@ -51,13 +49,13 @@ export function defineJobs(sequelize: Sequelize): void {
   );
   JobItemRow.init(
     {
-      id,
-      jobId: text,
-      seq: count,
-      subject: text,
+      id: id(),
+      jobId: text(),
+      seq: count(),
+      subject: text(),
       input: jsonColumn('input'),
-      state: text,
-      begun: count,
+      state: text(),
+      begun: count(),
       result: jsonColumn('result'),
       finishedAt: time(true),
     },

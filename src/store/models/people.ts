@@ -48,7 +48,7 @@ export function definePeople(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
   PersonRow.init(
     {
-      id,
+      id: id(),
       name: { type: DataTypes.STRING, allowNull: false },
       role: { type: DataTypes.STRING, allowNull: false },
       password: { type: DataTypes.STRING, allowNull: false },
@@ -59,7 +59,7 @@ export function definePeople(sequelize: Sequelize): void {
   );
   KeyRow.init(
     {
-      id,
+      id: id(),
       personId: { type: DataTypes.STRING, allowNull: false },
       kind: { type: DataTypes.STRING, allowNull: false },
       label: { type: DataTypes.STRING, allowNull: false },

@@ -8,7 +8,7 @@ import {
 } from 'sequelize';
 import type { Finding } from '../../core/findings/finding.js';
 import type { SitemapKind } from '../../core/sitemap/reading.js';
-import { id, jsonColumn, time } from './columns.js';
+import { count, id, jsonColumn, optional, text, time } from './columns.js';
 
 export class SitemapRow extends Model<InferAttributes<SitemapRow>, InferCreationAttributes<SitemapRow>> {
   declare id: string;
@@ -58,33 +58,30 @@ export class EngineReadingRow extends Model<
 
 export function defineSitemaps(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
-  const text = { type: DataTypes.STRING, allowNull: false };
-  const optional = { type: DataTypes.STRING };
-  const count = { type: DataTypes.INTEGER, allowNull: false };
   SitemapRow.init(
-    { id, propertyId: text, url: text, createdAt: time() },
+    { id: id(), propertyId: text(), url: text(), createdAt: time() },
     { ...options, tableName: 'sitemaps' },
   );
   ReadingRow.init(
     {
-      id,
-      sitemapId: text,
+      id: id(),
+      sitemapId: text(),
       at: time(),
-      kind: optional,
-      addresses: count,
-      children: count,
-      newestLastmod: optional,
+      kind: optional(),
+      addresses: count(),
+      children: count(),
+      newestLastmod: optional(),
       findings: jsonColumn('findings'),
     },
     { ...options, tableName: 'readings' },
   );
   SubmissionRow.init(
     {
-      id,
-      sitemapId: text,
-      enrolmentId: text,
-      sentAs: text,
-      ref: text,
+      id: id(),
+      sitemapId: text(),
+      enrolmentId: text(),
+      sentAs: text(),
+      ref: text(),
       submittedAt: time(),
       withdrawnAt: time(true),
     },
@@ -92,13 +89,13 @@ export function defineSitemaps(sequelize: Sequelize): void {
   );
   EngineReadingRow.init(
     {
-      id,
-      submissionId: text,
+      id: id(),
+      submissionId: text(),
       at: time(),
       readAt: time(true),
       found: { type: DataTypes.INTEGER },
       listed: { type: DataTypes.INTEGER },
-      trouble: optional,
+      trouble: optional(),
     },
     { ...options, tableName: 'engine_readings' },
   );

@@ -1,0 +1,94 @@
+import type { EngineEnrolment } from '../state.js';
+import { fetchFrom, textRecords, type Grounds } from './looking.js';
+import type { EngineRules } from './rules.js';
+
+/** An engine's own verdict, in an engine's few words. Nothing here is shared with the product's own judgement. */
+export interface EngineVerdict {
+  readonly ok: boolean;
+  readonly reason: string;
+}
+
+const NO: (reason: string) => EngineVerdict = (reason) => ({ ok: false, reason });
+const YES: EngineVerdict = { ok: true, reason: '' };
+
+function domain(host: string): string {
+  return host.split('.').slice(-2).join('.');
+}
+
+async function byMeta(
+  rules: EngineRules,
+  grounds: Grounds,
+  address: string,
+  token: string,
+): Promise<EngineVerdict> {
+  const page = await fetchFrom(grounds, address, (from, to) =>
+    rules.meta.anyHostOfDomain
+      ? domain(from.hostname) === domain(to.hostname)
+      : from.hostname === to.hostname,
+  );
+  if (page?.status !== 200) return NO('site not reachable');
+  const head = page.text.split(/<\/head>|<body[\s>]/i)[0] ?? '';
+  const tags =
+    head
+      .replace(/<!--[\s\S]*?-->|<script[\s\S]*?<\/script>|<noscript[\s\S]*?<\/noscript>/gi, '')
+      .match(/<meta\s[^>]*>/gi) ?? [];
+  const named = tags.filter((tag) =>
+    new RegExp(`\\sname\\s*=\\s*["']?${rules.meta.name}["'\\s/>]`, 'i').test(tag),
+  );
+  if (named.length === 0) return NO('tag not found');
+  return named.some((tag) => new RegExp(`content\\s*=\\s*["']\\s*${token}\\s*["']`).test(tag))
+    ? YES
+    : NO('tag does not match');
+}
+
+async function byFile(
+  rules: EngineRules,
+  grounds: Grounds,
+  address: string,
+  token: string,
+): Promise<EngineVerdict> {
+  const url = new URL(rules.file.path(token), address);
+  const file = await fetchFrom(grounds, url.href, (from, to) => from.hostname === to.hostname);
+  if (file?.status !== 200) return NO('file not found');
+  return file.text.trim() === rules.file.content(token) ? YES : NO('file does not match');
+}
+
+async function byDns(
+  rules: EngineRules,
+  grounds: Grounds,
+  name: string,
+  token: string,
+): Promise<EngineVerdict> {
+  const records = await textRecords(grounds, rules.dns.owner(name));
+  return records.some((record) => record.trim() === rules.dns.value(token)) ? YES : NO('record not found');
+}
+
+/** Looks for the token of an enrolment, now and for real. */
+export async function judgeOwnership(
+  rules: EngineRules,
+  grounds: Grounds,
+  enrolment: EngineEnrolment,
+  method: string,
+): Promise<EngineVerdict> {
+  const token = enrolment.tokens[method];
+  if (token === undefined) return NO('no token was issued for this method');
+  if (method === 'dns') {
+    const name = enrolment.reach === 'name' ? enrolment.target : new URL(enrolment.target).hostname;
+    return byDns(rules, grounds, name, token);
+  }
+  if (enrolment.reach === 'name') return NO('a name is proven by dns only');
+  return method === 'meta'
+    ? byMeta(rules, grounds, enrolment.target, token)
+    : byFile(rules, grounds, enrolment.target, token);
+}
+
+/** How many addresses an engine finds in a sitemap, counted its own simple way; null when it cannot read it. */
+export async function countAddresses(grounds: Grounds, url: string, depth = 0): Promise<number | null> {
+  const file = await fetchFrom(grounds, url, (from, to) => from.hostname === to.hostname);
+  if (file?.status !== 200 || !/<(urlset|sitemapindex)[\s>]/.test(file.text)) return null;
+  const locations = [...file.text.matchAll(/<loc>\s*([^<\s]+)\s*<\/loc>/g)].map((match) => match[1] ?? '');
+  if (!/<sitemapindex[\s>]/.test(file.text)) return locations.length;
+  if (depth > 0) return 0;
+  const counts = await Promise.all(locations.map((child) => countAddresses(grounds, child, depth + 1)));
+  return counts.reduce<number>((sum, count) => sum + (count ?? 0), 0);
+}

@@ -1,0 +1,55 @@
+import { domainToASCII } from 'node:url';
+import type { SiteState, WorldState } from './state.js';
+
+/** The rehearsal's addresses are from the documentation ranges (RFC 5737); connections to them are rerouted to loopback. */
+export const SITE_ADDRESS = '192.0.2.10';
+export const ENGINE_ADDRESSES: Readonly<Record<string, string>> = { veldrane: '192.0.2.61' };
+
+function site(host: string, title: string, words: string, more: Partial<SiteState> = {}): SiteState {
+  return {
+    host,
+    aliases: [],
+    title,
+    words,
+    head: [],
+    body: [],
+    files: {},
+    sitemaps: {},
+    serves: 'pages',
+    ...more,
+  };
+}
+
+const SEEDS = domainToASCII('hallig-sämerei.example');
+
+/** The clients' websites, as their developers left them: nothing of ours is placed anywhere yet. */
+export function sites(): SiteState[] {
+  return [
+    site('www.saltmarsh-ferries.example', 'Saltmarsh Ferries', 'Crossings to the islands, every tide.', {
+      aliases: ['saltmarsh-ferries.example'],
+      sitemaps: { '/sitemap.xml': 0, '/sitemaps/crossings.xml': 124, '/sitemaps/harbours.xml': 38 },
+    }),
+    site('tidewell-clocks.example', 'Tidewell Clocks', 'Pendulums mended, chimes tuned.', {
+      aliases: ['www.tidewell-clocks.example'],
+      sitemaps: { '/sitemap.xml': 57 },
+    }),
+    site('www.button-museum.example', 'The Button Museum', 'Nine thousand buttons under one roof.', {
+      aliases: ['button-museum.example'],
+      sitemaps: { '/sitemap.xml': 412 },
+    }),
+    site(SEEDS, 'Hallig-Sämerei', 'Salzwiesensaat und Strandroggen.', {
+      aliases: [`www.${SEEDS}`],
+      sitemaps: { '/sitemap.xml': 86 },
+    }),
+  ];
+}
+
+/** @param shown where the fast clock begins */
+export function newWorld(shown: Date): WorldState {
+  return {
+    clock: { from: new Date().toISOString(), shown: shown.toISOString(), rate: 1 },
+    sites: sites(),
+    txt: sites().map(({ host }) => ({ name: host.replace(/^www\./, ''), value: 'v=spf1 -all' })),
+    engines: {},
+  };
+}

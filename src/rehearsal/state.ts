@@ -1,0 +1,114 @@
+import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+
+export interface SiteState {
+  /** The host where the pages are; others of the site only lead there. */
+  host: string;
+  aliases: string[];
+  title: string;
+  words: string;
+  /** Elements that somebody added to the home page. */
+  head: string[];
+  body: string[];
+  files: Record<string, { content: string; type: string }>;
+  /** How many addresses its sitemaps list, by path; one at `/sitemap.xml` with others beside it is an index. */
+  sitemaps: Record<string, number>;
+  /** `down` refuses connections by cutting them. */
+  serves: 'pages' | 'down' | 'errors';
+}
+
+export interface TxtState {
+  name: string;
+  value: string;
+}
+
+export interface EngineEnrolment {
+  id: string;
+  account: string;
+  reach: 'name' | 'address';
+  target: string;
+  tokens: Record<string, string>;
+  ownership: { state: 'none' | 'held' | 'withdrawn'; since?: string; method?: string; reason?: string };
+  lastLook: string | null;
+  missingSince: string | null;
+  claims: Record<
+    string,
+    { id: string; verdict: 'confirmed' | 'refused'; reason: string; at: string; method: string }
+  >;
+  sitemaps: EngineSitemap[];
+}
+
+export interface EngineSitemap {
+  id: string;
+  address: string;
+  url: string;
+  submittedAt: string;
+  tries: number;
+  triedAt: string | null;
+  readAt: string | null;
+  found: number | null;
+  listed: number | null;
+  trouble: string | null;
+}
+
+export interface EngineState {
+  enrolments: EngineEnrolment[];
+  /** What was answered to a POST with an Idempotency-Key. */
+  replays: Record<string, { status: number; body: unknown }>;
+  /** Every claim that was judged, in order: a claim is spent when it stands here. */
+  claimsJudged: string[];
+}
+
+export interface WorldState {
+  clock: { from: string; shown: string; rate: number };
+  sites: SiteState[];
+  txt: TxtState[];
+  engines: Record<string, EngineState>;
+}
+
+/** The rehearsal's memory: one JSON file, written whole at every change. */
+export class WorldFile {
+  private readonly file: string;
+  readonly state: WorldState;
+
+  /** @param initial what the world begins with when the folder has none yet */
+  constructor(
+    private readonly folder: string,
+    initial: () => WorldState,
+  ) {
+    mkdirSync(folder, { recursive: true });
+    this.file = join(folder, 'world.json');
+    this.state = readState(this.file) ?? initial();
+    this.save();
+  }
+
+  save(): void {
+    const draft = `${this.file}.new`;
+    writeFileSync(draft, JSON.stringify(this.state, null, 1));
+    renameSync(draft, this.file);
+    // The service reads the time from a file of its own.
+    const clock = join(this.folder, 'clock.json');
+    writeFileSync(`${clock}.new`, JSON.stringify(this.state.clock));
+    renameSync(`${clock}.new`, clock);
+  }
+
+  now(): Date {
+    const { from, shown, rate } = this.state.clock;
+    return new Date(Date.parse(shown) + (Date.now() - Date.parse(from)) * rate);
+  }
+
+  /** Puts the clock forward. @param ms of shown time */
+  advance(ms: number): void {
+    const shown = new Date(this.now().getTime() + ms);
+    this.state.clock = { ...this.state.clock, from: new Date().toISOString(), shown: shown.toISOString() };
+    this.save();
+  }
+}
+
+function readState(file: string): WorldState | null {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8')) as WorldState;
+  } catch {
+    return null;
+  }
+}

@@ -1,0 +1,155 @@
+import { randomBytes } from 'node:crypto';
+import { copyFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { stringify } from 'yaml';
+import { Authority } from './authority.js';
+import { startControl, type Control } from './control.js';
+import { startEngine, type EngineServer } from './engines/engine-server.js';
+import type { Grounds } from './engines/looking.js';
+import { makeRounds } from './engines/rounds.js';
+import { VELDRANE, type EngineRules } from './engines/rules.js';
+import { startNameServer } from './name-server.js';
+import { ENGINE_ADDRESSES, newWorld } from './scenario.js';
+import { startSites } from './sites.js';
+import { WorldFile } from './state.js';
+
+export const PROFILES = fileURLToPath(new URL('../../engines/rehearsal/', import.meta.url));
+const ENGINES: readonly EngineRules[] = [VELDRANE];
+const ROUND_MS = 1000;
+
+export interface Ports {
+  readonly service: number;
+  readonly dns: number;
+  readonly http: number;
+  readonly https: number;
+  readonly control: number;
+  readonly engines: Readonly<Record<string, number>>;
+}
+
+export const USUAL_PORTS: Ports = {
+  service: 7420,
+  dns: 7453,
+  http: 7480,
+  https: 7443,
+  control: 7490,
+  engines: { veldrane: 7461 },
+};
+/** Ports that the system chooses, for tests that run beside each other. */
+export const ANY_PORTS: Ports = {
+  service: 0,
+  dns: 0,
+  http: 0,
+  https: 0,
+  control: 0,
+  engines: { veldrane: 0 },
+};
+
+export interface World {
+  readonly file: WorldFile;
+  readonly control: Control;
+  readonly engines: ReadonlyMap<string, EngineServer>;
+  /** The configuration by which the service runs in this world. */
+  readonly config: string;
+  /** What the service needs in its environment: the engines' keys. */
+  readonly env: Readonly<Record<string, string>>;
+  /** Puts the clock forward and lets the engines do what fell due. @param ms of shown time */
+  advance(ms: number): Promise<void>;
+  close(): Promise<void>;
+}
+
+/**
+ * Starts the stand-in world in a folder: websites, name server, engines, authority, clock, control.
+ * @param shown where the fast clock begins, in a new folder
+ */
+export async function startWorld(folder: string, ports: Ports, shown: Date = new Date()): Promise<World> {
+  mkdirSync(join(folder, 'engines'), { recursive: true });
+  const file = new WorldFile(folder, () => newWorld(shown));
+  const authority = await Authority.open(folder);
+  const ca = authority.certificate.toString('pem');
+  const [names, pages] = await Promise.all([
+    startNameServer(file.state, ports.dns),
+    startSites(file.state, authority, { http: ports.http, https: ports.https }),
+  ]);
+  const grounds: Grounds = { http: pages.http, https: pages.https, dns: names.port, ca };
+  const keys = engineKeys(folder);
+  const engines = new Map<string, EngineServer>();
+  for (const rules of ENGINES) {
+    engines.set(
+      rules.id,
+      await startEngine(file, rules, grounds, keys[rules.id] ?? '', ports.engines[rules.id] ?? 0),
+    );
+    copyFileSync(join(PROFILES, `${rules.id}.yaml`), join(folder, 'engines', `${rules.id}.yaml`));
+  }
+  let round: Promise<void> = Promise.resolve();
+  const rounds = (): Promise<void> => {
+    round = round.then(async () => {
+      for (const rules of ENGINES) await makeRounds(file, rules, grounds);
+    });
+    return round;
+  };
+  const timer = setInterval(() => void rounds(), ROUND_MS);
+  const advance = async (ms: number): Promise<void> => {
+    file.advance(ms);
+    await rounds();
+  };
+  const control = await startControl({ file, engines, advance }, ports.control);
+  writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
+  const config = join(folder, 'yardbadge.yaml');
+  writeFileSync(config, configFor(ports.service, grounds, engines));
+  const env = Object.fromEntries(
+    Object.entries(keys).map(([engine, key]) => [`YARDBADGE_KEY_${engine.toUpperCase()}`, key]),
+  );
+  return {
+    file,
+    control,
+    engines,
+    config,
+    env,
+    advance,
+    async close() {
+      clearInterval(timer);
+      await round;
+      await Promise.all([
+        control.close(),
+        names.close(),
+        pages.close(),
+        ...[...engines.values()].map((engine) => engine.close()),
+      ]);
+    },
+  };
+}
+
+function engineKeys(folder: string): Record<string, string> {
+  const file = join(folder, 'engine-keys.json');
+  if (!existsSync(file)) {
+    const made = Object.fromEntries(ENGINES.map(({ id }) => [id, randomBytes(24).toString('hex')]));
+    writeFileSync(file, JSON.stringify(made), { mode: 0o600 });
+  }
+  return JSON.parse(readFileSync(file, 'utf8')) as Record<string, string>;
+}
+
+function configFor(service: number, grounds: Grounds, engines: ReadonlyMap<string, EngineServer>): string {
+  const local = (port: number) => `127.0.0.1:${String(port)}`;
+  return stringify({
+    listen: { host: '127.0.0.1', port: service },
+    data: './yardbadge.sqlite',
+    clock: './clock.json',
+    engines: './engines/',
+    log: 'warn',
+    net: {
+      resolver: local(grounds.dns),
+      // The documentation ranges (RFC 5737), which the rehearsal's names resolve to.
+      allow: ['192.0.2.0/24', '198.51.100.0/24', '203.0.113.0/24'],
+      connect: [
+        ...[...engines].map(([id, engine]) => ({
+          from: `${ENGINE_ADDRESSES[id] ?? id}:80`,
+          to: local(engine.port),
+        })),
+        { from: '*:80', to: local(grounds.http) },
+        { from: '*:443', to: local(grounds.https) },
+      ],
+      ca: './ca.pem',
+    },
+  });
+}
