@@ -37,9 +37,10 @@ export interface CallOptions {
   readonly signal?: AbortSignal;
 }
 
-type Call<Name extends RouteName> = keyof InputOf<Name> extends never
-  ? (input?: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>
-  : (input: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>;
+type Call<Name extends RouteName> =
+  Record<never, never> extends InputOf<Name>
+    ? (input?: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>
+    : (input: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>;
 
 export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   /** Waits until a job is done, telling its progress on the way, and gives it with all its pieces. */

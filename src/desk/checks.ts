@@ -2,7 +2,8 @@ import { Op } from 'sequelize';
 import type { Check, EvidenceSeen, JobResult, Page } from '../api/documents.js';
 import type { Evidence } from '../core/badge/evidence.js';
 import { excerpt } from '../core/findings/excerpt.js';
-import type { Method } from '../core/profile/profile.js';
+import type { Finding } from '../core/findings/finding.js';
+import { METHODS, type Method } from '../core/profile/profile.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { CheckRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
@@ -91,9 +92,9 @@ export async function checkToken(
       },
       { transaction },
     );
-    // A look by the schedule that shows nothing new is no news.
-    if (actor.personId !== null || before?.seen !== judgement.seen) {
-      const first = judgement.findings.find((one) => one.grade === 'stops') ?? judgement.findings[0];
+    // A look that shows nothing new is kept among the checks, but is no news.
+    const first = leading(judgement.findings);
+    if (first?.code !== leading(before?.findings ?? [])?.code) {
       await note(desk, actor, transaction, {
         kind: 'check',
         says: `${facts.name} by ${token.method}: ${judgement.seen ? 'in place' : 'not in place'}. ${first?.says ?? ''}`.trim(),
@@ -108,6 +109,11 @@ export async function checkToken(
     }
     return row;
   });
+}
+
+/** The finding that says most: the first that stops, else the first. */
+function leading(findings: readonly Finding[]): Finding | undefined {
+  return findings.find((one) => one.grade === 'stops') ?? findings[0];
 }
 
 export interface CheckInput {
@@ -127,7 +133,7 @@ export async function runCheck(desk: Desk, piece: Piece): Promise<JobResult> {
   // The engine may have lost sight of the token before we did: ask it where it matters.
   if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
     await refreshOwnership(desk, piece.actor, facts);
-  const first = check.findings.find((one) => one.grade === 'stops') ?? check.findings[0];
+  const first = leading(check.findings);
   return {
     says: first?.says ?? 'Checked.',
     stops: check.forecast !== 'accept',
@@ -166,7 +172,8 @@ export async function checkPieces(
 ): Promise<NewPiece[]> {
   const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
   const pieces = facts.flatMap(({ row, name, tokens }) =>
-    tokens
+    [...tokens]
+      .sort((a, b) => METHODS.indexOf(a.method) - METHODS.indexOf(b.method))
       .filter((token) => which.method === undefined || token.method === which.method)
       .map((token) => ({
         subject: `${name} ${token.method}`,

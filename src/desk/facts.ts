@@ -8,7 +8,7 @@ import { durationMs } from '../core/time/duration.js';
 import { nextStep, type NextStep } from '../core/worklist/next-step.js';
 import type { EngineProfile } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
-import { CheckRow, ClaimRow, OwnershipRow, TokenRow, type EnrolmentRow } from '../store/models/enrolments.js';
+import { CheckRow, ClaimRow, EnrolmentRow, OwnershipRow, TokenRow } from '../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
 import type { Store } from '../store/store.js';
 import { profileOf, type Desk } from './parts.js';
@@ -129,7 +129,7 @@ export function countsOf(
 /** The facts of enrolments, in their order. Costs a fixed number of queries, however many they are. */
 export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]): Promise<EnrolmentFacts[]> {
   const ids = rows.map(({ id }) => id);
-  const [tokens, checks, ownerships, claims, sitemaps, properties] = await Promise.all([
+  const [tokens, checks, ownerships, claims, sitemaps, properties, siblings] = await Promise.all([
     TokenRow.findAll({ where: { enrolmentId: ids, replacedAt: null } }),
     newest<Raw<CheckRow>>(desk.store, 'checks', 'enrolmentId, method', 'checkedAt', ids),
     newest<Raw<OwnershipRow>>(desk.store, 'ownerships', 'enrolmentId', 'at', ids),
@@ -139,7 +139,12 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       where: { id: [...new Set(rows.map(({ propertyId }) => propertyId))] },
       attributes: ['id', 'handle'],
     }),
+    EnrolmentRow.findAll({
+      where: { propertyId: [...new Set(rows.map(({ propertyId }) => propertyId))], endedAt: null },
+      attributes: ['id', 'propertyId', 'engine'],
+    }),
   ]);
+  const siblingsOf = by(siblings, (one) => `${one.propertyId} ${one.engine}`);
   const tokensOf = by(tokens, (one) => one.enrolmentId);
   const checksOf = by(checks, (one) => one.enrolmentId);
   const ownershipOf = new Map(ownerships.map((one) => [one.enrolmentId, one]));
@@ -161,13 +166,20 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       ownership: ownershipOf.get(row.id) ?? null,
       claim: claimOf.get(row.id) ?? null,
       sitemaps: sitemaps.get(row.propertyId) ?? [],
+      siblings: new Set([
+        row.id,
+        ...(siblingsOf.get(`${row.propertyId} ${row.engine}`) ?? []).map(({ id }) => id),
+      ]),
     });
   });
 }
 
 function assemble(
   desk: Desk,
-  parts: Omit<EnrolmentFacts, 'standing' | 'step'> & { sitemaps: readonly SitemapFacts[] },
+  parts: Omit<EnrolmentFacts, 'standing' | 'step'> & {
+    sitemaps: readonly SitemapFacts[];
+    siblings: ReadonlySet<string>;
+  },
 ): EnrolmentFacts {
   const { row, tokens, checks, ownership, claim, profile, sitemaps, name } = parts;
   const held = standing({
@@ -196,10 +208,12 @@ function assemble(
       sitemaps: sitemaps.map((sitemap) => {
         const submission = sitemap.submissions.find((one) => one.row.enrolmentId === row.id);
         const counts = submission ? countsOf(desk, profile, sitemap, submission) : null;
+        // An engine that knows the sitemap by another enrolment need not be told again by this one.
+        const known = sitemap.submissions.some((one) => parts.siblings.has(one.row.enrolmentId));
         return {
           url: sitemap.row.url,
           state: sitemap.state,
-          submitted: submission !== undefined,
+          submitted: known,
           counts: counts?.state ?? null,
           dueBy: counts?.dueBy ?? null,
           since: new Date(sitemap.reading?.at ?? sitemap.row.createdAt),

@@ -154,7 +154,7 @@ export const CATALOGUE = {
   },
   'meta.absent': {
     grade: 'stops',
-    says: 'No meta tag named {name} is on {url} ({tags} other meta tags are).',
+    says: 'No meta tag named {name} is on {url} (other meta tags there: {tags}).',
     remedy: 'Please put {tag} into the head of {url}, then empty the page cache.',
   },
   'meta.in-body': {
@@ -207,7 +207,7 @@ export const CATALOGUE = {
   },
   'dns.absent': {
     grade: 'stops',
-    says: 'There are {records} TXT records at {name}; none of them is ours.',
+    says: 'No TXT record at {name} is ours (others there: {records}).',
     remedy:
       'Please add one more TXT record to the zone {zone}, and keep the others: name {recordName}, value {value}',
   },

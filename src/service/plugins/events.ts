@@ -7,7 +7,7 @@ import { requireRole } from './sign-in.js';
 
 const BEAT_MS = 25_000;
 /** Many pieces end at once; one event for each such moment is enough. */
-const GATHER_MS = 100;
+const GATHER_MS = 25;
 
 interface Stream {
   send(event: string, data: unknown): void;

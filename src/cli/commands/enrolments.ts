@@ -1,0 +1,183 @@
+import type { Command } from 'commander';
+import type { Enrolment, Job, Method, Reach } from '../../api/documents.js';
+import { finish, openContext, output, printItems, type Context } from '../context.js';
+import { EXIT, Usage } from '../exit.js';
+import { printCheck, printEvidence, printSpare } from '../print/check.js';
+import { printPlacement } from '../print/put.js';
+import { paint, plain, say } from '../print/text.js';
+
+const METHODS = ['meta', 'file', 'dns'];
+
+function method(text: string | undefined): { method?: Method } {
+  if (text === undefined) return {};
+  if (!METHODS.includes(text)) throw new Usage(`“${text}” is not a method; expected meta, file or dns.`);
+  return { method: text as Method };
+}
+
+function reach(text: string | undefined): { reach?: Reach } {
+  if (text === undefined) return {};
+  if (text !== 'name' && text !== 'address')
+    throw new Usage(`“${text}” is not a reach; expected name or address.`);
+  return { reach: text };
+}
+
+function which(refs: readonly string[], all: boolean | undefined): { enrolments?: string[]; all?: boolean } {
+  if (all === true) return { all: true };
+  if (refs.length === 0)
+    throw new Usage('Name a property (ferries) or an enrolment (ferries@veldrane), or give --all.');
+  return { enrolments: [...refs] };
+}
+
+/** The enrolments that a job was about, as they stand now. */
+async function enrolmentsOf(context: Context, job: Job): Promise<Enrolment[]> {
+  const names = [
+    ...new Set(
+      job.items.flatMap((item) => (item.result?.enrolment === undefined ? [] : [item.result.enrolment])),
+    ),
+  ];
+  const properties = [...new Set(names.map((name) => name.slice(0, name.lastIndexOf('@'))))];
+  const lists = await Promise.all(
+    properties.map((property) => context.client.listEnrolments({ query: { property } })),
+  );
+  return lists.flatMap(({ items }) => items).filter(({ name }) => names.includes(name));
+}
+
+interface Options {
+  all?: boolean;
+  method?: string;
+  json?: boolean;
+}
+
+/** `enrol`, `token`, `check`, `claim` */
+export function enrolmentCommands(program: Command): void {
+  program
+    .command('enrol <property...>')
+    .description('register properties at engines; what is there already stays as it is')
+    .requiredOption('--engine <engine...>', 'at which engines')
+    .option(
+      '--reach <reach>',
+      'name (a name and all hosts under it) or address (one address); address where the engine takes it',
+    )
+    .option('--address <address>', 'the address to register, in place of the front door')
+    .option('--json', 'print the job')
+    .action(
+      async (
+        properties: string[],
+        options: { engine: string[]; reach?: string; address?: string; json?: boolean },
+      ) => {
+        const context = openContext(options);
+        const { address, engine } = options;
+        const body = {
+          properties,
+          engines: engine,
+          ...reach(options.reach),
+          ...(address === undefined ? {} : { address }),
+        };
+        const job = await finish(context, await context.client.enrol({ body }));
+        output(context, job, (done) => {
+          printItems(done, '');
+        });
+      },
+    );
+  program
+    .command('token [enrolment...]')
+    .description('get the tokens, and say exactly what to put where')
+    .option('--method <method>', 'only this method: meta, file or dns')
+    .option('--all', 'of every enrolment')
+    .option('--json', 'print the placements')
+    .action(async (refs: string[], options: Options) => {
+      const context = openContext(options);
+      const only = method(options.method);
+      const job = await finish(
+        context,
+        await context.client.getTokens({ body: { ...which(refs, options.all), ...only } }),
+      );
+      const enrolments = await enrolmentsOf(context, job);
+      const placements = enrolments.flatMap((enrolment) =>
+        enrolment.placements
+          .filter((one) => only.method === undefined || one.method === only.method)
+          .map((placement) => ({ enrolment, placement })),
+      );
+      const document = {
+        placements: placements.map(({ enrolment, placement }) => ({
+          enrolment: enrolment.name,
+          ...placement,
+        })),
+      };
+      output(context, document, () => {
+        for (const item of job.items)
+          if (item.result?.stops === true)
+            say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result.says)}`);
+        placements.forEach(({ enrolment, placement }, at) => {
+          if (at > 0) say();
+          printPlacement(enrolment, placement);
+        });
+      });
+    });
+  program
+    .command('check [enrolment...]')
+    .description('look at the placements, and say what the engine will say')
+    .option('--method <method>', 'only this method: meta, file or dns')
+    .option('--all', 'every placement whose token is known')
+    .option('--explain', 'with the whole evidence')
+    .option('--json', 'print the checks')
+    .action(async (refs: string[], options: Options & { explain?: boolean }) => {
+      const context = openContext(options);
+      const job = await finish(
+        context,
+        await context.client.check({ body: { ...which(refs, options.all), ...method(options.method) } }),
+      );
+      const checks = job.items.flatMap((item) => (item.result?.check ? [item.result.check] : []));
+      const enrolments = await enrolmentsOf(context, job);
+      const settled = (name: string) =>
+        enrolments.some((one) => one.name === name && (one.badge === 'in-place' || one.badge === 'held'));
+      // A method that nobody uses does not stand in the way where another one is in place.
+      const stops =
+        checks.some((one) => one.forecast !== 'accept' && !settled(one.enrolment)) ||
+        checks.length < job.items.length;
+      process.exitCode = stops ? EXIT.stops : EXIT.done;
+      output(context, { checks }, () => {
+        if (job.items.length === 0) say(paint.dim('Nothing to check: no token is known yet.'));
+        for (const item of job.items) {
+          const check = item.result?.check;
+          if (!check) say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result?.says ?? '')}`);
+          else if (check.forecast !== 'accept' && settled(check.enrolment) && options.explain !== true)
+            printSpare(check);
+          else printCheck(check);
+          const seen =
+            options.explain === true
+              ? enrolments.flatMap((one) => one.placements).find((one) => one.check?.id === check?.id)
+              : undefined;
+          if (seen?.check) printEvidence(seen.check);
+        }
+      });
+    });
+  program
+    .command('claim [enrolment...]')
+    .description('ask engines to confirm ownership; one that would refuse is not asked')
+    .option('--ready', 'everything whose token our check sees')
+    .option('--method <method>', 'by this method: meta, file or dns')
+    .option('--anyway', 'although our check says that the engine will refuse')
+    .option('--json', 'print the job')
+    .action(async (refs: string[], options: Options & { ready?: boolean; anyway?: boolean }) => {
+      const context = openContext(options);
+      const chosen = options.ready === true ? { ready: true } : which(refs, undefined);
+      const body = {
+        ...chosen,
+        ...method(options.method),
+        ...(options.anyway === true ? { anyway: true } : {}),
+      };
+      const job = await finish(context, await context.client.claim({ body }));
+      output(context, job, (done) => {
+        if (done.items.length === 0)
+          say(paint.dim('Nothing is ready to be claimed. “next” says what is to be done first.'));
+        for (const item of done.items) {
+          const mark = item.result?.stops === true ? paint.red('✗') : paint.green('✓');
+          say(`${mark} ${plain(item.result?.says ?? item.state)}`);
+          if (item.result?.stops === true && item.result.check) printCheck(item.result.check);
+          if (item.result?.problem?.code === 'forecast-refuses')
+            say(paint.dim('    --anyway claims all the same.'));
+        }
+      });
+    });
+}

@@ -1,0 +1,80 @@
+import { readFileSync } from 'node:fs';
+import { hostname } from 'node:os';
+import type { Command } from 'commander';
+import type { Role } from '../../api/documents.js';
+import { createClient } from '../../client/client.js';
+import { keyByPassword } from '../../client/key-by-password.js';
+import { openContext, output } from '../context.js';
+import { Usage } from '../exit.js';
+import { plain, say } from '../print/text.js';
+import { table } from '../print/table.js';
+import { keepSignIn } from '../sign-in.js';
+
+/** A password from a file, or from standard input; never from the command line, where others could read it. */
+function readPassword(file: string | undefined): string {
+  const text = readFileSync(file ?? 0, 'utf8').replace(/\r?\n$/, '');
+  if (text === '') throw new Usage('Give the password on standard input, or in a file with --password-file.');
+  return text;
+}
+
+/** `person add|list`, `login` */
+export function personCommands(program: Command): void {
+  const person = program.command('person').description('people who may sign in');
+  person
+    .command('add <name>')
+    .description('add a person to the records on this machine: how the first lead comes to be')
+    .option('--role <role>', 'lead, consultant or onlooker', 'consultant')
+    .option('--password-file <file>', 'where the password stands; standard input otherwise')
+    .option('--config <file>', 'the service’s configuration file')
+    .option('--data <file>', 'the records, in place of what the configuration says')
+    .action(
+      async (
+        name: string,
+        options: { role: string; passwordFile?: string; config?: string; data?: string },
+      ) => {
+        if (!['lead', 'consultant', 'onlooker'].includes(options.role)) {
+          throw new Usage(`“${options.role}” is not a role; expected lead, consultant or onlooker.`);
+        }
+        const password = readPassword(options.passwordFile);
+        if (password.length < 12) throw new Usage('A password must have at least 12 characters.');
+        const [{ loadSettings }, { addPersonHere }] = await Promise.all([
+          import('../../service/settings/load.js'),
+          import('../../service/persons.js'),
+        ]);
+        const { settings } = await loadSettings(options.config, process.env, { data: options.data });
+        const added = await addPersonHere(settings, { name, role: options.role as Role, password });
+        say(`Added ${plain(added.name)} as ${added.role}.`);
+      },
+    );
+  person
+    .command('list')
+    .description('everybody who may sign in')
+    .option('--json', 'print the document')
+    .action(async (options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.listPersons(), ({ items }) => {
+        table(
+          ['name', 'role'],
+          items.map((one) => [one.name, one.role]),
+          '',
+        );
+      });
+    });
+  program
+    .command('login <url>')
+    .description('sign the command line in; the password comes on standard input')
+    .requiredOption('--name <name>', 'as whom')
+    .option('--password-file <file>', 'where the password stands; standard input otherwise')
+    .action(async (url: string, options: { name: string; passwordFile?: string }) => {
+      const base = url.replace(/\/+$/, '');
+      const key = await keyByPassword(
+        base,
+        options.name,
+        readPassword(options.passwordFile),
+        `command line on ${hostname()}`,
+      );
+      const file = keepSignIn(process.env, { url: base, key });
+      const { person: signedIn } = await createClient({ url: base, key }).whoAmI();
+      say(`Signed in to ${base} as ${plain(signedIn.name)} (${signedIn.role}). The key is kept in ${file}.`);
+    });
+}

@@ -1,0 +1,113 @@
+import type { Command } from 'commander';
+import type { Property } from '../../api/documents.js';
+import { finish, openContext, output, printItems } from '../context.js';
+import { Usage } from '../exit.js';
+import { table } from '../print/table.js';
+import { plain, say, when } from '../print/text.js';
+
+function printProperty(property: Property): void {
+  const { host, frontDoor } = property;
+  const ascii = host.ascii === host.unicode ? [] : [['in ASCII', property.address]];
+  table(
+    ['', ''],
+    [
+      ['property', property.handle],
+      ['client', property.client.name],
+      ['address', property.addressForPeople],
+      ...ascii,
+      ['front door', frontDoor.forPeople ?? 'not known yet'],
+      ['seen', frontDoor.says === null ? '–' : `${frontDoor.says} (${when(frontDoor.seenAt)} UTC)`],
+    ],
+    '',
+  );
+}
+
+/** `property add|list|show|edit|look|archive` */
+export function propertyCommands(program: Command): void {
+  const property = program.command('property').description('websites of clients');
+  property
+    .command('add <address>')
+    .description('take on a property, from an address in any usual form')
+    .requiredOption('--client <client>', 'whose it is')
+    .option('--handle <handle>', 'a short name for it; made from the host otherwise')
+    .option('--json', 'print the document')
+    .action(async (address: string, options: { client: string; handle?: string; json?: boolean }) => {
+      const context = openContext(options);
+      const { client, handle } = options;
+      const added = await context.client.addProperty({
+        body: { client, address, ...(handle === undefined ? {} : { handle }) },
+      });
+      const looked = await context.client.finished({ id: added.job });
+      const property = await context.client.showProperty({ params: { property: added.id } });
+      output(context, { ...added, ...property }, (one) => {
+        printProperty(one);
+        for (const note of added.notes) say(plain(note));
+        if (looked.items[0]?.result?.stops === true)
+          say('Its front door is not known: look again with “property look” once it answers.');
+      });
+    });
+  property
+    .command('list')
+    .description('all properties')
+    .option('--client <client>', 'of one client')
+    .option('--json', 'print the document')
+    .action(async (options: { client?: string; json?: boolean }) => {
+      const context = openContext(options);
+      const query = { limit: 500, ...(options.client === undefined ? {} : { client: options.client }) };
+      output(context, await context.client.listProperties({ query }), ({ items }) => {
+        const rows = items.map((one) => [
+          one.handle,
+          one.client.handle,
+          one.frontDoor.forPeople ?? one.addressForPeople,
+        ]);
+        table(
+          ['property', 'client', 'front door'],
+          rows,
+          'No properties yet. “property add ADDRESS --client CLIENT” takes on the first.',
+        );
+      });
+    });
+  property
+    .command('show <property>')
+    .description('one property, by handle, address or a part of either')
+    .option('--json', 'print the document')
+    .action(async (ref: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.showProperty({ params: { property: ref } }), printProperty);
+    });
+  property
+    .command('look <property>')
+    .description('look where visitors end up')
+    .option('--json', 'print the document')
+    .action(async (ref: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      const job = await finish(context, await context.client.findFrontDoor({ params: { property: ref } }));
+      output(context, job, (done) => {
+        printItems(done, '');
+      });
+    });
+  property
+    .command('edit <property>')
+    .description('change a property’s handle')
+    .option('--handle <handle>', 'its new handle')
+    .option('--json', 'print the document')
+    .action(async (ref: string, options: { handle?: string; json?: boolean }) => {
+      if (options.handle === undefined) throw new Usage('Nothing to change: give --handle.');
+      const context = openContext(options);
+      const { version, id } = await context.client.showProperty({ params: { property: ref } });
+      const edited = await context.client.editProperty(
+        { params: { property: id }, body: { handle: options.handle } },
+        { ifMatch: version },
+      );
+      output(context, edited, printProperty);
+    });
+  property
+    .command('archive <property>')
+    .description('put a property away; its records stay')
+    .action(async (ref: string) => {
+      const context = openContext({});
+      const { handle } = await context.client.showProperty({ params: { property: ref } });
+      await context.client.archiveProperty({ params: { property: handle } });
+      say(`Archived ${handle}.`);
+    });
+}

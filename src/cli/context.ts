@@ -1,0 +1,48 @@
+import type { Job, JobItem } from '../api/documents.js';
+import { createClient, type Client } from '../client/client.js';
+import { EXIT, isEngineCode } from './exit.js';
+import { paint, plain, say, sayJson } from './print/text.js';
+import { readSignIn } from './sign-in.js';
+
+/** What every command works with. */
+export interface Context {
+  readonly client: Client;
+  readonly json: boolean;
+}
+
+export function openContext(options: { json?: boolean }): Context {
+  const { url, key } = readSignIn(process.env);
+  return { client: createClient({ url, key }), json: options.json === true };
+}
+
+/** Prints the document, or what `show` makes of it. */
+export function output<T>(context: Context, document: T, show: (document: T) => void): void {
+  if (context.json) sayJson(document);
+  else show(document);
+}
+
+/** Waits for a job, its progress on stderr, and sets the exit status by what came of it. */
+export async function finish(context: Context, started: Pick<Job, 'id'>): Promise<Job> {
+  const progress = process.stderr.isTTY;
+  const job = await context.client.finished(started, (now) => {
+    if (progress && now.total > 1) process.stderr.write(`\r${String(now.finished)} of ${String(now.total)} `);
+  });
+  if (progress && job.total > 1) process.stderr.write('\r\u001b[K');
+  process.exitCode = statusOf(job.items);
+  return job;
+}
+
+function statusOf(items: readonly JobItem[]): number {
+  if (items.some((item) => item.result?.problem && isEngineCode(item.result.problem.code)))
+    return EXIT.engineSaidNo;
+  return items.some((item) => item.result?.stops === true) ? EXIT.stops : EXIT.done;
+}
+
+/** One line for each piece of a job. */
+export function printItems(job: Job, empty: string): void {
+  if (job.items.length === 0) say(paint.dim(empty));
+  for (const item of job.items) {
+    const mark = item.result?.stops === true ? paint.red('✗') : paint.green('✓');
+    say(`${mark} ${paint.bold(plain(item.subject))}  ${plain(item.result?.says ?? item.state)}`);
+  }
+}

@@ -1,0 +1,31 @@
+import colors from 'picocolors';
+
+/** Colours only where a person looks at a terminal. */
+export const paint = colors.createColors(process.stdout.isTTY && process.env['NO_COLOR'] === undefined);
+
+/** Foreign text, safe for a terminal: control and direction-changing characters are taken out. */
+export function plain(text: string): string {
+  return text.replace(/[\p{Cc}\p{Cf}]/gu, (sign) => (sign === '\n' ? '\n' : ''));
+}
+
+export function say(text = ''): void {
+  process.stdout.write(`${text}\n`);
+}
+
+/** JSON with every control character escaped, C1 and bidirectional ones too. */
+export function sayJson(document: unknown): void {
+  const text = JSON.stringify(document, null, 2).replace(
+    /[\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069]/g,
+    (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`,
+  );
+  say(text);
+}
+
+/** A time for people: to the minute, in UTC. */
+export function when(time: string | null): string {
+  return time === null ? '–' : `${time.slice(0, 10)} ${time.slice(11, 16)}`;
+}
+
+export function width(): number {
+  return process.stdout.isTTY ? process.stdout.columns : 120;
+}

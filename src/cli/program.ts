@@ -1,0 +1,54 @@
+import { Command, CommanderError } from 'commander';
+import { clientCommands } from './commands/clients.js';
+import { engineCommands } from './commands/engines.js';
+import { enrolmentCommands } from './commands/enrolments.js';
+import { journalCommands } from './commands/journal.js';
+import { personCommands } from './commands/persons.js';
+import { propertyCommands } from './commands/properties.js';
+import { rehearsalCommands } from './commands/rehearsal.js';
+import { serviceCommands } from './commands/service.js';
+import { sitemapCommands } from './commands/sitemaps.js';
+import { exitFor, EXIT } from './exit.js';
+import { paint, plain } from './print/text.js';
+
+function build(): Command {
+  const program = new Command('yardbadge')
+    .description(
+      'Registers client websites with search engines, checks ownership tokens before a claim, keeps badges and sitemaps.',
+    )
+    .option('-V, --version', 'print the version')
+    .showHelpAfterError('(--help shows what is expected)')
+    .exitOverride();
+  for (const add of [
+    serviceCommands,
+    personCommands,
+    clientCommands,
+    propertyCommands,
+    engineCommands,
+    enrolmentCommands,
+    sitemapCommands,
+    journalCommands,
+    rehearsalCommands,
+  ]) {
+    add(program);
+  }
+  return program;
+}
+
+/** Runs one command line and sets the exit status. */
+export async function run(argv: readonly string[]): Promise<void> {
+  try {
+    await build().parseAsync([...argv]);
+  } catch (error) {
+    if (error instanceof CommanderError) {
+      process.exitCode = error.exitCode === 0 ? EXIT.done : EXIT.usage;
+      return;
+    }
+    const known = exitFor(error);
+    const says =
+      known?.says ??
+      `Something went wrong in the program itself: ${error instanceof Error ? error.message : String(error)}`;
+    process.stderr.write(`${paint.red('yardbadge:')} ${plain(says)}\n`);
+    process.exitCode = known?.status ?? 70;
+  }
+}

@@ -1,0 +1,116 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { createClient } from '../client/client.js';
+import { Story, STORY_MS } from './story.js';
+import { ANY_PORTS, startWorld, USUAL_PORTS, type World } from './world.js';
+
+const PROGRAM = fileURLToPath(new URL('../cli/main.js', import.meta.url));
+
+/** Who is in the demo. The passwords are no secrets: everything in it is made up and on loopback. */
+export const DEMO_PEOPLE = [
+  { name: 'marit', role: 'lead', password: 'lantern-at-the-quay' },
+  { name: 'jonas', role: 'consultant', password: 'rope-locker-seven' },
+  { name: 'odile', role: 'onlooker', password: 'fog-over-the-sound' },
+] as const;
+
+export interface DemoOptions {
+  readonly folder: string;
+  readonly empty: boolean;
+  readonly anyPorts: boolean;
+  readonly say: (text: string) => void;
+  /** Adds a person to the records of a configuration: the service’s own way, handed in since the rehearsal stands beside it. */
+  readonly addPerson: (config: string, person: (typeof DEMO_PEOPLE)[number]) => Promise<void>;
+}
+
+export interface Demo {
+  readonly world: World;
+  readonly url: string;
+  close(): Promise<void>;
+}
+
+/** Starts the world in this process and the service as another, and tells the story when the folder is new. */
+export async function runDemo(options: DemoOptions): Promise<Demo> {
+  const folder = resolve(options.folder);
+  const isNew = !existsSync(join(folder, 'signin.json'));
+  const shown = new Date(Date.now() - (isNew && !options.empty ? STORY_MS : 0));
+  const world = await startWorld(folder, options.anyPorts ? ANY_PORTS : USUAL_PORTS, shown);
+  if (isNew) for (const person of DEMO_PEOPLE) await options.addPerson(world.config, person);
+  const service = await startService(world);
+  try {
+    if (isNew) {
+      await signIn(service.url, folder);
+      if (!options.empty) await tellStory(world, service.url);
+    } else {
+      keepUrl(folder, service.url);
+    }
+  } catch (error) {
+    service.child.kill('SIGTERM');
+    await world.close();
+    throw error;
+  }
+  const [lead] = DEMO_PEOPLE;
+  options.say(`\nThe console is at  ${service.url}`);
+  options.say(`Sign in as         ${DEMO_PEOPLE.map((one) => `${one.name} (${one.role})`).join(', ')}`);
+  options.say(
+    `${lead.name}’s password   ${lead.password}   (jonas: ${DEMO_PEOPLE[1].password}, odile: ${DEMO_PEOPLE[2].password})`,
+  );
+  options.say(
+    'The command line is signed in as marit: try  ./yardbadge yard  and  ./yardbadge next  in another terminal.',
+  );
+  options.say('Ctrl-C stops it; everything is kept in ' + options.folder + '.');
+  return {
+    world,
+    url: service.url,
+    async close() {
+      service.child.kill('SIGTERM');
+      await new Promise((done) =>
+        service.child.exitCode === null ? service.child.once('exit', done) : done(null),
+      );
+      await world.close();
+    },
+  };
+}
+
+/** The service as a process of its own, in this world. Resolves once it answers. */
+export function startService(world: World): Promise<{ child: ChildProcess; url: string }> {
+  const child = spawn(process.execPath, [PROGRAM, 'serve', '--config', world.config], {
+    env: { ...process.env, ...world.env },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  return new Promise((done, fail) => {
+    let said = '';
+    child.stdout.on('data', (piece: Buffer) => {
+      said += piece.toString();
+      const url = /answers at (http\S+)/.exec(said)?.[1];
+      if (url !== undefined) done({ child, url });
+    });
+    child.once('exit', (status) => {
+      fail(new Error(`the service ended with status ${String(status)}`));
+    });
+  });
+}
+
+async function keyFor(url: string, at: number): Promise<string> {
+  const { keyByPassword } = await import('../client/key-by-password.js');
+  const person = DEMO_PEOPLE[at] ?? DEMO_PEOPLE[0];
+  return keyByPassword(url, person.name, person.password, 'demo');
+}
+
+async function signIn(url: string, folder: string): Promise<void> {
+  writeFileSync(join(folder, 'signin.json'), JSON.stringify({ url, key: await keyFor(url, 0) }), {
+    mode: 0o600,
+  });
+}
+
+function keepUrl(folder: string, url: string): void {
+  const file = join(folder, 'signin.json');
+  const kept = JSON.parse(readFileSync(file, 'utf8')) as { url: string; key: string };
+  writeFileSync(file, JSON.stringify({ ...kept, url }), { mode: 0o600 });
+}
+
+async function tellStory(world: World, url: string): Promise<void> {
+  const [marit, jonas] = await Promise.all([keyFor(url, 0), keyFor(url, 1)]);
+  await new Story(world, createClient({ url, key: marit }), createClient({ url, key: jonas })).tell();
+}

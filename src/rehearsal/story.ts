@@ -1,0 +1,184 @@
+import type { Client as Person } from '../client/client.js';
+import type { Enrolment, Method, Placement } from '../api/documents.js';
+import { sendOrder } from './command.js';
+import type { World } from './world.js';
+
+const HOUR = 3_600_000;
+const DAY = 24 * HOUR;
+
+/** How far back the story begins, so that it ends about now. */
+export const STORY_MS = 17 * DAY;
+
+/** Tells the demo's story: what the agency at the harbour did in the last two weeks, by the product's own API. */
+export class Story {
+  constructor(
+    private readonly world: World,
+    private readonly marit: Person,
+    private readonly jonas: Person,
+  ) {}
+
+  async tell(): Promise<void> {
+    await this.ferries();
+    await this.clocks();
+    await this.buttons();
+    await this.later(7 * DAY);
+    await this.seeds();
+    await this.later(5 * DAY);
+    await this.themeUpdate();
+    await this.later(Math.max(0, Date.now() - this.world.file.now().getTime()));
+    await this.lookAround();
+  }
+
+  /** Everything went well: held by name and by address, and the sitemap is read. */
+  private async ferries(): Promise<void> {
+    await this.takeOn(
+      'Saltmarsh Ferry Line',
+      'saltmarsh',
+      ['FI', 'EE'],
+      'Saltmarsh-Ferries.example',
+      'ferries',
+    );
+    await this.enrol('ferries', 'house', 'address');
+    await this.enrol('ferries', 'veldrane', 'name');
+    await this.enrol('ferries', 'veldrane', 'address');
+    await this.tokens('ferries');
+    await this.check('ferries');
+    await this.later(3 * HOUR);
+    await this.place('ferries@house:address', 'file');
+    await this.place('ferries@veldrane:name', 'dns');
+    await this.place('ferries@veldrane:address', 'meta');
+    await this.later(20 * HOUR);
+    await this.check('ferries');
+    await this.jonas.finished(await this.jonas.claim({ body: { ready: true } }));
+    const sitemap = await this.jonas.addSitemap({ body: { property: 'ferries', address: 'sitemap.xml' } });
+    await this.jonas.finished(
+      await this.jonas.submitSitemap({
+        body: { sitemap: sitemap.id, enrolments: ['ferries@veldrane:address'] },
+      }),
+    );
+  }
+
+  /** Held by name and by address; an update of the theme will take both away. */
+  private async clocks(): Promise<void> {
+    await this.takeOn(
+      'Tidewell Clock Menders',
+      'tidewell',
+      [],
+      'https://www.tidewell-clocks.example/index.html',
+      'clocks',
+    );
+    await this.enrol('clocks', 'house', 'address');
+    await this.enrol('clocks', 'veldrane', 'name');
+    await this.enrol('clocks', 'veldrane', 'address');
+    await this.tokens('clocks');
+    await this.place('clocks@house:address', 'file');
+    await this.place('clocks@veldrane:name', 'dns');
+    await this.place('clocks@veldrane:address', 'meta');
+    await this.check('clocks');
+    await this.marit.finished(await this.marit.claim({ body: { enrolments: ['clocks'] } }));
+    const sitemap = await this.marit.addSitemap({ body: { property: 'clocks', address: '/sitemap.xml' } });
+    await this.marit.finished(
+      await this.marit.submitSitemap({
+        body: { sitemap: sitemap.id, enrolments: ['clocks@veldrane:address'] },
+      }),
+    );
+  }
+
+  /** The tag was put into the body, and somebody claimed all the same. */
+  private async buttons(): Promise<void> {
+    await this.later(5 * HOUR);
+    await this.takeOn('The Button Museum', 'button-museum', [], 'button-museum.example', 'buttons');
+    await this.enrol('buttons', 'house', 'address');
+    await this.enrol('buttons', 'veldrane', 'address');
+    await this.tokens('buttons');
+    await this.place('buttons@house:address', 'file');
+    const { put } = await this.placement('buttons@veldrane:address', 'meta');
+    if (put.kind === 'meta')
+      await this.order({ do: 'meta', host: 'www.button-museum.example', tag: put.tag, inBody: true });
+    await this.check('buttons');
+    await this.jonas.finished(await this.jonas.claim({ body: { enrolments: ['buttons@house:address'] } }));
+    await this.jonas.finished(
+      await this.jonas.claim({
+        body: { enrolments: ['buttons@veldrane:address'], method: 'meta', anyway: true },
+      }),
+    );
+  }
+
+  /** Just begun: one engine has its token in place, the other was only enrolled. */
+  private async seeds(): Promise<void> {
+    await this.takeOn('Hallig Seed Growers', 'hallig', ['DE', 'AT'], 'www.Hallig-Sämerei.example', 'seeds');
+    await this.enrol('seeds', 'house', 'address');
+    await this.tokens('seeds');
+    await this.place('seeds@house:address', 'dns');
+    await this.check('seeds');
+    await this.enrol('seeds', 'veldrane', 'address');
+  }
+
+  /** The clock mender's new theme lost the tag and, by the way, the host's zone was reset. */
+  private async themeUpdate(): Promise<void> {
+    await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'txt' });
+    await this.later(DAY);
+    await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'meta' });
+  }
+
+  /** The morning's round: everything is checked and read once more. */
+  private async lookAround(): Promise<void> {
+    await this.marit.finished(await this.marit.check({ body: { all: true } }));
+    await this.marit.finished(await this.marit.readSitemaps({ body: { all: true } }));
+  }
+
+  private async takeOn(
+    name: string,
+    client: string,
+    audience: string[],
+    address: string,
+    handle: string,
+  ): Promise<void> {
+    await this.marit.addClient({ body: { name, handle: client, audience } });
+    const property = await this.marit.addProperty({ body: { client, address, handle } });
+    await this.marit.finished({ id: property.job });
+  }
+
+  private async enrol(property: string, engine: string, reach: 'name' | 'address'): Promise<void> {
+    await this.marit.finished(
+      await this.marit.enrol({ body: { properties: [property], engines: [engine], reach } }),
+    );
+  }
+
+  private async tokens(property: string): Promise<void> {
+    await this.marit.finished(await this.marit.getTokens({ body: { enrolments: [property] } }));
+  }
+
+  private async check(property: string): Promise<void> {
+    await this.jonas.finished(await this.jonas.check({ body: { enrolments: [property] } }));
+  }
+
+  private async placement(enrolment: string, method: Method): Promise<Placement> {
+    const found: Enrolment = await this.marit.showEnrolment({ params: { enrolment } });
+    const placement = found.placements.find((one) => one.method === method);
+    if (!placement) throw new Error(`${enrolment} has no token by ${method}`);
+    return placement;
+  }
+
+  private async place(enrolment: string, method: Method): Promise<void> {
+    await this.order(orderFor(await this.placement(enrolment, method)));
+  }
+
+  private async order(order: object): Promise<void> {
+    const { done, says } = await sendOrder(this.world.control.url, order);
+    if (!done) throw new Error(says);
+  }
+
+  private async later(ms: number): Promise<void> {
+    await this.world.advance(ms);
+  }
+}
+
+/** What the client's developer does with a placement: the order to the rehearsal that puts it in place. */
+export function orderFor(placement: Placement): object {
+  const { put } = placement;
+  if (put.kind === 'meta') return { do: 'meta', host: new URL(put.page).hostname, tag: put.tag };
+  if (put.kind === 'file')
+    return { do: 'file', host: new URL(put.url).hostname, path: put.path, content: put.content };
+  return { do: 'txt', name: placement.place, value: put.value };
+}
