@@ -12,7 +12,7 @@ export interface Context {
 
 export function openContext(options: { json?: boolean }): Context {
   const { url, key } = readSignIn(process.env);
-  return { client: createClient({ url, key }), json: options.json === true };
+  return { client: createClient({ url, key, wait: 2 }), json: options.json === true };
 }
 
 /** Prints the document, or what `show` makes of it. */

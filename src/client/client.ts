@@ -14,6 +14,8 @@ export interface ClientOptions {
   readonly url: string;
   /** Bearer key; absent in the browser, which has its cookie. */
   readonly key?: string;
+  /** Seconds to wait for a job in the request that starts it, before its events are followed. */
+  readonly wait?: number;
 }
 
 /** The service answered with a problem document. */
@@ -44,7 +46,7 @@ type Call<Name extends RouteName> =
 
 export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   /** Waits until a job is done, telling its progress on the way, and gives it with all its pieces. */
-  finished(job: Pick<Job, 'id'>, onProgress?: (job: Job) => void): Promise<Job>;
+  finished(job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void): Promise<Job>;
 };
 
 interface AnyInput {
@@ -64,8 +66,8 @@ export function createClient(options: ClientOptions): Client {
       (input: AnyInput = {}, call: CallOptions = {}) => request(options, name, input, call),
     ]),
   );
-  const finished = (job: Pick<Job, 'id'>, onProgress?: (job: Job) => void) =>
-    follow(options, calls as unknown as Client, job.id, onProgress);
+  const finished = (job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void) =>
+    follow(options, calls as unknown as Client, job, onProgress);
   return { ...calls, finished } as unknown as Client;
 }
 
@@ -88,6 +90,7 @@ async function request(
   // Every POST of ours can be sent twice without doing anything twice.
   if (route.method === 'POST' && route.role !== 'anyone')
     headers['idempotency-key'] = call.idempotencyKey ?? crypto.randomUUID();
+  if (route.status === 202 && options.wait !== undefined) headers['prefer'] = `wait=${String(options.wait)}`;
   if (call.ifMatch !== undefined) headers['if-match'] = `"${String(call.ifMatch)}"`;
   const response = await send(options, url, {
     method: route.method,
@@ -130,11 +133,12 @@ function asProblem(document: unknown, status: number): ProblemDocument {
 async function follow(
   options: ClientOptions,
   client: Client,
-  id: string,
+  started: Pick<Job, 'id'> & Partial<Job>,
   onProgress?: (job: Job) => void,
 ): Promise<Job> {
+  const { id } = started;
   for (;;) {
-    const job = await client.showJob({ params: { id } });
+    const job = started.state === 'done' ? (started as Job) : await client.showJob({ params: { id } });
     onProgress?.(job);
     if (job.state === 'done') return job;
     const response = await send(options, `${options.url}${BASE}/jobs/${id}/events`, {

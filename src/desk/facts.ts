@@ -5,6 +5,7 @@ import type { SitemapState } from '../core/sitemap/reading.js';
 import { compareCounts, type Comparison } from '../core/sitemap/comparison.js';
 import { stateOf } from '../core/sitemap/reading.js';
 import { durationMs } from '../core/time/duration.js';
+import { decisiveCheck } from '../core/worklist/decisive.js';
 import { nextStep, type NextStep } from '../core/worklist/next-step.js';
 import type { EngineProfile } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
@@ -198,7 +199,7 @@ function assemble(
       engineTitle: profile.title,
       badge: held.badge,
       badgeSince: held.since,
-      lastCheck: decisive(checks),
+      lastCheck: lastCheck(checks, ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null),
       openClaim: claim && claim.answeredAt == null ? new Date(claim.askedAt) : null,
       refusal:
         claim?.verdict === 'refused' && claim.answeredAt != null
@@ -230,19 +231,29 @@ function ownershipFact(row: OwnershipRow): Parameters<typeof standing>[0]['owner
   return { kind: 'confirmed', at: new Date(row.at), method: row.method ?? 'meta' };
 }
 
-/** The check that says most: one that saw the token, else the newest. */
-function decisive(checks: readonly CheckRow[]): Parameters<typeof nextStep>[0]['lastCheck'] {
-  const chosen =
-    checks.find((check) => check.seen) ??
-    [...checks].sort((a, b) => b.checkedAt.localeCompare(a.checkedAt))[0];
+function lastCheck(
+  checks: readonly CheckRow[],
+  claimed: string | null,
+): Parameters<typeof nextStep>[0]['lastCheck'] {
+  const facts = checks.map((check) => ({
+    method: check.method,
+    seen: check.seen,
+    at: new Date(check.checkedAt),
+    leading: leadingCode(check),
+    check,
+  }));
+  const chosen = decisiveCheck(facts, claimed)?.check;
   if (!chosen) return null;
-  const stopping = chosen.findings.find((one) => one.grade === 'stops');
   return {
     at: new Date(chosen.checkedAt),
     forecast: chosen.forecast,
     visibleAt: chosen.visibleAt == null ? null : new Date(chosen.visibleAt),
-    says: stopping?.says ?? null,
+    says: chosen.findings.find((one) => one.grade === 'stops')?.says ?? null,
   };
+}
+
+function leadingCode(check: CheckRow): string | null {
+  return check.findings.find((one) => one.grade === 'stops')?.code ?? null;
 }
 
 export function viewStep(step: NextStep): EnrolmentLine['step'] {

@@ -20,8 +20,8 @@ export interface DemoOptions {
   readonly empty: boolean;
   readonly anyPorts: boolean;
   readonly say: (text: string) => void;
-  /** Adds a person to the records of a configuration: the service’s own way, handed in since the rehearsal stands beside it. */
-  readonly addPerson: (config: string, person: (typeof DEMO_PEOPLE)[number]) => Promise<void>;
+  /** Adds people to the records of a configuration: the service’s own way, handed in since the rehearsal stands beside it. */
+  readonly addPeople: (config: string, people: typeof DEMO_PEOPLE) => Promise<void>;
 }
 
 export interface Demo {
@@ -36,7 +36,7 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
   const isNew = !existsSync(join(folder, 'signin.json'));
   const shown = new Date(Date.now() - (isNew && !options.empty ? STORY_MS : 0));
   const world = await startWorld(folder, options.anyPorts ? ANY_PORTS : USUAL_PORTS, shown);
-  if (isNew) for (const person of DEMO_PEOPLE) await options.addPerson(world.config, person);
+  if (isNew) await options.addPeople(world.config, DEMO_PEOPLE);
   const service = await startService(world);
   try {
     if (isNew) {
@@ -112,5 +112,9 @@ function keepUrl(folder: string, url: string): void {
 
 async function tellStory(world: World, url: string): Promise<void> {
   const [marit, jonas] = await Promise.all([keyFor(url, 0), keyFor(url, 1)]);
-  await new Story(world, createClient({ url, key: marit }), createClient({ url, key: jonas })).tell();
+  await new Story(
+    world,
+    createClient({ url, key: marit, wait: 5 }),
+    createClient({ url, key: jonas, wait: 5 }),
+  ).tell();
 }

@@ -43,6 +43,8 @@ export interface Asked {
   readonly reply: FastifyReply;
   /** The version that an edit was made against, by If-Match. */
   readonly ifMatch: number | undefined;
+  /** How long the caller would rather wait for a job than be told to come back (RFC 7240 §4.3), in milliseconds. */
+  readonly waitMs: number;
   readonly version: string;
 }
 
@@ -61,7 +63,8 @@ async function started(
   kind: string,
   pieces: readonly NewPiece[],
 ): Promise<Awaited<ReturnType<typeof viewJob>>> {
-  return viewJob(await asked.jobs.start(kind, actorOf(asked), pieces));
+  const id = await asked.jobs.start(kind, actorOf(asked), pieces);
+  return asked.jobs.settled(id, asked.waitMs);
 }
 
 /** Every route's use case: one line each, since the work is the desk's. */

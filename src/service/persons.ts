@@ -1,5 +1,5 @@
 import { EventEmitter } from 'node:events';
-import type { Person, Role } from '../api/documents.js';
+import type { Role } from '../api/documents.js';
 import type { Desk } from '../desk/parts.js';
 import { addKey, addPerson } from '../desk/persons.js';
 import { Net } from '../net/net.js';
@@ -25,11 +25,13 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
   }
 }
 
-export function addPersonHere(
+export async function addPeopleHere(
   settings: Settings,
-  input: { name: string; role: Role; password: string },
-): Promise<Person> {
-  return onRecords(settings, (desk) => addPerson(desk, { personId: null }, input));
+  people: readonly { name: string; role: Role; password: string }[],
+): Promise<void> {
+  await onRecords(settings, (desk) =>
+    Promise.all(people.map((person) => addPerson(desk, { personId: null }, person))),
+  );
 }
 
 /** A person with a bearer key, for the one who sets a machine up. @returns the key's secret */

@@ -37,7 +37,7 @@ export function personCommands(program: Command): void {
         }
         const password = readPassword(options.passwordFile);
         if (password.length < 12) throw new Usage('A password must have at least 12 characters.');
-        const [{ loadSettings }, { addPersonHere }] = await Promise.all([
+        const [{ loadSettings }, { addPeopleHere }] = await Promise.all([
           import('../../service/settings/load.js'),
           import('../../service/persons.js'),
         ]);

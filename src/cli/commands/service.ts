@@ -62,7 +62,7 @@ export function serviceCommands(program: Command): void {
     .option('--folder <folder>', 'where everything is kept', '.yardbadge')
     .option('--any-ports', 'let the system choose the ports')
     .action(async (options: { empty?: boolean; folder: string; anyPorts?: boolean }) => {
-      const [{ runDemo }, { loadSettings }, { addPersonHere }] = await Promise.all([
+      const [{ runDemo }, { loadSettings }, { addPeopleHere }] = await Promise.all([
         import('../../rehearsal/demo.js'),
         import('../../service/settings/load.js'),
         import('../../service/persons.js'),
@@ -72,8 +72,8 @@ export function serviceCommands(program: Command): void {
         empty: options.empty === true,
         anyPorts: options.anyPorts === true,
         say,
-        addPerson: async (config, person) => {
-          await addPersonHere((await loadSettings(config, {}, {})).settings, person);
+        addPeople: async (config, people) => {
+          await addPeopleHere((await loadSettings(config, {}, {})).settings, people);
         },
       });
       await untilStopped(() => demo.close());

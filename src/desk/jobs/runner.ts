@@ -1,3 +1,4 @@
+import { setTimeout as sleep } from 'node:timers/promises';
 import type { Job, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
@@ -94,7 +95,21 @@ export class JobRunner {
     if (this.running > 0) await new Promise<void>((resolve) => this.idle.push(resolve));
   }
 
-  show(id: string): Promise<Job> {
+  /** Waits until a job is done, but no longer than `ms` of real time. */
+  async settled(id: string, ms: number): Promise<Job> {
+    const done = new Promise<void>((resolve) =>
+      this.desk.events.once(`done ${id}`, () => {
+        resolve();
+      }),
+    );
+    const job = await viewJob(id);
+    if (job.state === 'done' || ms <= 0) return job;
+    const timer = new AbortController();
+    await Promise.race([
+      done,
+      sleep(ms, undefined, { signal: timer.signal, ref: false }).catch(() => undefined),
+    ]);
+    timer.abort();
     return viewJob(id);
   }
 
@@ -123,7 +138,7 @@ export class JobRunner {
       if (job.state === 'waiting') await job.update({ state: 'running' }, { transaction });
     });
     const { state, result } = await this.outcome(job, item);
-    await this.desk.store.write(async (transaction) => {
+    const isLast = await this.desk.store.write(async (transaction) => {
       const finishedAt = nowText(this.desk);
       await item.update({ state, result, finishedAt }, { transaction });
       const open = await JobItemRow.count({
@@ -131,8 +146,10 @@ export class JobRunner {
         transaction,
       });
       if (open === 0) await job.update({ state: 'done', finishedAt }, { transaction });
+      return open === 0;
     });
     this.desk.events.emit('job', job.id);
+    if (isLast) this.desk.events.emit(`done ${job.id}`);
   }
 
   private async outcome(

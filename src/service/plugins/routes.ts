@@ -56,7 +56,13 @@ async function answer(
   const personId = request.signedIn?.person.id ?? '';
   if (key !== null && (await replayed(desk, request, reply, personId, key))) return reply;
   try {
-    const asked: Asked = { ...parts, who: request.signedIn ?? NOBODY, reply, ifMatch: ifMatch(request) };
+    const asked: Asked = {
+      ...parts,
+      who: request.signedIn ?? NOBODY,
+      reply,
+      ifMatch: ifMatch(request),
+      waitMs: waitMs(request),
+    };
     const handle = handlers[name] as (asked: Asked, input: unknown) => Promise<object | null> | object | null;
     const body = await handle(asked, input);
     if (parts.checkAnswers) checkAnswer(name, body);
@@ -96,6 +102,14 @@ function idempotencyKey(request: FastifyRequest): string | null {
   if (key === undefined) return null;
   if (typeof key === 'string' && /^[\x21-\x7e]{8,200}$/.test(key)) return key;
   throw new Problem('bad-input', 'An Idempotency-Key has 8 to 200 visible ASCII characters.');
+}
+
+const LONGEST_WAIT_S = 10;
+
+/** `Prefer: wait=2` (RFC 7240 §4.3) in milliseconds. */
+function waitMs(request: FastifyRequest): number {
+  const seconds = /(?:^|[,;\s])wait=(\d+)/.exec(String(request.headers['prefer'] ?? ''))?.[1];
+  return Math.min(Number(seconds ?? 0), LONGEST_WAIT_S) * 1000;
 }
 
 function ifMatch(request: FastifyRequest): number | undefined {

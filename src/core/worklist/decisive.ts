@@ -1,0 +1,30 @@
+/** Findings that only say that nothing was placed there: a method that nobody chose looks just so. */
+const UNTOUCHED = new Set(['meta.absent', 'file.missing', 'dns.no-name', 'dns.no-record', 'dns.absent']);
+
+interface CheckFacts {
+  readonly method: string;
+  readonly seen: boolean;
+  readonly at: Date;
+  /** Code of the first finding that stops; null where none does. */
+  readonly leading: string | null;
+}
+
+/**
+ * The check of an enrolment that says most, of the newest of each method: that of the method by which the engine
+ * confirmed; else one that saw the token; else one where somebody tried; else the newest.
+ * @param claimed the method by which the badge is held, if it is
+ */
+export function decisiveCheck<Check extends CheckFacts>(
+  checks: readonly Check[],
+  claimed: string | null,
+): Check | null {
+  const newestFirst = [...checks].sort((a, b) => b.at.getTime() - a.at.getTime());
+  const find = (fits: (check: Check) => boolean) => newestFirst.find(fits);
+  return (
+    find((check) => check.method === claimed) ??
+    find((check) => check.seen) ??
+    find((check) => check.leading !== null && !UNTOUCHED.has(check.leading)) ??
+    newestFirst[0] ??
+    null
+  );
+}
