@@ -18,18 +18,23 @@ export class Story {
   ) {}
 
   async tell(): Promise<void> {
-    await this.ferries();
-    await this.clocks();
-    await this.buttons();
+    await Promise.all([this.ferries(), this.clocks()]);
+    await this.later(3 * HOUR);
+    await Promise.all([this.ferriesPlaced(), this.buttons()]);
+    await this.later(20 * HOUR);
+    await Promise.all([this.ferriesClaimed(), this.buttonsClaimed()]);
     await this.later(7 * DAY);
     await this.seeds();
     await this.later(5 * DAY);
-    await this.themeUpdate();
+    await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'txt' });
+    await this.later(DAY);
+    // The clock mender's new theme lost the tag; the day before, the host had reset the zone.
+    await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'meta' });
     await this.later(Math.max(0, Date.now() - this.world.file.now().getTime()));
-    await this.lookAround();
+    await this.morning();
   }
 
-  /** Everything went well: held by name and by address, and the sitemap is read. */
+  /** Everything will go well: held by name and by address, and the sitemap is read. */
   private async ferries(): Promise<void> {
     await this.takeOn(
       'Saltmarsh Ferry Line',
@@ -42,13 +47,17 @@ export class Story {
     await this.enrol('ferries', ['veldrane'], 'name');
     await this.tokens('ferries');
     await this.check('ferries');
-    await this.later(3 * HOUR);
+  }
+
+  private async ferriesPlaced(): Promise<void> {
     await this.place('ferries@house:address', 'file');
     await this.place('ferries@veldrane:name', 'dns');
     await this.place('ferries@veldrane:address', 'meta');
-    await this.later(20 * HOUR);
+  }
+
+  private async ferriesClaimed(): Promise<void> {
     await this.check('ferries');
-    await this.jonas.finished(await this.jonas.claim({ body: { ready: true } }));
+    await this.jonas.finished(await this.jonas.claim({ body: { enrolments: ['ferries'] } }));
     const sitemap = await this.jonas.addSitemap({ body: { property: 'ferries', address: 'sitemap.xml' } });
     await this.jonas.finished(
       await this.jonas.submitSitemap({
@@ -84,7 +93,6 @@ export class Story {
 
   /** The tag was put into the body, and somebody claimed all the same. */
   private async buttons(): Promise<void> {
-    await this.later(5 * HOUR);
     await this.takeOn('The Button Museum', 'button-museum', [], 'button-museum.example', 'buttons');
     await this.enrol('buttons', ['house', 'veldrane'], 'address');
     await this.tokens('buttons');
@@ -92,6 +100,9 @@ export class Story {
     const { put } = await this.placement('buttons@veldrane:address', 'meta');
     if (put.kind === 'meta')
       await this.order({ do: 'meta', host: 'www.button-museum.example', tag: put.tag, inBody: true });
+  }
+
+  private async buttonsClaimed(): Promise<void> {
     await this.check('buttons');
     await this.jonas.finished(await this.jonas.claim({ body: { enrolments: ['buttons@house:address'] } }));
     await this.jonas.finished(
@@ -111,17 +122,13 @@ export class Story {
     await this.enrol('seeds', ['veldrane'], 'address');
   }
 
-  /** The clock mender's new theme lost the tag and, by the way, the host's zone was reset. */
-  private async themeUpdate(): Promise<void> {
-    await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'txt' });
-    await this.later(DAY);
-    await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'meta' });
-  }
-
   /** The morning's round: everything is checked and read once more. */
-  private async lookAround(): Promise<void> {
-    await this.marit.finished(await this.marit.check({ body: { all: true } }));
-    await this.marit.finished(await this.marit.readSitemaps({ body: { all: true } }));
+  private async morning(): Promise<void> {
+    const [checks, readings] = await Promise.all([
+      this.marit.check({ body: { all: true } }),
+      this.marit.readSitemaps({ body: { all: true } }),
+    ]);
+    await Promise.all([this.marit.finished(checks), this.marit.finished(readings)]);
   }
 
   private async takeOn(

@@ -42,8 +42,8 @@ export function personCommands(program: Command): void {
           import('../../service/persons.js'),
         ]);
         const { settings } = await loadSettings(options.config, process.env, { data: options.data });
-        const added = await addPersonHere(settings, { name, role: options.role as Role, password });
-        say(`Added ${plain(added.name)} as ${added.role}.`);
+        await addPeopleHere(settings, [{ name, role: options.role as Role, password }]);
+        say(`Added ${plain(name)} as ${options.role}.`);
       },
     );
   person
