@@ -1,3 +1,4 @@
+import { promisify } from 'node:util';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { Umzug } from 'umzug';
 import { ground } from './migrations/0001-ground.js';
@@ -24,7 +25,8 @@ export class Store {
     // Every transaction has a connection of its own. NORMAL is safe with WAL: a crash of the machine may lose the last
     // commits, never the file; a crash of the process loses nothing.
     sequelize.addHook('afterConnect', (connection: unknown) => {
-      (connection as { run(sql: string): void }).run('PRAGMA synchronous = NORMAL');
+      const { run } = connection as { run(sql: string, done: (error: Error | null) => void): void };
+      return promisify(run.bind(connection))('PRAGMA synchronous = NORMAL');
     });
     definePeople(sequelize);
     defineClients(sequelize);
