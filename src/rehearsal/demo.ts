@@ -37,7 +37,10 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
   const shown = new Date(Date.now() - (isNew && !options.empty ? STORY_MS : 0));
   const world = await startWorld(folder, options.anyPorts ? ANY_PORTS : USUAL_PORTS, shown);
   if (isNew) await options.addPeople(world.config, DEMO_PEOPLE);
-  const service = await startService(world);
+  const service = await startService(world).catch(async (error: unknown) => {
+    await world.close();
+    throw error;
+  });
   try {
     if (isNew) {
       await signIn(service.url, folder);

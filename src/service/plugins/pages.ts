@@ -35,20 +35,15 @@ export async function headers(app: FastifyInstance): Promise<void> {
 
 /** The console's files, and its one page for every address that is no file and no API. */
 export async function pages(app: FastifyInstance): Promise<void> {
-  if (!existsSync(CONSOLE)) return;
-  await app.register(serveFiles, {
-    root: CONSOLE,
-    wildcard: false,
-    maxAge: '1h',
-    cacheControl: true,
-    preCompressed: false,
-  });
+  const built = existsSync(CONSOLE);
+  if (built)
+    await app.register(serveFiles, { root: CONSOLE, wildcard: false, maxAge: '1h', preCompressed: true });
   app.setNotFoundHandler((request, reply) => {
     const wantsPage =
       request.method === 'GET' &&
       !request.url.startsWith('/api/') &&
       (request.headers.accept ?? '').includes('text/html');
-    if (wantsPage)
+    if (built && wantsPage)
       return reply
         .header('cache-control', 'no-cache')
         .sendFile('index.html', { maxAge: 0, cacheControl: false });

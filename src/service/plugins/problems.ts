@@ -31,13 +31,4 @@ export function problems(app: FastifyInstance): void {
       problem ?? new Problem('internal', 'Something went wrong in the service. Its log has more.'),
     );
   });
-  app.setNotFoundHandler((request, reply) =>
-    answerProblem(
-      reply,
-      new Problem(
-        'no-such-route',
-        `There is nothing at ${request.method} ${request.url.split('?')[0] ?? ''}.`,
-      ),
-    ),
-  );
 }

@@ -1,0 +1,42 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { Route, Routes } from 'react-router';
+import { api, followChanges, isSignedOut, sayError } from './api.js';
+import { Notice } from './parts/notice.js';
+import { Shell } from './parts/shell.js';
+import { JournalPage } from './pages/journal.js';
+import { NextPage } from './pages/next.js';
+import { PropertyPage } from './pages/property.js';
+import { SignInPage } from './pages/sign-in.js';
+import { YardPage } from './pages/yard.js';
+
+/** Everything behind the sign-in. */
+export function App() {
+  const session = useQuery({ queryKey: ['session'], queryFn: () => api.whoAmI(), retry: false });
+  const isIn = session.data !== undefined;
+  useEffect(() => (isIn ? followChanges() : undefined), [isIn]);
+  if (session.isPending) return <p className="waiting p-6 text-faint">Opening the yard book …</p>;
+  if (session.error) {
+    if (isSignedOut(session.error)) return <SignInPage />;
+    return (
+      <main className="p-6">
+        <Notice kind="stops">{sayError(session.error)}</Notice>
+      </main>
+    );
+  }
+  const { person } = session.data;
+  return (
+    <Shell person={person}>
+      <Routes>
+        <Route path="/" element={<YardPage person={person} />} />
+        <Route path="/next" element={<NextPage />} />
+        <Route path="/journal" element={<JournalPage />} />
+        <Route path="/properties/:handle" element={<PropertyPage person={person} />} />
+        <Route
+          path="*"
+          element={<Notice kind="note">There is no such page. The yard is one click away, above.</Notice>}
+        />
+      </Routes>
+    </Shell>
+  );
+}

@@ -1,0 +1,86 @@
+import { useQuery } from '@tanstack/react-query';
+import { Tabs } from 'radix-ui';
+import { useParams } from 'react-router';
+import type { Person, Property } from '../../api/documents.js';
+import { api } from '../api.js';
+import { JournalList } from '../parts/journal-list.js';
+import { QueryView } from '../parts/query-view.js';
+import { WorkButton } from '../parts/work-button.js';
+import { EnrolmentList } from './property/enrolments.js';
+import { SitemapList } from './property/sitemaps.js';
+
+const TAB =
+  'border-b-2 border-transparent px-1 py-1.5 text-accent data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink';
+
+function Head({ property, mayWork }: { property: Property; mayWork: boolean }) {
+  const { frontDoor, host } = property;
+  return (
+    <header className="mb-4">
+      <p className="text-sm text-faint">{property.client.name}</p>
+      <h1 className="text-2xl">{property.handle}</h1>
+      <dl className="mt-2 grid gap-x-4 gap-y-1 sm:grid-cols-[7rem_1fr]">
+        <dt className="text-sm text-faint">Front door</dt>
+        <dd>
+          <span className="font-mono text-sm break-all">{frontDoor.forPeople ?? 'not known yet'}</span>
+          {frontDoor.says !== null && <span className="block text-sm text-faint">{frontDoor.says}</span>}
+        </dd>
+        <dt className="text-sm text-faint">Taken on as</dt>
+        <dd className="font-mono text-sm break-all">
+          {property.addressForPeople}
+          {host.ascii !== host.unicode && <span className="block text-faint">{property.address}</span>}
+        </dd>
+      </dl>
+      {mayWork && (
+        <div className="mt-3 flex flex-wrap gap-3">
+          <WorkButton start={() => api.check({ body: { enrolments: [property.handle] } })}>
+            Check all
+          </WorkButton>
+          <WorkButton start={() => api.findFrontDoor({ params: { property: property.id } })}>
+            Look for the front door
+          </WorkButton>
+        </div>
+      )}
+    </header>
+  );
+}
+
+/** One property: where it stands at each engine, its sitemaps, its journal. */
+export function PropertyPage({ person }: { person: Person }) {
+  const { handle = '' } = useParams();
+  const property = useQuery({
+    queryKey: ['property', handle],
+    queryFn: () => api.showProperty({ params: { property: handle } }),
+  });
+  const mayWork = person.role !== 'onlooker';
+  return (
+    <QueryView query={property}>
+      {(one) => (
+        <>
+          <Head property={one} mayWork={mayWork} />
+          <Tabs.Root defaultValue="engines">
+            <Tabs.List aria-label="About this property" className="mb-3 flex gap-5 border-b border-rule">
+              <Tabs.Trigger value="engines" className={TAB}>
+                Engines
+              </Tabs.Trigger>
+              <Tabs.Trigger value="sitemaps" className={TAB}>
+                Sitemaps
+              </Tabs.Trigger>
+              <Tabs.Trigger value="journal" className={TAB}>
+                Journal
+              </Tabs.Trigger>
+            </Tabs.List>
+            <Tabs.Content value="engines">
+              <EnrolmentList property={one} mayWork={mayWork} />
+            </Tabs.Content>
+            <Tabs.Content value="sitemaps">
+              <SitemapList property={one} mayWork={mayWork} />
+            </Tabs.Content>
+            <Tabs.Content value="journal">
+              <JournalList property={one.handle} />
+            </Tabs.Content>
+          </Tabs.Root>
+        </>
+      )}
+    </QueryView>
+  );
+}

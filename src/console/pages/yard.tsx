@@ -1,0 +1,151 @@
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import type { EnrolmentLine, Person, Yard, YardRow } from '../../api/documents.js';
+import { api, sayError } from '../api.js';
+import { Button } from '../parts/button.js';
+import { Notice } from '../parts/notice.js';
+import { TagMark } from '../parts/tag-mark.js';
+import { AddClient, AddProperty } from './taking-on.js';
+
+function Cell({ enrolments }: { enrolments: readonly EnrolmentLine[] }) {
+  if (enrolments.length === 0) return <span className="text-sm text-faint">not enrolled</span>;
+  return (
+    <ul className="space-y-1">
+      {enrolments.map((one) => (
+        <li key={one.id} className="flex flex-wrap items-center gap-x-2">
+          <TagMark badge={one.badge} />
+          <span className="text-sm text-faint">by {one.reach}</span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
+  const { property, step } = row;
+  return (
+    <tr className="border-t border-rule align-top max-md:block max-md:py-3">
+      <th scope="row" className="py-2 pr-4 font-normal max-md:block">
+        <Link to={`/properties/${property.handle}`} className="font-semibold">
+          {property.handle}
+        </Link>
+        <span className="block text-sm text-faint">{property.client.name}</span>
+        <span className="block text-[13px] wrap-anywhere text-faint">{property.addressForPeople}</span>
+      </th>
+      {engines.map(({ id, title }) => (
+        <td key={id} className="py-2 pr-4 max-md:grid max-md:grid-cols-[6rem_1fr] max-md:py-1">
+          <span className="text-sm text-faint md:hidden">{title}</span>
+          <Cell enrolments={row.enrolments.filter((one) => one.engine.id === id)} />
+        </td>
+      ))}
+      <td className="py-2 pr-4 text-sm max-md:grid max-md:grid-cols-[6rem_1fr] max-md:py-1">
+        <span className="text-faint md:hidden">Sitemaps</span>
+        {row.sitemaps.total === 0 ? (
+          <span className="text-faint">none</span>
+        ) : (
+          `${String(row.sitemaps.total)}, ${row.sitemaps.state}`
+        )}
+      </td>
+      <td className="py-2 text-sm max-md:block">
+        {step ? (
+          <>
+            <span className="font-semibold">{step.engine}: </span>
+            {step.says}
+          </>
+        ) : (
+          <span className="text-faint">Nothing to do.</span>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+function YardTable({ engines, rows }: { engines: Yard['engines']; rows: readonly YardRow[] }) {
+  return (
+    <table className="w-full border-b border-rule bg-sheet max-md:block [&_td:first-child]:pl-3 [&_th:first-child]:pl-3">
+      <caption className="sr-only">Where every property stands at every engine</caption>
+      <thead className="text-sm text-faint max-md:sr-only">
+        <tr>
+          <th scope="col" className="w-[25%] py-2 pr-4">
+            Property
+          </th>
+          {engines.map(({ id, title }) => (
+            <th scope="col" key={id} className="w-[15%] py-2 pr-4">
+              {title}
+            </th>
+          ))}
+          <th scope="col" className="w-[9%] py-2 pr-4">
+            Sitemaps
+          </th>
+          <th scope="col" className="py-2">
+            Next step
+          </th>
+        </tr>
+      </thead>
+      <tbody className="max-md:block">
+        {rows.map((row) => (
+          <Row key={row.property.id} row={row} engines={engines} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+/** The first page: properties down, engines across, and what to do next. */
+export function YardPage({ person }: { person: Person }) {
+  const [match, setMatch] = useState('');
+  const yard = useInfiniteQuery({
+    queryKey: ['yard', match],
+    queryFn: ({ pageParam }) =>
+      api.yard({
+        query: {
+          limit: 50,
+          ...(match === '' ? {} : { match }),
+          ...(pageParam === null ? {} : { after: pageParam }),
+        },
+      }),
+    initialPageParam: null as string | null,
+    getNextPageParam: (page) => page.next,
+    placeholderData: (before) => before,
+  });
+  const mayWork = person.role !== 'onlooker';
+  const pages = yard.data?.pages ?? [];
+  const rows = pages.flatMap(({ items }) => items);
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-center gap-3">
+        <h1 className="text-2xl">The yard</h1>
+        <label className="ml-auto flex items-center gap-2 text-sm">
+          <span className="text-faint">Find</span>
+          <input
+            type="search"
+            value={match}
+            onChange={(event) => {
+              setMatch(event.target.value);
+            }}
+            className="w-44 rounded-sm border border-faint bg-sheet px-2 py-1"
+          />
+        </label>
+        {mayWork && <AddClient />}
+        {mayWork && <AddProperty />}
+      </div>
+      {yard.error && <Notice kind="stops">{sayError(yard.error)}</Notice>}
+      {yard.isPending &&
+        Array.from({ length: 5 }, (_, at) => <div key={at} className="waiting mb-2 h-16 bg-wash" />)}
+      {pages[0] && rows.length > 0 && <YardTable engines={pages[0].engines} rows={rows} />}
+      {pages[0] && rows.length === 0 && (
+        <Notice kind="note">
+          {match === ''
+            ? 'The yard is empty. Add a client, then take on a property by pasting its address.'
+            : `No property has “${match}” in its handle or address.`}
+        </Notice>
+      )}
+      {yard.hasNextPage && (
+        <Button className="mt-3" onClick={() => void yard.fetchNextPage()} disabled={yard.isFetchingNextPage}>
+          Show more
+        </Button>
+      )}
+    </>
+  );
+}

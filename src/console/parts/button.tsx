@@ -1,0 +1,21 @@
+import type { ButtonHTMLAttributes, Ref } from 'react';
+
+const LOOKS = {
+  main: 'bg-accent text-on-accent border-accent hover:opacity-90',
+  plain: 'bg-sheet text-ink border-rule hover:bg-wash',
+};
+
+interface ButtonProps extends ButtonHTMLAttributes<HTMLButtonElement> {
+  look?: keyof typeof LOOKS;
+  ref?: Ref<HTMLButtonElement>;
+}
+
+export function Button({ look = 'plain', className = '', type = 'button', ...rest }: ButtonProps) {
+  return (
+    <button
+      type={type}
+      className={`min-h-8 rounded-sm border px-3 py-1 text-sm font-semibold disabled:cursor-default disabled:opacity-60 ${LOOKS[look]} ${className}`}
+      {...rest}
+    />
+  );
+}

@@ -1,0 +1,29 @@
+import tailwind from '@tailwindcss/vite';
+import react from '@vitejs/plugin-react';
+import { readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { brotliCompressSync, gzipSync } from 'node:zlib';
+import { defineConfig, type Plugin } from 'vite';
+
+/** Writes each text file compressed beside itself, so that the service sends it without working on it. */
+function compressed(): Plugin {
+  return {
+    name: 'compressed',
+    writeBundle({ dir = '' }) {
+      for (const name of readdirSync(dir, { recursive: true, encoding: 'utf8' })) {
+        if (!/\.(html|js|css|svg)$/.test(name)) continue;
+        const content = readFileSync(join(dir, name));
+        writeFileSync(join(dir, `${name}.br`), brotliCompressSync(content));
+        writeFileSync(join(dir, `${name}.gz`), gzipSync(content, { level: 9 }));
+      }
+    },
+  };
+}
+
+
+export default defineConfig({
+  root: 'src/console',
+  base: '/',
+  plugins: [react(), tailwind(), compressed()],
+  build: { outDir: '../../dist/console', emptyOutDir: true, assetsInlineLimit: 0, target: 'es2022' },
+});
