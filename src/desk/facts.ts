@@ -7,7 +7,7 @@ import { stateOf } from '../core/sitemap/reading.js';
 import { durationMs } from '../core/time/duration.js';
 import { decisiveCheck } from '../core/worklist/decisive.js';
 import { nextStep, type NextStep } from '../core/worklist/next-step.js';
-import type { EngineProfile } from '../core/profile/profile.js';
+import { METHODS, type EngineProfile, type Method } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { CheckRow, ClaimRow, EnrolmentRow, OwnershipRow, TokenRow } from '../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
@@ -161,7 +161,7 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       name: `${handleOf.get(row.propertyId) ?? row.propertyId}@${row.engine}:${row.reach}`,
       profile: profileOf(desk, row.engine),
       tokens: inForce,
-      checks: current.map((check) =>
+      checks: inOrder(current).map((check) =>
         CheckRow.build({ ...check, seen: Boolean(check.seen) }, { raw: true, isNewRecord: false }),
       ),
       ownership: ownershipOf.get(row.id) ?? null,
@@ -173,6 +173,11 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       ]),
     });
   });
+}
+
+/** In the order in which methods are proposed, so that a choice among equals is always the same. */
+function inOrder<Row extends { method: Method }>(rows: readonly Row[]): Row[] {
+  return [...rows].sort((a, b) => METHODS.indexOf(a.method) - METHODS.indexOf(b.method));
 }
 
 function assemble(

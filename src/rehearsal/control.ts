@@ -24,7 +24,14 @@ export type Order =
   | { do: 'site'; host: string; serves: SiteState['serves'] }
   | { do: 'sitemap'; host: string; path: string; addresses: number }
   | { do: 'clock'; ms: number }
-  | { do: 'engine'; engine: string; slowMs?: number; failStatus?: number; failTimes?: number };
+  | {
+      do: 'engine';
+      engine: string;
+      slowMs?: number;
+      slowAfterMs?: number;
+      failStatus?: number;
+      failTimes?: number;
+    };
 
 const host = Joi.string().lowercase().required();
 const text = Joi.string().max(20_000).required();
@@ -55,6 +62,7 @@ const orderSchema = Joi.alternatives<Order>(
     do: Joi.valid('engine').required(),
     engine: Joi.string().required(),
     slowMs: Joi.number().integer().min(0),
+    slowAfterMs: Joi.number().integer().min(0),
     failStatus: Joi.number().integer().min(400).max(599),
     failTimes: Joi.number().integer().min(0),
   }),
@@ -121,8 +129,8 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
         throw new Error(
           `The rehearsal has no engine ${order.engine}. It has: ${[...parts.engines.keys()].join(', ')}.`,
         );
-      const { slowMs = 0, failStatus = 503, failTimes = 0 } = order;
-      Object.assign(engine.mischief, { slowMs, failStatus, failTimes });
+      const { slowMs = 0, slowAfterMs = 0, failStatus = 503, failTimes = 0 } = order;
+      Object.assign(engine.mischief, { slowMs, slowAfterMs, failStatus, failTimes });
       return `${order.engine}: ${String(slowMs)} ms slow, fails ${String(failTimes)} times with ${String(failStatus)}.`;
     }
   }

@@ -12,15 +12,19 @@ const MIGRATIONS = [ground];
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
+  private static isOpen = false;
   private lastWrite: Promise<unknown> = Promise.resolve();
 
   private constructor(readonly sequelize: Sequelize) {}
 
   /**
    * Opens the file, makes it if it is not there, and brings its tables up to date.
+   * One process has one store open at a time: the models are bound to it.
    * @param file path of the SQLite file
    */
   static async open(file: string): Promise<Store> {
+    if (Store.isOpen) throw new Error('This process has its records open already.');
+    Store.isOpen = true;
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
     // Every transaction has a connection of its own. NORMAL is safe with WAL: a crash of the machine may lose the last
     // commits, never the file; a crash of the process loses nothing.
@@ -57,6 +61,7 @@ export class Store {
   async close(): Promise<void> {
     await this.lastWrite;
     await this.sequelize.close();
+    Store.isOpen = false;
   }
 
   private async migrate(): Promise<void> {

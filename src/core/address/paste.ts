@@ -80,7 +80,8 @@ function readPath(tail: string, notes: string[]): string | null {
     notes.push('What follows ? or # was left off: it does not belong to a property’s address.');
   let path: string;
   try {
-    path = new URL(tail.replace(/[?#].*$/, '') || '/', 'https://host.invalid').pathname;
+    // Joined as text: given apart, a path that begins with two slashes would be taken for a host.
+    path = new URL(`https://host.invalid${tail.replace(/[?#][\s\S]*$/, '')}`).pathname;
   } catch {
     return null;
   }
@@ -116,7 +117,7 @@ function unwrap(text: string): string {
   for (;;) {
     const inner = bare
       .replace(/^[<("'“”‘’«]+/u, '')
-      .replace(/[>)"'“”‘’»,;!]+$/u, '')
+      .replace(/[>)"'“”‘’»,;!]+[.,]*$/u, '')
       .trim();
     if (inner === bare) return bare;
     bare = inner;

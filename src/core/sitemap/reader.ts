@@ -11,6 +11,7 @@ export const MAX_BYTES = 52_428_800;
 export const NAMESPACE = 'http://www.sitemaps.org/schemas/sitemap/0.9';
 
 const LONGEST_TEXT = 4096;
+const SNIFFED = 512;
 const ROOTS: Readonly<Record<string, SitemapKind>> = { urlset: 'urlset', sitemapindex: 'index' };
 
 /** Thrown into the parser to leave it early; the finding is already noted. */
@@ -25,6 +26,8 @@ export class SitemapReader {
   private readonly folder: string;
   private readonly findings: Finding[] = [];
   private readonly children: string[] = [];
+  /** The first characters, by which an HTML page is told. */
+  private beginning = '';
   private kind: SitemapKind | null = null;
   private depth = 0;
   private entries = 0;
@@ -33,6 +36,7 @@ export class SitemapReader {
   private text = '';
   private outside = { count: 0, first: '', line: 0 };
   private done = false;
+  private rootNamespace = '';
 
   /** @param url where the file was fetched; addresses are measured against its folder (sitemaps.org, "Sitemap file location") */
   constructor(private readonly url: string) {
@@ -61,6 +65,7 @@ export class SitemapReader {
   }
 
   write(piece: string): void {
+    if (this.beginning.length < SNIFFED) this.beginning += piece.slice(0, SNIFFED);
     this.guarded(() => {
       this.parser.write(piece);
     });
@@ -108,7 +113,8 @@ export class SitemapReader {
 
   private malformed(message: string): never {
     const detail = excerpt(message.replace(/^\d+:\d+: /, ''));
-    if (this.kind === null && /html/i.test(detail)) return this.give('sitemap.page-instead', {});
+    if (this.kind === null && /^\s*<(!doctype\s+html|html)\b/i.test(this.beginning))
+      return this.give('sitemap.page-instead', {});
     return this.give('sitemap.not-well-formed', {
       line: this.parser.line,
       column: this.parser.column,
@@ -129,8 +135,6 @@ export class SitemapReader {
       this.text = '';
     }
   }
-
-  private rootNamespace = '';
 
   private openRoot(tag: SaxesTagNS): void {
     if (tag.local.toLowerCase() === 'html') this.give('sitemap.page-instead', {});

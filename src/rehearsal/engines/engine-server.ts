@@ -11,6 +11,8 @@ import type { EngineRules } from './rules.js';
 export interface Mischief {
   /** Milliseconds before every answer. */
   slowMs: number;
+  /** Milliseconds after the work is done, before its answer goes out. */
+  slowAfterMs: number;
   /** A status in place of an answer, for so many requests. */
   failStatus: number;
   failTimes: number;
@@ -41,7 +43,7 @@ export async function startEngine(
   port: number,
 ): Promise<EngineServer> {
   const state = (world.state.engines[rules.id] ??= { enrolments: [], replays: {}, claimsJudged: [] });
-  const mischief: Mischief = { slowMs: 0, failStatus: 0, failTimes: 0 };
+  const mischief: Mischief = { slowMs: 0, slowAfterMs: 0, failStatus: 0, failTimes: 0 };
   const app = Fastify({ logger: false, forceCloseConnections: true });
   app.addHook('onRequest', async (request) => {
     if (mischief.slowMs > 0) await sleep(mischief.slowMs);
@@ -51,6 +53,9 @@ export async function startEngine(
     }
     if (request.headers.authorization !== `Bearer ${key}`)
       throw new Refusal(401, 'unknown-key', 'key not known');
+  });
+  app.addHook('onSend', async () => {
+    if (mischief.slowAfterMs > 0) await sleep(mischief.slowAfterMs);
   });
   app.setErrorHandler((error, _request, reply) => {
     const refusal = error instanceof Refusal ? error : new Refusal(500, 'broken', 'engine trouble');

@@ -1,0 +1,85 @@
+import { describe, expect, it, test } from 'vitest';
+import { readProfile } from '../../src/core/profile/schema.js';
+import { durationMs, durationWords } from '../../src/core/time/duration.js';
+import { frontDoorOf } from '../../src/core/variants/front-door.js';
+import { addressText, parseAddress } from '../../src/core/address/web-address.js';
+import { hop, page } from '../support/evidence.js';
+import { veldrane } from '../support/profiles.js';
+
+describe('a profile file', () => {
+  const faults = (change: object) => {
+    const read = readProfile({ ...structuredClone(veldrane), ...change });
+    return 'faults' in read ? read.faults.join(' ') : '';
+  };
+  test.each([
+    [{ title: undefined }, 'title is required'],
+    [{ redirect: 'host' }, 'redirect is not allowed'],
+    [{ keeps: { looksEvery: '5 days', grace: 'P2D' } }, 'keeps.looksEvery must be an ISO 8601 duration'],
+    [{ worked: { how: 'link', base: 'veldrane', keyFrom: 'X' } }, 'worked'],
+    [{ methods: { dns: { value: 'veldrane=token' } } }, 'methods.dns.value'],
+    [{ methods: { meta: { name: 'x' } } }, 'reaches names “name”, but no method serves that reach'],
+  ])('names the key: %j', (change, expected) => {
+    expect(faults(change)).toContain(expected);
+  });
+  it('is read as it stands', () => {
+    expect(faults({})).toBe('');
+  });
+});
+
+test.each([
+  ['P5D', 432_000_000, '5 days'],
+  ['PT36H', 129_600_000, '36 hours'],
+  ['P1DT12H', 129_600_000, '36 hours'],
+  ['PT1M', 60_000, '1 minute'],
+])('the duration %s is %i ms, %s', (text, ms, words) => {
+  expect(durationMs(text)).toBe(ms);
+  expect(durationWords(ms)).toBe(words);
+});
+
+test.each(['5 days', 'P', 'PT', 'P1M', ''])('%j is no duration', (text) => {
+  expect(() => durationMs(text)).toThrow(RangeError);
+});
+
+describe('the front door', () => {
+  const from = (url: string, to: string) => hop({ url, status: 301, location: to });
+  const asked = parseAddress('https://quay.example/');
+  test.each([
+    ['answers by itself', page('', {}, [hop()]), 'https://quay.example/', false],
+    [
+      'leads to www',
+      page('', {}, [
+        from('https://quay.example/', 'https://www.quay.example/'),
+        hop({ url: 'https://www.quay.example/' }),
+      ]),
+      'https://www.quay.example/',
+      true,
+    ],
+    [
+      'leads to a start page',
+      page('', {}, [
+        from('https://quay.example/', 'https://quay.example/en/'),
+        hop({ url: 'https://quay.example/en/' }),
+      ]),
+      'https://quay.example/',
+      false,
+    ],
+  ])('%s', (_, evidence, address, moved) => {
+    const door = frontDoorOf(asked, evidence);
+    expect(door.kind === 'found' && [addressText(door.address), door.moved]).toEqual([address, moved]);
+  });
+  it('is not found where it is dark or on another domain', () => {
+    expect(
+      frontDoorOf(asked, page(null, { end: 'failed' }, [hop({ status: null, failure: 'refused' })])).kind,
+    ).toBe('dark');
+    expect(frontDoorOf(asked, page('', {}, [hop({ status: 404 })])).kind).toBe('dark');
+    expect(
+      frontDoorOf(
+        asked,
+        page('', {}, [
+          from('https://quay.example/', 'https://harbour.example/'),
+          hop({ url: 'https://harbour.example/' }),
+        ]),
+      ).kind,
+    ).toBe('elsewhere');
+  });
+});

@@ -1,0 +1,197 @@
+import { describe, expect, it, test } from 'vitest';
+import { parseTarget } from '../../src/core/address/reach.js';
+import { parseAddress } from '../../src/core/address/web-address.js';
+import { compareCounts } from '../../src/core/sitemap/comparison.js';
+import { readSitemapEntry } from '../../src/core/sitemap/entry.js';
+import { MAX_ADDRESSES, NAMESPACE, SitemapReader } from '../../src/core/sitemap/reader.js';
+import { submissionForm } from '../../src/core/sitemap/submission.js';
+import { DAY } from '../../src/core/time/duration.js';
+import { house, veldrane } from '../support/profiles.js';
+
+const URL_OF_IT = 'https://quay.example/sitemap.xml';
+const loc = (path: string) =>
+  `<url><loc>https://quay.example${path}</loc><lastmod>2026-10-0${String(1 + (path.length % 9))}</lastmod></url>`;
+const urlset = (inner: string, namespace = NAMESPACE) =>
+  `<?xml version="1.0"?><urlset xmlns="${namespace}">${inner}</urlset>`;
+
+function read(text: string, url = URL_OF_IT, piece = 7) {
+  const reader = new SitemapReader(url);
+  for (let at = 0; at < text.length; at += piece) reader.write(text.slice(at, at + piece));
+  return reader.end();
+}
+
+describe('reading a sitemap', () => {
+  test.each([
+    ['a urlset', urlset(loc('/a') + loc('/b')), 'urlset', 2, []],
+    [
+      'an index',
+      `<sitemapindex xmlns="${NAMESPACE}"><sitemap><loc>https://quay.example/1.xml</loc></sitemap></sitemapindex>`,
+      'index',
+      1,
+      [],
+    ],
+    [
+      'CDATA and escapes',
+      urlset(
+        '<url><loc><![CDATA[https://quay.example/a?b&c]]></loc></url><url><loc>https://quay.example/?a&amp;b</loc></url>',
+      ),
+      'urlset',
+      2,
+      [],
+    ],
+    ['an empty one', urlset(''), 'urlset', 0, ['sitemap.empty']],
+    [
+      'another namespace',
+      urlset(loc('/a'), 'http://wrong.example/'),
+      'urlset',
+      1,
+      ['sitemap.wrong-namespace'],
+    ],
+    ['an HTML page', '<!doctype html><html><body>Hello</body></html>', null, 0, ['sitemap.page-instead']],
+    ['another root', '<feedlist/>', null, 0, ['sitemap.wrong-root']],
+    ['cut in the middle', urlset(loc('/a')).slice(0, -12), 'urlset', 1, ['sitemap.not-well-formed']],
+    [
+      'a bare ampersand',
+      urlset('<url><loc>https://quay.example/?a&b</loc></url>'),
+      'urlset',
+      0,
+      ['sitemap.not-well-formed'],
+    ],
+    ['nothing at all', '', null, 0, ['sitemap.not-well-formed']],
+    [
+      'another host',
+      urlset('<url><loc>https://other.example/</loc></url>' + loc('/a')),
+      'urlset',
+      2,
+      ['sitemap.outside'],
+    ],
+    [
+      'an entity that would expand',
+      `<!DOCTYPE urlset [<!ENTITY a "b">]>${urlset('<url><loc>&a;</loc></url>').slice(21)}`,
+      'urlset',
+      0,
+      ['sitemap.not-well-formed'],
+    ],
+    [
+      'an image’s own loc is no address',
+      urlset(
+        `<url><loc>https://quay.example/a</loc><i:image xmlns:i="http://images.example/"><i:loc>https://x.example/</i:loc></i:image></url>`,
+      ),
+      'urlset',
+      1,
+      [],
+    ],
+  ])('%s', (_, text, kind, entries, codes) => {
+    const reading = read(text);
+    expect(reading).toMatchObject({ kind, entries });
+    expect(reading.findings.map(({ code }) => code)).toEqual(codes);
+  });
+
+  it('names line and column of what is wrong', () => {
+    const [one] = read(urlset('\n<url>\n  <loc>https://quay.example/?a&b</loc></url>')).findings;
+    expect(one?.evidence).toMatchObject({ line: 3 });
+  });
+
+  it('folds addresses outside its folder into one finding with the first', () => {
+    const reading = read(
+      urlset(loc('/a') + loc('/shop/b') + loc('/c')),
+      'https://quay.example/shop/sitemap.xml',
+    );
+    expect(reading.findings).toHaveLength(1);
+    expect(reading.findings[0]?.evidence).toMatchObject({
+      count: 2,
+      first: 'https://quay.example/a',
+      folder: 'https://quay.example/shop/',
+    });
+  });
+
+  it('stops at the limit of the protocol', () => {
+    const reader = new SitemapReader(URL_OF_IT);
+    reader.write(`<urlset xmlns="${NAMESPACE}">`);
+    for (let count = 0; count <= MAX_ADDRESSES; count += 1) reader.write(loc(`/${String(count)}`));
+    expect(reader.finished).toBe(true);
+    expect(reader.end()).toMatchObject({ entries: MAX_ADDRESSES, findings: [{ code: 'sitemap.too-many' }] });
+  });
+
+  it('keeps the newest lastmod', () => {
+    expect(
+      read(
+        urlset(
+          '<url><loc>https://quay.example/</loc><lastmod>2026-03-01</lastmod></url><url><loc>https://quay.example/x</loc><lastmod>2026-09-04T10:00:00+02:00</lastmod></url>',
+        ),
+      ).newestLastmod,
+    ).toBe('2026-09-04T10:00:00+02:00');
+  });
+});
+
+describe('a sitemap as it is typed', () => {
+  const door = parseAddress('https://www.quay.example/');
+  test.each([
+    ['sitemap.xml', 'https://www.quay.example/sitemap.xml'],
+    ['/maps/a.xml', 'https://www.quay.example/maps/a.xml'],
+    ['https://www.quay.example/s.xml#top', 'https://www.quay.example/s.xml'],
+    ['www.quay.example/s.xml', 'https://www.quay.example/s.xml'],
+  ])('%s → %s', (typed, url) => {
+    expect(readSitemapEntry(door, typed)).toMatchObject({ kind: 'address', url, note: null });
+  });
+  it('tells when it is on another variant, and refuses another domain', () => {
+    expect(readSitemapEntry(door, 'http://quay.example/s.xml')).toMatchObject({
+      kind: 'address',
+      note: expect.stringContaining('http://quay.example') as string,
+    });
+    for (const typed of ['https://other.example/s.xml', '', 'ftp://quay.example/s.xml'])
+      expect(readSitemapEntry(door, typed).kind).toBe('refused');
+  });
+});
+
+describe('the form in which it is submitted', () => {
+  const address = parseTarget('address', 'https://quay.example/');
+  test.each([
+    ['a path for an address', veldrane, address, 'held', 'send', '/sitemap.xml'],
+    [
+      'the whole address for a name',
+      veldrane,
+      parseTarget('name', 'quay.example'),
+      'held',
+      'send',
+      URL_OF_IT,
+    ],
+    ['still sent while slipping', veldrane, address, 'slipping', 'send', '/sitemap.xml'],
+    ['not before the badge is held', veldrane, address, 'in-place', 'refused', 'not-held'],
+    [
+      'not for another variant',
+      veldrane,
+      parseTarget('address', 'http://quay.example/'),
+      'held',
+      'refused',
+      'not-covered',
+    ],
+    ['not where none are taken', house, address, 'held', 'refused', 'takes-none'],
+  ] as const)('%s', (_, profile, target, badge, kind, detail) => {
+    const form = submissionForm(profile, target, badge, URL_OF_IT);
+    expect([form.kind, form.kind === 'send' ? form.as : form.why]).toEqual([kind, detail]);
+  });
+});
+
+describe('our count beside the engine’s', () => {
+  const submittedAt = new Date('2026-11-01T00:00:00Z');
+  const readAt = new Date('2026-11-02T00:00:00Z');
+  const engine = (found: number | null, trouble: string | null = null) => ({
+    readAt: found === null ? null : readAt,
+    found,
+    listed: null,
+    trouble,
+  });
+  test.each([
+    ['before it is due', 5, null, 1, 'waiting', null],
+    ['a failed first reading, before it is due', 5, engine(null, 'could not be read'), 1, 'waiting', null],
+    ['after it was due', 5, null, 4, 'overdue', null],
+    ['failed after it was due', 5, engine(null, 'could not be read'), 4, 'troubled', null],
+    ['the same', 5, engine(5), 4, 'equal', 0],
+    ['fewer at the engine', 5, engine(3), 4, 'apart', 2],
+    ['ours is unread', null, engine(3), 4, 'apart', null],
+  ] as const)('%s', (_, ours, at, days, state, gap) => {
+    const now = new Date(submittedAt.getTime() + days * DAY);
+    expect(compareCounts({ submittedAt, ours, engine: at }, 3 * DAY, now)).toMatchObject({ state, gap });
+  });
+});

@@ -1,0 +1,41 @@
+import type { DnsEvidence, Hop, PageEvidence } from '../../src/core/badge/evidence.js';
+
+/** One hop that went well, with what a case says otherwise. */
+export function hop(more: Partial<Hop> = {}): Hop {
+  return {
+    url: 'https://quay.example/',
+    address: '192.0.2.1',
+    status: 200,
+    location: null,
+    headers: {},
+    failure: null,
+    detail: null,
+    ms: 12,
+    ...more,
+  };
+}
+
+export function page(
+  text: string | null,
+  more: Partial<PageEvidence> & { mediaType?: string } = {},
+  hops: readonly Hop[] = [hop()],
+): PageEvidence {
+  const { mediaType = 'text/html', ...rest } = more;
+  const body = text === null ? null : { text, bytes: Buffer.byteLength(text), cut: false, mediaType };
+  return { kind: 'page', hops, end: 'answered', body, ...rest };
+}
+
+export function dns(more: Partial<DnsEvidence> = {}): DnsEvidence {
+  return {
+    kind: 'dns',
+    name: 'quay.example',
+    rcode: 'NOERROR',
+    records: [],
+    aliases: [],
+    negativeTtl: 60,
+    via: 'udp',
+    server: '127.0.0.1:53',
+    failure: null,
+    ...more,
+  };
+}

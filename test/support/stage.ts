@@ -1,0 +1,89 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Enrolment, Job, JobResult, Role } from '../../src/api/documents.js';
+import { createClient, type Client } from '../../src/client/client.js';
+import { keyByPassword } from '../../src/client/key-by-password.js';
+import { sendOrder } from '../../src/rehearsal/command.js';
+import { orderFor } from '../../src/rehearsal/story.js';
+import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
+import { addPersonWithKeyHere } from '../../src/service/persons.js';
+import { serve, type Running } from '../../src/service/serve.js';
+import { loadSettings } from '../../src/service/settings/load.js';
+
+export const PASSWORD = 'lantern-at-the-quay';
+
+/** A rehearsal world and a service in it, in a folder of their own. */
+export interface Stage {
+  readonly folder: string;
+  readonly world: World;
+  readonly url: string;
+  /** The client of a lead. */
+  readonly marit: Client;
+  readonly key: string;
+  person(name: string, role: Role): Promise<{ client: Client; key: string }>;
+  /** Waits for a job and gives what its pieces came to. */
+  results(job: Promise<Job>): Promise<JobResult[]>;
+  order(order: object): Promise<void>;
+  close(): Promise<void>;
+}
+
+export async function openStage(): Promise<Stage> {
+  const folder = mkdtempSync(join(tmpdir(), 'yardbadge-'));
+  const world = await startWorld(folder, ANY_PORTS);
+  const { settings } = await loadSettings(world.config, {}, { log: 'error' });
+  const key = await addPersonWithKeyHere(
+    settings,
+    { name: 'marit', role: 'lead', password: PASSWORD },
+    'test',
+  );
+  const service: Running = await serve(settings, { ...process.env, ...world.env }, { checkAnswers: true });
+  const clientFor = (secret: string) => createClient({ url: service.url, key: secret, wait: 5 });
+  const marit = clientFor(key);
+  return {
+    folder,
+    world,
+    url: service.url,
+    marit,
+    key,
+    async person(name, role) {
+      await marit.addPerson({ body: { name, role, password: PASSWORD } });
+      const secret = await keyByPassword(service.url, name, PASSWORD, 'test');
+      return { client: clientFor(secret), key: secret };
+    },
+    async results(started) {
+      const job = await marit.finished(await started);
+      return job.items.flatMap(({ result }) => (result ? [result] : []));
+    },
+    async order(order) {
+      const { done, says } = await sendOrder(world.control.url, order);
+      if (!done) throw new Error(says);
+    },
+    async close() {
+      await service.close();
+      await world.close();
+      rmSync(folder, { recursive: true, force: true });
+    },
+  };
+}
+
+/** Takes the ferry line on, enrolled with everything, tokens known, nothing placed. */
+export async function takeOnFerries(stage: Stage): Promise<Enrolment[]> {
+  const { marit } = stage;
+  await marit.addClient({ body: { name: 'Saltmarsh Ferry Line', handle: 'saltmarsh' } });
+  const { job } = await marit.addProperty({
+    body: { client: 'saltmarsh', address: 'Saltmarsh-Ferries.example', handle: 'ferries' },
+  });
+  await marit.finished({ id: job });
+  await stage.results(marit.enrol({ body: { properties: ['ferries'], engines: ['house', 'veldrane'] } }));
+  await stage.results(
+    marit.enrol({ body: { properties: ['ferries'], engines: ['veldrane'], reach: 'name' } }),
+  );
+  await stage.results(marit.getTokens({ body: { enrolments: ['ferries'] } }));
+  return (await marit.listEnrolments({ query: { property: 'ferries' } })).items;
+}
+
+/** Does what the client’s developer would: puts every token of the enrolments in place. */
+export async function placeAll(stage: Stage, enrolments: readonly Enrolment[]): Promise<void> {
+  for (const placement of enrolments.flatMap((one) => one.placements)) await stage.order(orderFor(placement));
+}
