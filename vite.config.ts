@@ -20,7 +20,6 @@ function compressed(): Plugin {
   };
 }
 
-
 export default defineConfig({
   root: 'src/console',
   base: '/',

@@ -1,0 +1,21 @@
+#!/bin/sh
+# What the tests need beside Node.js: Chromium for the console, a DNS server and nginx for the tests against real servers.
+# Installed from Debian's packages when missing and allowed; otherwise says exactly what is missing, and fails.
+set -eu
+missing=""
+command -v chromium >/dev/null 2>&1 || missing="$missing chromium"
+PATH="$PATH:/usr/sbin:/sbin"
+command -v nginx >/dev/null 2>&1 || missing="$missing nginx-light"
+command -v knotd >/dev/null 2>&1 || missing="$missing knot"
+[ -n "$missing" ] || exit 0
+if [ "$(id -u)" = 0 ]; then
+  as=""
+elif command -v sudo >/dev/null 2>&1 && sudo -n true 2>/dev/null; then
+  as="sudo"
+else
+  echo "Missing for the tests:$missing. Install them (apt-get install$missing), then run make test again." >&2
+  exit 1
+fi
+echo "Installing for the tests:$missing"
+$as apt-get update -qq
+DEBIAN_FRONTEND=noninteractive $as apt-get install -y -qq --no-install-recommends $missing >/dev/null
