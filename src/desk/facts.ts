@@ -152,7 +152,7 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
   const claimOf = new Map(claims.map((one) => [one.enrolmentId, one]));
   const handleOf = new Map(properties.map(({ id, handle }) => [id, handle]));
   return rows.map((row) => {
-    const inForce = tokensOf.get(row.id) ?? [];
+    const inForce = inOrder(tokensOf.get(row.id) ?? []);
     const current = (checksOf.get(row.id) ?? []).filter((check) =>
       inForce.some((token) => token.id === check.tokenId),
     );

@@ -10,7 +10,7 @@ const YEAR_MS = 365 * 24 * 3600 * 1000;
 type CryptoKey = webcrypto.CryptoKey;
 type CryptoKeyPair = webcrypto.CryptoKeyPair;
 
-x509.cryptoProvider.set(webcrypto as unknown as Parameters<typeof x509.cryptoProvider.set>[0]);
+x509.cryptoProvider.set(webcrypto as never);
 
 export interface Certificate {
   readonly cert: string;
@@ -71,7 +71,9 @@ export class Authority {
       signingAlgorithm: SIGNING,
       publicKey: keys.publicKey,
       signingKey: this.key,
-      extensions: [new x509.SubjectAlternativeNameExtension(hosts.map((value) => ({ type: 'dns', value })))],
+      extensions: [
+        new x509.SubjectAlternativeNameExtension(hosts.map((value) => ({ type: 'dns' as const, value }))),
+      ],
     });
     return { cert: certificate.toString('pem'), key: await pem(keys.privateKey) };
   }

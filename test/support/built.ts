@@ -1,5 +1,6 @@
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import type { World } from '../../src/rehearsal/world.js';
 
@@ -34,12 +35,17 @@ export interface Ran {
 }
 
 /** Runs one command line to its end. */
-export function runCli(args: readonly string[], env: NodeJS.ProcessEnv, input = ''): Promise<Ran> {
+export function runCli(
+  args: readonly string[],
+  env: NodeJS.ProcessEnv,
+  input = '',
+  cwd = tmpdir(),
+): Promise<Ran> {
   return new Promise((done) => {
     const child = execFile(
       process.execPath,
       [PROGRAM, ...args],
-      { env: { ...process.env, ...env } },
+      { cwd, env: { ...process.env, ...env } },
       (error, out, err) => {
         done({ status: typeof error?.code === 'number' ? error.code : 0, out, err });
       },

@@ -71,7 +71,7 @@ async function send<T>(parts: TransportParts, request: Call<T>): Promise<Sent<T>
 
 function readAnswer<T>(parts: TransportParts, request: Call<T>, data: unknown): Outcome<T> {
   if (request.shape === null) return { kind: 'done', value: null as T };
-  const { value, error } = request.shape.validate(data);
+  const { value, error } = request.shape.required().validate(data);
   if (error)
     return unreached(parts, `answered in a shape that the link does not know: ${excerpt(error.message)}`);
   return { kind: 'done', value };

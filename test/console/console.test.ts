@@ -1,0 +1,211 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it, test } from 'vitest';
+import { orderFor } from '../../src/rehearsal/story.js';
+import { openStage, PASSWORD, type Stage } from '../support/stage.js';
+
+const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
+const CHROMIUM = process.env['CHROMIUM'] ?? '/usr/bin/chromium';
+const QUIET = [
+  '--no-sandbox',
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+];
+
+let stage: Stage;
+let browser: Browser;
+let context: BrowserContext;
+let page: Page;
+
+beforeAll(async () => {
+  stage = await openStage();
+  browser = await chromium.launch({ executablePath: CHROMIUM, args: QUIET });
+});
+afterAll(async () => {
+  await browser.close();
+  await stage.close();
+});
+beforeEach(async () => {
+  context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  page = await context.newPage();
+  page.setDefaultTimeout(15_000);
+});
+afterEach(() => context.close());
+
+async function signIn(name = 'marit'): Promise<void> {
+  await page.goto(stage.url);
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill(PASSWORD);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('heading', { name: 'The yard' }).waitFor();
+}
+
+/** What axe finds that is serious or worse. */
+async function seriousFaults(): Promise<string[]> {
+  await page.evaluate(AXE);
+  return page.evaluate(async () => {
+    const { axe } = globalThis as unknown as {
+      axe: { run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
+    };
+    const { violations } = await axe.run();
+    return violations
+      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`);
+  });
+}
+
+describe('the console', () => {
+  it('refuses a wrong password in words, and loads in under 200 kB', async () => {
+    let bytes = 0;
+    const session = await context.newCDPSession(page);
+    await session.send('Network.enable');
+    session.on('Network.loadingFinished', ({ encodedDataLength }) => {
+      bytes += encodedDataLength;
+    });
+    await page.goto(stage.url);
+    await page.getByLabel('Name').fill('marit');
+    await page.getByLabel('Password').fill('wrong');
+    await page.keyboard.press('Enter');
+    await page.getByRole('alert').waitFor();
+    expect(await page.getByRole('alert').textContent()).toContain('The name or the password is wrong.');
+    await signIn();
+    await page.waitForLoadState('networkidle').catch(() => undefined);
+    expect(bytes).toBeLessThan(2 * 200_000);
+    expect(bytes).toBeGreaterThan(50_000);
+    expect(await page.getByText('The yard is empty.').count()).toBe(1);
+  });
+
+  it('goes the whole way of one property', async () => {
+    await signIn();
+    await page.getByRole('button', { name: 'Add client' }).click();
+    await page.getByLabel('Name').fill('Tidewell Clock Menders');
+    await page.getByRole('dialog').getByRole('button', { name: 'Add client' }).click();
+    await page.getByRole('dialog').waitFor({ state: 'hidden' });
+    await page.getByRole('button', { name: 'Add property' }).click();
+    await page.getByRole('option', { name: 'Tidewell Clock Menders' }).waitFor({ state: 'attached' });
+    await page.getByLabel('Address').fill('ftp://tidewell-clocks.example');
+    await page.getByRole('button', { name: 'Take on' }).click();
+    expect(await page.getByRole('dialog').getByRole('alert').textContent()).toContain(
+      'Expected a web address',
+    );
+    await page.getByLabel('Address').fill('www.Tidewell-Clocks.example/index.html');
+    await page.getByLabel('Handle').fill('clocks');
+    await page.getByRole('button', { name: 'Take on' }).click();
+    await page.getByRole('heading', { name: 'clocks' }).waitFor();
+    await page.getByText('Visitors end up at https://tidewell-clocks.example/.').waitFor();
+
+    await page.getByRole('button', { name: 'Enrol at Veldrane by address' }).click();
+    const veldrane = page.getByRole('region', { name: 'clocks@veldrane:address' });
+    await veldrane.getByRole('button', { name: 'Get tokens' }).click();
+    await veldrane.getByText('<meta name="veldrane-mooring"').waitFor();
+    await veldrane.getByRole('button', { name: 'Claim' }).click();
+    await veldrane.getByText('Not claimed: Veldrane would refuse.').waitFor();
+    await veldrane.getByText('Please put <meta').waitFor();
+
+    const { placements } = await stage.marit.showEnrolment({ params: { enrolment: 'clocks@veldrane' } });
+    if (placements[0]) await stage.order(orderFor(placements[0]));
+    await veldrane.getByRole('button', { name: 'Check', exact: true }).click();
+    await veldrane.getByText('in-place').waitFor();
+    await veldrane.getByRole('button', { name: 'Claim' }).click();
+    await veldrane.getByText('held', { exact: true }).waitFor();
+
+    await page.getByRole('tab', { name: 'Sitemaps' }).click();
+    await page.getByLabel('Another sitemap').fill('sitemap.xml');
+    await page.getByRole('button', { name: 'Note it' }).click();
+    const sitemap = page.getByRole('region', { name: 'https://tidewell-clocks.example/sitemap.xml' });
+    await sitemap.getByRole('button', { name: 'Submit' }).click();
+    await sitemap.getByText('waiting, due by').waitFor();
+    await stage.world.advance(86_400_000);
+    await sitemap.getByRole('button', { name: 'Read now' }).click();
+    await sitemap.getByText('equal to ours').waitFor();
+    await page.getByRole('tab', { name: 'Journal' }).click();
+    await page.getByText('clocks was taken on').waitFor();
+  });
+
+  it('copies what is to be placed', async () => {
+    await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+    await signIn();
+    await page.goto(`${stage.url}/properties/clocks`);
+    await page.getByText('DNS record').first().click();
+    await page.getByRole('button', { name: 'Copy the record’s value' }).first().click();
+    await page.getByText('Copied').waitFor();
+    expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(/^veldrane-mooring=\w+$/);
+  });
+
+  test.each([
+    ['light', 1280],
+    ['dark', 1280],
+    ['light', 390],
+    ['dark', 390],
+  ] as const)('has nothing serious for axe, and does not overflow: %s, %i px', async (colorScheme, width) => {
+    await page.emulateMedia({ colorScheme });
+    await page.setViewportSize({ width, height: 800 });
+    await page.goto(stage.url);
+    await page.getByRole('button', { name: 'Sign in' }).waitFor();
+    expect(await seriousFaults()).toEqual([]);
+    await signIn();
+    for (const path of ['/', '/properties/clocks', '/next', '/journal']) {
+      await page.goto(stage.url + path);
+      await page.locator('main h1').waitFor();
+      await page.locator('[aria-busy]').first().waitFor({ state: 'detached' });
+      expect(await seriousFaults()).toEqual([]);
+      expect(
+        await page.evaluate(() => document.documentElement.scrollWidth - innerWidth),
+      ).toBeLessThanOrEqual(0);
+    }
+  });
+
+  it('does not shift while it loads', async () => {
+    await signIn();
+    for (const path of ['/', '/properties/clocks']) {
+      await page.addInitScript(() => {
+        const kept = globalThis as unknown as { shift: number };
+        kept.shift = 0;
+        new PerformanceObserver((list) => {
+          for (const entry of list.getEntries() as unknown as { value: number }[]) kept.shift += entry.value;
+        }).observe({ type: 'layout-shift', buffered: true } as PerformanceObserverInit);
+      });
+      await page.goto(stage.url + path);
+      await page.locator('main h1').waitFor();
+      await page.getByText('House').first().waitFor();
+      await page.evaluate(() => document.fonts.ready);
+      expect(await page.evaluate(() => (globalThis as unknown as { shift: number }).shift)).toBeLessThan(0.1);
+    }
+  });
+
+  it('works by keyboard alone', async () => {
+    await page.goto(stage.url);
+    await page.getByRole('button', { name: 'Sign in' }).waitFor();
+    await page.keyboard.type('marit');
+    await page.keyboard.press('Tab');
+    await page.keyboard.type(PASSWORD);
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: 'The yard' }).waitFor();
+    await page.getByRole('link', { name: 'clocks' }).focus();
+    await page.keyboard.press('Enter');
+    await page.getByRole('tab', { name: 'Engines' }).focus();
+    await page.keyboard.press('ArrowRight');
+    await page.getByText('equal to ours').waitFor();
+    await page.goto(stage.url);
+    await page.getByRole('button', { name: 'Add client' }).focus();
+    await page.keyboard.press('Enter');
+    await page.getByRole('dialog').waitFor();
+    await page.keyboard.press('Escape');
+    await page.getByRole('dialog').waitFor({ state: 'hidden' });
+    expect(await page.evaluate(() => document.activeElement?.textContent)).toBe('Add client');
+  });
+
+  it('shows an onlooker everything and lets her do nothing', async () => {
+    await stage.person('odile', 'onlooker');
+    await signIn('odile');
+    expect(await page.getByRole('button', { name: 'Add client' }).count()).toBe(0);
+    await page.getByRole('link', { name: 'clocks' }).click();
+    await page.getByRole('region', { name: 'clocks@veldrane:address' }).waitFor();
+    expect(await page.getByRole('button', { name: 'Claim' }).count()).toBe(0);
+  });
+});

@@ -1,0 +1,193 @@
+import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { parseTarget } from '../../src/core/address/reach.js';
+import { placementOf } from '../../src/core/badge/placement.js';
+import { LinkEngine } from '../../src/engines/link/link-engine.js';
+import { OWN_PROFILES, ProfileFault, readProfiles } from '../../src/engines/profiles.js';
+import { Net } from '../../src/net/net.js';
+import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
+import { veldrane } from '../support/profiles.js';
+
+type Answer = (request: IncomingMessage, response: ServerResponse) => void;
+
+const says =
+  (status: number, body: unknown, headers: Record<string, string> = {}): Answer =>
+  (_, response) => {
+    response.writeHead(status, { 'content-type': 'application/json', ...headers }).end(JSON.stringify(body));
+  };
+const ENROLLED = {
+  id: 've-1',
+  reach: 'address',
+  target: 'https://quay.example/',
+  ownership: { state: 'none' },
+};
+const TARGET = parseTarget('address', 'https://quay.example/');
+const NOW = new Date('2026-11-20T08:00:00Z');
+
+describe('the engine link, from our side', () => {
+  let script: Answer[] = [];
+  let seen: IncomingMessage[] = [];
+  const pauses: number[] = [];
+  let engine: LinkEngine;
+  let net: Net;
+  const server = createServer((request, response) => {
+    seen.push(request);
+    const next = script.shift();
+    if (next) next(request, response);
+    else response.writeHead(500).end();
+  });
+
+  beforeAll(async () => {
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    net = new Net({
+      resolver: null,
+      allow: ['127.0.0.0/8'],
+      connect: [],
+      ca: null,
+      agent: 'test',
+      bounds: { ...DEFAULT_BOUNDS, hopMs: 500 },
+    });
+    const base = `http://127.0.0.1:${String((server.address() as AddressInfo).port)}/`;
+    const sleep = (ms: number) => {
+      pauses.push(ms);
+      return Promise.resolve();
+    };
+    engine = new LinkEngine({
+      net,
+      clock: { now: () => NOW },
+      base,
+      key: 'secret-key',
+      title: 'Veldrane',
+      sleep,
+    });
+  });
+  afterAll(async () => {
+    await net.close();
+    server.closeAllConnections();
+    server.close();
+  });
+  beforeEach(() => {
+    script = [];
+    seen = [];
+    pauses.length = 0;
+  });
+
+  it('sends key, idempotency key and target', async () => {
+    script = [says(201, ENROLLED)];
+    expect(await engine.enrol(TARGET, 'item-1')).toEqual({ kind: 'done', value: { ref: 've-1' } });
+    expect(seen[0]?.headers).toMatchObject({
+      authorization: 'Bearer secret-key',
+      'idempotency-key': 'item-1',
+    });
+  });
+
+  it('retries what may be retried, under the same key, and waits in between', async () => {
+    script = [
+      says(500, {}),
+      (request) => {
+        request.socket.destroy();
+      },
+      says(201, ENROLLED),
+    ];
+    expect((await engine.enrol(TARGET, 'item-2')).kind).toBe('done');
+    expect(new Set(seen.map((one) => one.headers['idempotency-key']))).toEqual(new Set(['item-2']));
+    expect(pauses).toHaveLength(2);
+  });
+
+  it('honours Retry-After, and tells a long one as a wait', async () => {
+    script = [says(429, {}, { 'retry-after': '2' }), says(201, ENROLLED)];
+    expect((await engine.enrol(TARGET, 'item-3')).kind).toBe('done');
+    expect(pauses).toEqual([2000]);
+    script = [says(503, { detail: 'switched off' }, { 'retry-after': '86400' })];
+    expect(await engine.enrol(TARGET, 'item-4')).toEqual({
+      kind: 'wait',
+      until: new Date('2026-11-21T08:00:00Z'),
+      says: 'Veldrane: switched off',
+    });
+    expect(pauses).toHaveLength(1);
+  });
+
+  it('never repeats a claim by itself', async () => {
+    const placement = placementOf(veldrane, TARGET, 'meta', 'token');
+    if (!placement) throw new Error('no placement');
+    script = [says(500, {}), says(200, { id: 'c-1', verdict: 'confirmed' })];
+    expect((await engine.claim({ claimId: 'c-1', ref: 've-1', placement })).kind).toBe('unreached');
+    expect(seen).toHaveLength(1);
+    expect(await engine.claimed({ claimId: 'c-1', ref: 've-1', placement })).toEqual({
+      kind: 'done',
+      value: { kind: 'confirmed' },
+    });
+    script = [says(404, { code: 'no-such-claim' })];
+    expect(await engine.claimed({ claimId: 'c-2', ref: 've-1', placement })).toEqual({
+      kind: 'done',
+      value: null,
+    });
+  });
+
+  it('gives up after a few tries, and says so without blaming anybody', async () => {
+    script = Array.from({ length: 9 }, () => says(502, { detail: 'bad gateway' }));
+    expect(await engine.ownership('ve-1')).toEqual({
+      kind: 'unreached',
+      says: 'Veldrane answered 502: bad gateway',
+    });
+    expect(seen).toHaveLength(4);
+  });
+
+  it('does not take an answer of the wrong shape for one', async () => {
+    for (const answer of [
+      says(200, { id: 7 }),
+      says(200, [1, 2]),
+      (_: IncomingMessage, response: ServerResponse) => {
+        response.end('<html>');
+      },
+    ]) {
+      script = [answer];
+      expect(await engine.enrol(TARGET, 'item-5')).toMatchObject({
+        kind: 'unreached',
+        says: expect.stringContaining('shape') as string,
+      });
+    }
+  });
+
+  it('passes on the engine’s own no', async () => {
+    script = [says(422, { code: 'reach-not-taken', detail: 'reach not taken' })];
+    expect(await engine.enrol(TARGET, 'item-6')).toEqual({
+      kind: 'refused',
+      code: 'reach-not-taken',
+      says: 'Veldrane: reach not taken',
+    });
+  });
+
+  it('reads all pages of sitemaps', async () => {
+    const item = (id: string) => ({
+      id,
+      address: `/${id}.xml`,
+      readAt: null,
+      found: null,
+      listed: null,
+      trouble: null,
+    });
+    script = [says(200, { items: [item('a')], next: 'a' }), says(200, { items: [item('b')], next: null })];
+    const outcome = await engine.sitemaps('ve-1');
+    expect(outcome.kind === 'done' && outcome.value.map(({ ref }) => ref)).toEqual(['a', 'b']);
+    expect(seen[1]?.url).toContain('after=a');
+  });
+});
+
+describe('profile files', () => {
+  it('name the file in every fault, and no id twice', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'yardbadge-profiles-'));
+    writeFileSync(join(folder, 'quay.yaml'), 'id: quay\ntitle: Quay\n');
+    await expect(readProfiles([folder])).rejects.toThrow(/quay\.yaml: worked is required/);
+    writeFileSync(join(folder, 'quay.yaml'), 'id: [');
+    await expect(readProfiles([folder])).rejects.toThrow(ProfileFault);
+    await expect(readProfiles([OWN_PROFILES, OWN_PROFILES])).rejects.toThrow(
+      /house\.yaml: the id “house” is taken/,
+    );
+    rmSync(folder, { recursive: true });
+  });
+});
