@@ -45,8 +45,8 @@ export class Story {
     );
     await this.enrol('ferries', ['house', 'veldrane'], 'address');
     await this.enrol('ferries', ['veldrane'], 'name');
-    await this.tokens('ferries');
-    await this.check('ferries');
+    await this.tokens('ferries@house', 'file');
+    await this.tokens('ferries@veldrane');
   }
 
   private async ferriesPlaced(): Promise<void> {
@@ -77,7 +77,9 @@ export class Story {
     );
     await this.enrol('clocks', ['house', 'veldrane'], 'address');
     await this.enrol('clocks', ['veldrane'], 'name');
-    await this.tokens('clocks');
+    await this.tokens('clocks@house', 'file');
+    await this.tokens('clocks@veldrane:name');
+    await this.tokens('clocks@veldrane:address', 'meta');
     await this.place('clocks@house:address', 'file');
     await this.place('clocks@veldrane:name', 'dns');
     await this.place('clocks@veldrane:address', 'meta');
@@ -95,7 +97,8 @@ export class Story {
   private async buttons(): Promise<void> {
     await this.takeOn('The Button Museum', 'button-museum', [], 'button-museum.example', 'buttons');
     await this.enrol('buttons', ['house', 'veldrane'], 'address');
-    await this.tokens('buttons');
+    await this.tokens('buttons@house', 'file');
+    await this.tokens('buttons@veldrane');
     await this.place('buttons@house:address', 'file');
     const { put } = await this.placement('buttons@veldrane:address', 'meta');
     if (put.kind === 'meta')
@@ -116,7 +119,7 @@ export class Story {
   private async seeds(): Promise<void> {
     await this.takeOn('Hallig Seed Growers', 'hallig', ['DE', 'AT'], 'www.Hallig-Sämerei.example', 'seeds');
     await this.enrol('seeds', ['house'], 'address');
-    await this.tokens('seeds');
+    await this.tokens('seeds@house', 'dns');
     await this.place('seeds@house:address', 'dns');
     await this.check('seeds');
     await this.enrol('seeds', ['veldrane'], 'address');
@@ -147,8 +150,9 @@ export class Story {
     await this.marit.finished(await this.marit.enrol({ body: { properties: [property], engines, reach } }));
   }
 
-  private async tokens(property: string): Promise<void> {
-    await this.marit.finished(await this.marit.getTokens({ body: { enrolments: [property] } }));
+  private async tokens(enrolment: string, method?: Method): Promise<void> {
+    const body = { enrolments: [enrolment], ...(method === undefined ? {} : { method }) };
+    await this.marit.finished(await this.marit.getTokens({ body }));
   }
 
   private async check(property: string): Promise<void> {

@@ -73,11 +73,12 @@ describe('the console', () => {
     await page.keyboard.press('Enter');
     await page.getByRole('alert').waitFor();
     expect(await page.getByRole('alert').textContent()).toContain('The name or the password is wrong.');
-    await signIn();
-    await page.waitForLoadState('networkidle').catch(() => undefined);
-    expect(bytes).toBeLessThan(2 * 200_000);
+    await page.getByLabel('Password').fill(PASSWORD);
+    await page.keyboard.press('Enter');
+    await page.getByText('The yard is empty.').waitFor();
+    await page.evaluate(() => document.fonts.ready);
     expect(bytes).toBeGreaterThan(50_000);
-    expect(await page.getByText('The yard is empty.').count()).toBe(1);
+    expect(bytes).toBeLessThan(200_000);
   });
 
   it('goes the whole way of one property', async () => {
@@ -86,7 +87,7 @@ describe('the console', () => {
     await page.getByLabel('Name').fill('Tidewell Clock Menders');
     await page.getByRole('dialog').getByRole('button', { name: 'Add client' }).click();
     await page.getByRole('dialog').waitFor({ state: 'hidden' });
-    await page.getByRole('button', { name: 'Add property' }).click();
+    await page.getByRole('button', { name: 'Take on property' }).click();
     await page.getByRole('option', { name: 'Tidewell Clock Menders' }).waitFor({ state: 'attached' });
     await page.getByLabel('Address').fill('ftp://tidewell-clocks.example');
     await page.getByRole('button', { name: 'Take on' }).click();

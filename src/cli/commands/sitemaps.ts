@@ -39,11 +39,11 @@ function printSitemaps(items: readonly Sitemap[]): void {
   }
 }
 
-/** `sitemap add|submit|read|list|show|withdraw` */
+/** `sitemap note|submit|read|list|show|withdraw` */
 export function sitemapCommands(program: Command): void {
   const sitemap = program.command('sitemap').description('sitemaps: ours and the engines’ readings');
   sitemap
-    .command('add <property> <address>')
+    .command('note <property> <address>')
     .description('note a sitemap, by its path or address')
     .option('--json', 'print the document')
     .action(async (property: string, address: string, options: { json?: boolean }) => {

@@ -30,7 +30,10 @@ export function table(head: readonly string[], rows: readonly (readonly string[]
   }
   const cells = rows.map((row) => row.map(plain));
   const widths = head.map((title, at) =>
-    Math.max(title.length, ...cells.map((row) => [...(row[at] ?? '')].length)),
+    Math.max(
+      title.length,
+      ...cells.flatMap((row) => (row[at] ?? '').split('\n').map((line) => [...line].length)),
+    ),
   );
   const taken = widths.slice(0, -1).reduce((sum, one) => sum + one + 2, 0);
   const last = Math.max(20, Math.min(widths.at(-1) ?? 0, width() - taken - 1));

@@ -28,7 +28,10 @@ export function NextPage() {
                     <Link to={`/properties/${property.handle}`}>{property.handle}</Link> at {engine.title}
                     <span className="block">
                       {badge ? (
-                        <TagMark badge={badge} />
+                        <TagMark
+                          badge={badge}
+                          label={`${badge}, by ${enrolment?.name.split(':')[1] ?? ''}`}
+                        />
                       ) : (
                         <span className="text-sm text-faint">not enrolled</span>
                       )}

@@ -56,7 +56,7 @@ export function AddClient() {
   );
 }
 
-export function AddProperty() {
+export function TakeOnProperty() {
   const [open, setOpen] = useState(false);
   const select = useId();
   const go = useNavigate();
@@ -76,7 +76,7 @@ export function AddProperty() {
   });
   return (
     <Sheet
-      opener="Add property"
+      opener="Take on property"
       title="Take on a property"
       says="Paste its address in any form; it is shown back as the engines will see it."
       open={open}

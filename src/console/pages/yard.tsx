@@ -6,7 +6,7 @@ import { api, sayError } from '../api.js';
 import { Button } from '../parts/button.js';
 import { Notice } from '../parts/notice.js';
 import { TagMark } from '../parts/tag-mark.js';
-import { AddClient, AddProperty } from './taking-on.js';
+import { AddClient, TakeOnProperty } from './taking-on.js';
 
 function Cell({ enrolments }: { enrolments: readonly EnrolmentLine[] }) {
   if (enrolments.length === 0) return <span className="text-sm text-faint">not enrolled</span>;
@@ -63,7 +63,7 @@ function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
 
 function YardTable({ engines, rows }: { engines: Yard['engines']; rows: readonly YardRow[] }) {
   return (
-    <table className="w-full border-b border-rule bg-sheet max-md:block [&_td:first-child]:pl-3 [&_th:first-child]:pl-3">
+    <table className="w-full border-b border-rule bg-sheet max-md:block [&_th:first-child]:pl-3 [&_td:last-child]:pr-3 max-md:[&_td]:pl-3">
       <caption className="sr-only">Where every property stands at every engine</caption>
       <thead className="text-sm text-faint max-md:sr-only">
         <tr>
@@ -128,7 +128,7 @@ export function YardPage({ person }: { person: Person }) {
           />
         </label>
         {mayWork && <AddClient />}
-        {mayWork && <AddProperty />}
+        {mayWork && <TakeOnProperty />}
       </div>
       {yard.error && <Notice kind="stops">{sayError(yard.error)}</Notice>}
       {yard.isPending &&

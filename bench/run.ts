@@ -1,0 +1,89 @@
+import { spawnSync } from 'node:child_process';
+import { readdirSync, statSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { NAMESPACE, SitemapReader } from '../src/core/sitemap/reader.js';
+import { SaxesParser } from 'saxes';
+
+/** Every figure is a ratio to a bare baseline that is measured in the same run, turn by turn. */
+function median(values: readonly number[]): number {
+  return [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
+}
+
+function timed(work: () => void): number {
+  const started = performance.now();
+  work();
+  return performance.now() - started;
+}
+
+/** Runs both in turn, so that a slow moment of the machine meets both. @returns ours over the baseline, in time */
+function ratio(ours: () => void, baseline: () => void, turns: number): number {
+  const times = Array.from({ length: turns }, () => ({ baseline: timed(baseline), ours: timed(ours) }));
+  return median(times.map((one) => one.ours)) / median(times.map((one) => one.baseline));
+}
+
+const root = fileURLToPath(new URL('..', import.meta.url));
+
+function start(...args: string[]): () => void {
+  return () => void spawnSync(process.execPath, args, { cwd: root });
+}
+
+function sitemapText(addresses: number): string {
+  const line = (at: number) =>
+    `<url><loc>https://quay.example/page-${String(at)}</loc><lastmod>2026-10-01</lastmod></url>\n`;
+  return `<urlset xmlns="${NAMESPACE}">${Array.from({ length: addresses }, (_, at) => line(at)).join('')}</urlset>`;
+}
+
+function readBare(text: string): void {
+  const parser = new SaxesParser({ xmlns: true, position: true });
+  for (let at = 0; at < text.length; at += 65_536) parser.write(text.slice(at, at + 65_536));
+  parser.close();
+}
+
+function readOurs(text: string): void {
+  const reader = new SitemapReader('https://quay.example/sitemap.xml');
+  for (let at = 0; at < text.length; at += 65_536) reader.write(text.slice(at, at + 65_536));
+  reader.end();
+}
+
+/** What the first page loads: script, style and the fonts that it shows, as they go over the wire. */
+function firstLoadBytes(): number {
+  const folder = join(root, 'dist/console/assets');
+  const sent = readdirSync(folder).filter(
+    (name) => name.endsWith('.br') || (name.endsWith('.woff2') && !name.includes('latin-ext')),
+  );
+  return sent.reduce((sum, name) => sum + statSync(join(folder, name)).size, 0);
+}
+
+const text = sitemapText(50_000);
+const rows: [what: string, found: string, bound: string][] = [
+  [
+    'yardbadge --version, in starts of a bare node',
+    ratio(start('dist/cli/main.js', '--version'), start('-e', '0'), 11).toFixed(2),
+    'at most 2.50',
+  ],
+  [
+    'yardbadge yard --help, in starts of a bare node',
+    ratio(start('dist/cli/main.js', 'yard', '--help'), start('-e', '0'), 7).toFixed(2),
+    '–',
+  ],
+  [
+    '50,000 addresses read and judged, speed of the bare parser',
+    (
+      1 /
+      ratio(
+        () => {
+          readOurs(text);
+        },
+        () => {
+          readBare(text);
+        },
+        7,
+      )
+    ).toFixed(2),
+    'at least 0.60',
+  ],
+  ['console’s first load, kB compressed', (firstLoadBytes() / 1000).toFixed(0), 'under 200'],
+];
+for (const [what, found, bound] of rows)
+  process.stdout.write(`${what.padEnd(62)} ${found.padStart(7)}   (${bound})\n`);
