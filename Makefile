@@ -5,7 +5,7 @@ ARGS ?=
 .PHONY: demo demo-clean test tour bench build clean
 
 node_modules/.installed: package.json package-lock.json
-	npm ci
+	npm install --no-save
 	@touch $@
 
 dist/.built: node_modules/.installed $(SOURCES)
