@@ -3,7 +3,7 @@ import { existsSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:
 import { createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
 import { judge } from '../../src/core/badge/judge.js';
 import { placementOf, zoneStrings, type Placement } from '../../src/core/badge/placement.js';
@@ -106,9 +106,12 @@ http {
       bounds: { ...DEFAULT_BOUNDS, dnsMs: 1_000 },
     });
     execFileSync('chmod', ['-R', 'a+rX', folder]);
-    await expect
-      .poll(async () => (await net.page('http://www.quay.example/')).end, { timeout: 20_000 })
-      .toBe('answered');
+    await vi.waitFor(
+      async () => {
+        expect((await net.page('http://www.quay.example/')).end).toBe('answered');
+      },
+      { timeout: 20_000, interval: 100 },
+    );
   });
   afterAll(async () => {
     for (const child of children) child.kill('SIGTERM');
