@@ -1,7 +1,9 @@
 import colors from 'picocolors';
 
 /** Colours only where a person looks at a terminal. */
-export const paint = colors.createColors(process.stdout.isTTY && process.env['NO_COLOR'] === undefined);
+export const paint = colors.createColors(
+  process.stdout.isTTY === true && process.env['NO_COLOR'] === undefined,
+);
 
 /** Foreign text, safe for a terminal: control and direction-changing characters are taken out. */
 export function plain(text: string): string {

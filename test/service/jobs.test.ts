@@ -1,0 +1,91 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { readEvents } from '../../src/client/client.js';
+import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
+
+/** How work that waits for the network is told: at once, by waiting, and by events. */
+describe('jobs', () => {
+  let stage: Stage;
+  const headers = () => ({ authorization: `Bearer ${stage.key}`, 'content-type': 'application/json' });
+  const post = (body: object, more: Record<string, string> = {}) =>
+    fetch(`${stage.url}/api/v1/checks`, {
+      method: 'POST',
+      headers: { ...headers(), ...more },
+      body: JSON.stringify(body),
+    });
+
+  beforeAll(async () => {
+    stage = await openStage();
+    await placeAll(stage, await takeOnFerries(stage));
+  });
+  afterAll(() => stage.close());
+
+  it('are answered with 202 and where to ask', async () => {
+    const response = await post({ all: true });
+    const job = (await response.json()) as { id: string; total: number };
+    expect([response.status, response.headers.get('location'), job.total]).toEqual([
+      202,
+      `/api/v1/jobs/${job.id}`,
+      7,
+    ]);
+  });
+
+  it('are waited for where the caller prefers it', async () => {
+    const job = (await (await post({ all: true }, { prefer: 'respond-async, wait=10' })).json()) as {
+      state: string;
+      finished: number;
+    };
+    expect(job).toMatchObject({ state: 'done', finished: 7 });
+  });
+
+  it('tell their progress and their end as events', async () => {
+    const { id } = (await (await post({ all: true })).json()) as { id: string };
+    const names: string[] = [];
+    for await (const { name, data } of readEvents(
+      await fetch(`${stage.url}/api/v1/jobs/${id}/events`, { headers: headers() }),
+    )) {
+      names.push(name);
+      expect(JSON.parse(data)).toMatchObject({ id, total: 7, items: [] });
+      if (name === 'done') break;
+    }
+    expect(names.at(-1)).toBe('done');
+  });
+
+  it('tell open pages that something changed', async () => {
+    const events = readEvents(await fetch(`${stage.url}/api/v1/events`, { headers: headers() }));
+    const first = events.next();
+    await stage.marit.addClient({ body: { name: 'Another' } });
+    expect((await first).value).toMatchObject({ name: 'change' });
+    await events.return(undefined);
+  });
+
+  it('are listed newest first, without their pieces', async () => {
+    const { items } = await stage.marit.listJobs({ query: { limit: 3 } });
+    expect(items.map(({ kind, total, items: pieces }) => [kind, total, pieces.length])).toEqual([
+      ['check', 7, 0],
+      ['check', 7, 0],
+      ['check', 7, 0],
+    ]);
+  });
+
+  it('with nothing to do are done at once', async () => {
+    const job = await stage.marit.claim({ body: { enrolments: ['ferries'], ready: true } });
+    expect(job.total).toBe(3);
+    await stage.marit.finished(job);
+    const again = await stage.marit.claim({ body: { ready: true } });
+    expect(again).toMatchObject({ state: 'done', total: 0, items: [] });
+  });
+
+  it('keep every check, newest first, page by page', async () => {
+    const { items, next } = await stage.marit.listChecks({
+      params: { enrolment: 'ferries@veldrane:name' },
+      query: { limit: 2 },
+    });
+    expect(items).toHaveLength(2);
+    expect((items[0]?.checkedAt ?? '') >= (items[1]?.checkedAt ?? '')).toBe(true);
+    const rest = await stage.marit.listChecks({
+      params: { enrolment: 'ferries@veldrane:name' },
+      query: { limit: 2, after: next ?? '' },
+    });
+    expect(rest.items[0]?.id).not.toBe(items[0]?.id);
+  });
+});
