@@ -71,10 +71,12 @@ export async function listSitemaps(desk: Desk, propertyRef?: string): Promise<{ 
           newestLastmod: reading.newestLastmod ?? null,
           findings: reading.findings.map((one) => ({ ...one, evidence: { ...one.evidence } })),
         },
-        submissions: sitemap.submissions.flatMap((one) => {
-          const enrolment = enrolmentOf.get(one.row.enrolmentId);
-          return enrolment ? [viewSubmission(desk, sitemap, one, enrolment)] : [];
-        }),
+        submissions: sitemap.submissions
+          .flatMap((one) => {
+            const enrolment = enrolmentOf.get(one.row.enrolmentId);
+            return enrolment ? [viewSubmission(desk, sitemap, one, enrolment)] : [];
+          })
+          .sort((a, b) => a.enrolmentName.localeCompare(b.enrolmentName)),
         createdAt: row.createdAt,
       };
     }),
