@@ -1,4 +1,7 @@
 /** The documents that requests and answers are made of. Times are RFC 3339 in UTC; durations ISO 8601. */
+import type { EngineRef, LinkState, Met } from './engine-documents.js';
+
+export type * from './engine-documents.js';
 
 export type Role = 'lead' | 'consultant' | 'onlooker';
 export type Reach = 'name' | 'address';
@@ -57,6 +60,8 @@ export interface Property {
   addressForPeople: string;
   host: { ascii: string; unicode: string; registrable: string };
   frontDoor: { address: string | null; forPeople: string | null; says: string | null; seenAt: string | null };
+  /** What engines asked of it at registration, by the fact's id. */
+  facts: Record<string, string>;
   createdAt: string;
   archivedAt: string | null;
   version: number;
@@ -67,25 +72,6 @@ export interface NewProperty extends Property {
   notes: string[];
   /** The job that looks for the front door. */
   job: string;
-}
-
-export interface Engine {
-  id: string;
-  title: string;
-  audience: 'everyone' | string[];
-  worked: 'link' | 'house';
-  reaches: Reach[];
-  methods: Method[];
-  takesSitemaps: boolean;
-  /** Its rules in words. */
-  rules: string[];
-}
-
-export interface Account {
-  id: string;
-  engine: string;
-  name: string;
-  createdAt: string;
 }
 
 export interface Finding {
@@ -153,6 +139,12 @@ export interface Placement {
   place: string;
   put: WhatToPut;
   check: CheckWithEvidence | null;
+  /** Who pasted the token, where nobody but a person could. */
+  recordedBy: string | null;
+  /** The token that it took the place of: what was placed with it is old. */
+  before: { token: string; replacedAt: string; why: 'expired' | 'changed'; put: WhatToPut } | null;
+  /** Where the very same token of the account stands already, seen by our checks. */
+  standsAt: { enrolment: string; place: string; checkedAt: string }[];
 }
 
 export interface Claim {
@@ -163,6 +155,8 @@ export interface Claim {
   answeredAt: string | null;
   verdict: 'confirmed' | 'refused' | null;
   reason: string | null;
+  /** Who recorded it by hand. */
+  recordedBy: string | null;
 }
 
 export interface NextStep {
@@ -176,7 +170,9 @@ export interface EnrolmentLine {
   id: string;
   /** `ferries@veldrane:name` : how it is named on the command line. */
   name: string;
-  engine: { id: string; title: string };
+  engine: EngineRef;
+  /** Whether a person carries everything to and from the engine. */
+  byHand: boolean;
   reach: Reach;
   target: string;
   targetForPeople: string;
@@ -193,7 +189,16 @@ export interface Enrolment extends EnrolmentLine {
   methods: Method[];
   placements: Placement[];
   claim: Claim | null;
-  ownership: { kind: 'confirmed' | 'withdrawn'; at: string; reason: string | null } | null;
+  ownership: {
+    kind: 'confirmed' | 'withdrawn';
+    at: string;
+    reason: string | null;
+    recordedBy: string | null;
+  } | null;
+  /** Since when the engine does not know it any more. */
+  missingSince: string | null;
+  /** What the engine has switched off for its account. */
+  suspended: LinkState[];
 }
 
 export interface Submission {
@@ -209,6 +214,7 @@ export interface Submission {
     found: number | null;
     listed: number | null;
     trouble: string | null;
+    recordedBy: string | null;
   } | null;
   counts: {
     state: 'waiting' | 'overdue' | 'troubled' | 'equal' | 'apart';
@@ -245,11 +251,14 @@ export interface YardRow {
   property: Named & { addressForPeople: string; client: Named & { name: string } };
   enrolments: EnrolmentLine[];
   sitemaps: { total: number; state: 'unread' | 'clean' | 'flawed' | 'unreachable' | 'none' };
+  /** The engines that matter to its audience, by id. */
+  fits: string[];
   step: (NextStep & { engine: string | null }) | null;
 }
 
 export interface Yard extends Page<YardRow> {
-  engines: { id: string; title: string }[];
+  /** Those that matter to a property of the page or have one enrolled; `from` where one shows another's results. */
+  engines: (EngineRef & { from: EngineRef | null })[];
 }
 
 export interface WorkItem {
@@ -290,6 +299,10 @@ export interface JobResult {
   sitemap?: string;
   property?: string;
   placements?: number;
+  /** Something to know although it went well. */
+  warning?: string;
+  /** What was met at the engine, when enrolments were looked for there. */
+  met?: Met[];
 }
 
 export interface Job {

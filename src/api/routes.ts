@@ -1,8 +1,6 @@
 import type {
-  Account,
   Check,
   Client,
-  Engine,
   Enrolment,
   Job,
   JournalEntry,
@@ -20,28 +18,10 @@ import type {
   WorkItem,
   Yard,
 } from './documents.js';
+import { engineRoutes } from './engine-routes.js';
+import { route, type Input } from './route.js';
 
-export interface Input {
-  params?: Record<string, string>;
-  query?: object;
-  body?: object;
-}
-
-/** One route of the API: what goes in and comes out is carried in the types, checked by the schemas of the same name. */
-export interface Route<In extends Input, Out> {
-  readonly method: 'GET' | 'POST' | 'PATCH' | 'DELETE';
-  /** Below `/api/v1`. */
-  readonly path: string;
-  /** The least role that may call it; `anyone` needs no sign-in. */
-  readonly role: Role | 'anyone';
-  readonly status: 200 | 201 | 202 | 204;
-  readonly summary: string;
-  readonly types?: { in: In; out: Out };
-}
-
-function route<In extends Input, Out>(spec: Omit<Route<In, Out>, 'types'>): Route<In, Out> {
-  return spec;
-}
+export type { Input, Route } from './route.js';
 
 export interface PageQuery {
   after?: string;
@@ -184,7 +164,10 @@ export const routes = {
     status: 200,
     summary: 'One property, by handle, address or a unique part of either',
   }),
-  editProperty: route<{ params: { property: string }; body: { handle?: string } }, Property>({
+  editProperty: route<
+    { params: { property: string }; body: { handle?: string; facts?: Record<string, string> } },
+    Property
+  >({
     method: 'PATCH',
     path: '/properties/:property',
     role: 'consultant',
@@ -206,20 +189,7 @@ export const routes = {
     summary: 'Look where visitors end up',
   }),
 
-  listEngines: route<Input, { items: Engine[] }>({
-    method: 'GET',
-    path: '/engines',
-    role: 'onlooker',
-    status: 200,
-    summary: 'Engines and their rules',
-  }),
-  listAccounts: route<Input, { items: Account[] }>({
-    method: 'GET',
-    path: '/accounts',
-    role: 'onlooker',
-    status: 200,
-    summary: 'Accounts at engines',
-  }),
+  ...engineRoutes,
 
   listEnrolments: route<{ query: { property: string } }, { items: Enrolment[] }>({
     method: 'GET',
@@ -235,7 +205,23 @@ export const routes = {
     status: 200,
     summary: 'One enrolment',
   }),
-  enrol: route<{ body: { properties: string[]; engines: string[]; reach?: Reach; address?: string } }, Job>({
+  enrol: route<
+    {
+      body: {
+        properties: string[];
+        engines?: string[];
+        /** In place of engines: all that matter to the client's audience. */
+        fitting?: boolean;
+        reach?: Reach;
+        address?: string;
+        /** The account at the engines, by name; the agency's own otherwise. */
+        account?: string;
+        /** What engines ask at registration; remembered with the property. */
+        facts?: Record<string, string>;
+      };
+    },
+    Job
+  >({
     method: 'POST',
     path: '/enrolments',
     role: 'consultant',

@@ -7,13 +7,14 @@ import { METHODS, type Method } from '../core/profile/profile.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { CheckRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
-import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { lookAt } from './look.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { refreshOwnership } from './ownership.js';
 import type { Actor, Desk } from './parts.js';
 import { findEnrolments } from './refs.js';
+import { renewExpired } from './tokens.js';
 import { chosenEnrolments, placementFor } from './enrolments.js';
 import { Problem } from '../api/problems.js';
 
@@ -125,20 +126,22 @@ export interface CheckInput {
 export async function runCheck(desk: Desk, piece: Piece): Promise<JobResult> {
   const { enrolmentId, method } = piece.input as CheckInput;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
-  const [facts] = await enrolmentFacts(desk, [row]);
-  const token = facts?.tokens.find((one) => one.method === method);
-  if (!facts || !token)
-    throw new Problem('cannot-be', `No token is known for the method ${method}. Get it first.`);
+  const before = await factsOf(desk, row);
+  const renewed = await renewExpired(desk, piece.actor, before);
+  const facts = renewed === null ? before : await factsOf(desk, row);
+  const token = facts.tokens.find((one) => one.method === method);
+  if (!token) throw new Problem('cannot-be', `No token is known for the method ${method}. Get it first.`);
   const check = viewCheck(facts, await checkToken(desk, piece.actor, facts, token));
   // The engine may have lost sight of the token before we did: ask it where it matters.
   if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
     await refreshOwnership(desk, piece.actor, facts);
   const first = leading(check.findings);
   return {
-    says: first?.says ?? 'Checked.',
+    says: [renewed, first?.says ?? 'Checked.'].filter(Boolean).join(' '),
     stops: check.forecast !== 'accept',
     enrolment: facts.name,
     check,
+    ...(renewed === null ? {} : { warning: renewed }),
   };
 }
 

@@ -1,4 +1,4 @@
-import { EmptyResultError, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { Claim, JobResult, Method } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
 import type { ClaimRequest, Outcome, Verdict } from '../engines/engine.js';
@@ -6,13 +6,13 @@ import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { ClaimRow, EnrolmentRow, OwnershipRow, TokenRow, type CheckRow } from '../store/models/enrolments.js';
 import { checkToken, viewCheck } from './checks.js';
-import { waitSays } from './engine-answers.js';
+import { noteMissing, waitSays } from './engine-answers.js';
 import { chosenEnrolments, placementFor } from './enrolments.js';
-import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { failed, type NewPiece, type Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
-import { isExpired } from './tokens.js';
+import { askToken } from './tokens.js';
 
 interface ClaimInput {
   readonly enrolmentId: string;
@@ -20,7 +20,8 @@ interface ClaimInput {
   readonly anyway: boolean;
 }
 
-export function viewClaim(row: ClaimRow): Claim {
+/** @param names of people who recorded verdicts by hand */
+export function viewClaim(row: ClaimRow, names: ReadonlyMap<string, string> = new Map()): Claim {
   const { id, enrolmentId, method, askedAt } = row;
   return {
     id,
@@ -30,6 +31,7 @@ export function viewClaim(row: ClaimRow): Claim {
     answeredAt: row.answeredAt ?? null,
     verdict: row.verdict ?? null,
     reason: row.reason ?? null,
+    recordedBy: row.recordedBy == null ? null : (names.get(row.recordedBy) ?? null),
   };
 }
 
@@ -57,20 +59,22 @@ export async function claimPieces(
 export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
   const input = piece.input as ClaimInput;
   const row = await EnrolmentRow.findByPk(input.enrolmentId, { rejectOnEmpty: true });
-  const facts = await factsOf(desk, row);
-  const open = facts.claim && facts.claim.answeredAt == null ? facts.claim : null;
-  if (open) return takeUp(desk, piece, facts, open.id);
+  const before = await factsOf(desk, row);
+  const open = before.claim && before.claim.answeredAt == null ? before.claim : null;
+  if (open) return takeUp(desk, piece, before, open.id);
   const own = await ClaimRow.findByPk(piece.itemId);
-  if (own) return result(facts, own);
-  if (facts.standing.badge === 'held')
+  if (own) return result(before, own);
+  if (before.standing.badge === 'held')
     return {
-      says: `${facts.name} is held already; no claim was spent.`,
+      says: `${before.name} is held already; no claim was spent.`,
       stops: false,
-      enrolment: facts.name,
+      enrolment: before.name,
     };
-  const token = chooseToken(desk, facts, input.method);
+  const { facts, warning } = await withToken(desk, piece, before, chooseToken(before, input.method).method);
+  const token = chooseToken(facts, input.method);
   const check = await checkToken(desk, piece.actor, facts, token);
-  if (check.forecast === 'refuse' && !input.anyway) return spared(facts, check);
+  if (check.forecast === 'refuse' && !input.anyway) return spared(facts, check, warning);
+  if (facts.profile.worked.how === 'hand') return byHand(facts, check, token.method);
   await desk.store.write(async (transaction) => {
     await ClaimRow.create(
       {
@@ -92,39 +96,61 @@ export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
     );
   });
   const request = await requestFor(facts, piece.itemId);
-  return settle(desk, piece, facts, piece.itemId, await engineOf(desk, row.engine).claim(request));
+  return settle(desk, piece, facts, piece.itemId, await (await engineOf(desk, row)).claim(request));
 }
 
-async function factsOf(desk: Desk, row: EnrolmentRow): Promise<EnrolmentFacts> {
-  const [facts] = await enrolmentFacts(desk, [row]);
-  if (!facts) throw new EmptyResultError('no facts for the enrolment');
-  return facts;
+/** Asks the engine whether the token is still the one that we know: a claim with another would be spent for nothing. */
+async function withToken(
+  desk: Desk,
+  piece: Piece,
+  facts: EnrolmentFacts,
+  method: Method,
+): Promise<{ facts: EnrolmentFacts; warning: string | null }> {
+  const outcome = await askToken(desk, piece.actor, facts, method);
+  if (outcome.kind === 'refused' && outcome.code === 'no-such-enrolment') {
+    await noteMissing(desk, piece.actor, facts);
+    throw new Problem(
+      'enrolment-missing',
+      `${facts.profile.title} does not know ${facts.name} any more; no claim was spent. Enrol it again, and get its token anew.`,
+    );
+  }
+  if (outcome.kind !== 'done' || outcome.value === 'same') return { facts, warning: null };
+  const warning =
+    outcome.value === 'renewed'
+      ? 'The token was void unclaimed and was renewed: what was placed is old now.'
+      : `${facts.profile.title} handed out another token than before: what was placed is old now.`;
+  return { facts: await factsOf(desk, facts.row), warning };
 }
 
 /** The token to claim with: of the method asked for, else of the one that a check has seen, else the first. */
-function chooseToken(desk: Desk, facts: EnrolmentFacts, method: Method | null): TokenRow {
+function chooseToken(facts: EnrolmentFacts, method: Method | null): TokenRow {
   const seen = facts.checks.find((check) => check.seen)?.method;
   const token = facts.tokens.find((one) => one.method === (method ?? seen ?? facts.tokens[0]?.method));
-  if (!token) {
-    const what = method === null ? 'No token is' : `No ${method} token is`;
-    throw new Problem(
-      'cannot-be',
-      `${what} known for ${facts.name}. Get it first, have it placed, then claim.`,
-    );
-  }
-  if (isExpired(token, desk.clock.now(), facts.standing.badge)) {
-    throw new Problem(
-      'cannot-be',
-      `The ${token.method} token of ${facts.name} expired on ${token.expiresAt ?? ''}. Get a new one and have it placed.`,
-    );
-  }
-  return token;
+  if (token) return token;
+  const what = method === null ? 'No token is' : `No ${method} token is`;
+  throw new Problem(
+    'cannot-be',
+    `${what} known for ${facts.name}. Get it first, have it placed, then claim.`,
+  );
 }
 
-function spared(facts: EnrolmentFacts, check: CheckRow): JobResult {
+/** Nobody but a person can claim at an engine without a link; she is told that it is worth it, and what to do after. */
+function byHand(facts: EnrolmentFacts, check: CheckRow, method: Method): JobResult {
+  return {
+    says: `The ${method} token stands. Claim ${facts.name} on ${facts.profile.title}’s own pages now, then record what it said: “record verdict ${facts.name} confirmed”, or “refused --reason …”.`,
+    stops: false,
+    enrolment: facts.name,
+    check: viewCheck(facts, check),
+  };
+}
+
+function spared(facts: EnrolmentFacts, check: CheckRow, warning: string | null): JobResult {
   const why = check.findings.find((one) => one.grade === 'stops')?.says ?? 'the token is not in place';
   return {
-    ...failed('forecast-refuses', `Not claimed: ${facts.profile.title} would refuse. ${why}`),
+    ...failed(
+      'forecast-refuses',
+      [`Not claimed: ${facts.profile.title} would refuse.`, warning, why].filter(Boolean).join(' '),
+    ),
     enrolment: facts.name,
     check: viewCheck(facts, check),
   };
@@ -141,7 +167,7 @@ async function requestFor(facts: EnrolmentFacts, claimId: string): Promise<Claim
 
 /** Takes up a claim whose answer is not known: asks for it, and sends it only if it never arrived. */
 async function takeUp(desk: Desk, piece: Piece, facts: EnrolmentFacts, claimId: string): Promise<JobResult> {
-  const engine = engineOf(desk, facts.row.engine);
+  const engine = await engineOf(desk, facts.row);
   const request = await requestFor(facts, claimId);
   const known = await engine.claimed(request);
   if (known.kind === 'done' && known.value === null)
@@ -227,6 +253,7 @@ function readOutcome(outcome: Outcome<Verdict>): {
       return { verdict: null, reason: waitSays(outcome) };
     case 'refused':
     case 'unreached':
+    case 'by-hand':
       return { verdict: null, reason: outcome.says };
   }
 }

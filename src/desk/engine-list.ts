@@ -1,67 +1,125 @@
-import type { Account, Engine } from '../api/documents.js';
-import { methodsFor, type EngineProfile } from '../core/profile/profile.js';
-import { durationMs, durationWords } from '../core/time/duration.js';
-import { newId } from '../store/ids.js';
-import { AccountRow } from '../store/models/enrolments.js';
-import { nowText, type Desk } from './parts.js';
+import { rename, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Account, Engine, WantedFact } from '../api/documents.js';
+import { Problem } from '../api/problems.js';
+import { isBorrowing, methodsFor, type Profile, type WantedFact as Fact } from '../core/profile/profile.js';
+import { rulesInWords } from '../core/profile/rules-in-words.js';
+import { parseProfile, ProfileFault, requireFitting } from '../engines/profiles.js';
+import { EnrolmentRow } from '../store/models/enrolments.js';
+import { ensureAccounts, listAccounts } from './accounts.js';
+import { note } from './journal.js';
+import type { Actor, Desk } from './parts.js';
 
-/** An engine's rules in the words of one who works with them. */
-function rulesOf(profile: EngineProfile): string[] {
-  const rules = profile.reaches.map(
-    (reach) => `Registers by ${reach}: proven by ${methodsFor(profile, reach).join(', ')}.`,
-  );
-  const lives = profile.token.livesUnclaimed;
-  rules.push(
-    profile.token.per === 'account'
-      ? 'One token for all the properties of an account.'
-      : 'A token of its own for each enrolment.',
-  );
-  if (lives !== undefined)
-    rules.push(`A token that nobody claims with lives ${durationWords(durationMs(lives))}.`);
-  const grace = durationMs(profile.keeps.grace);
-  const patience =
-    grace === 0
-      ? 'withdraws at once when the token is gone'
-      : `withdraws after ${durationWords(grace)} without the token`;
-  rules.push(`Looks again every ${durationWords(durationMs(profile.keeps.looksEvery))}; ${patience}.`);
-  if (!profile.sitemaps) return [...rules, 'Takes no sitemaps.'];
-  const { form, formats, firstReading, needsBadge } = profile.sitemaps;
-  const when = durationWords(durationMs(firstReading));
-  return [
-    ...rules,
-    `Takes sitemaps (${formats.join(', ')}) as ${form === 'path' ? 'a path' : 'a whole address'}${needsBadge ? ', once the badge is held' : ''}; first reading within ${when}.`,
-  ];
+export function viewFact({ id, title, oneOf }: Fact): WantedFact {
+  return { id, title, oneOf: oneOf ? [...oneOf] : null };
 }
 
-export function listEngines(desk: Desk): { items: Engine[] } {
-  const items = [...desk.profiles.values()].map((profile): Engine => ({
+function view(desk: Desk, profile: Profile, accounts: readonly Account[]): Engine {
+  const titleOf = (id: string) => desk.book.titleOf(id);
+  const named = {
     id: profile.id,
     title: profile.title,
-    audience: profile.audience === 'everyone' ? 'everyone' : [...profile.audience],
+    audience: profile.audience === 'everyone' ? ('everyone' as const) : [...profile.audience],
+    share: { ...profile.share },
     worked: profile.worked.how,
+    rules: rulesInWords(profile, titleOf),
+  };
+  if (isBorrowing(profile)) {
+    const { from } = profile.worked;
+    return {
+      ...named,
+      from: { id: from, title: titleOf(from) },
+      reaches: [],
+      methods: [],
+      facts: [],
+      takesSitemaps: false,
+      accounts: [],
+    };
+  }
+  return {
+    ...named,
+    from: null,
     reaches: [...profile.reaches],
     methods: [...new Set(profile.reaches.flatMap((reach) => methodsFor(profile, reach)))],
+    facts: profile.facts.map(viewFact),
     takesSitemaps: profile.sitemaps !== undefined,
-    rules: rulesOf(profile),
-  }));
-  return { items };
+    accounts: accounts.filter(({ engine }) => engine === profile.id),
+  };
 }
 
-export async function listAccounts(): Promise<{ items: Account[] }> {
-  const rows = await AccountRow.findAll({ order: ['engine', 'name'] });
-  return { items: rows.map(({ id, engine, name, createdAt }) => ({ id, engine, name, createdAt })) };
+export async function listEngines(desk: Desk): Promise<{ items: Engine[] }> {
+  const { items } = await listAccounts(desk);
+  return { items: [...desk.book.all().values()].map((profile) => view(desk, profile, items)) };
 }
 
-/** Every engine with a profile has at least the agency's own account. */
-export async function ensureAccounts(desk: Desk): Promise<void> {
-  const there = new Set((await AccountRow.findAll({ attributes: ['engine'] })).map(({ engine }) => engine));
-  const missing = [...desk.profiles.keys()].filter((engine) => !there.has(engine));
-  if (missing.length === 0) return;
-  await desk.store.write(async (transaction) => {
-    const createdAt = nowText(desk);
-    await AccountRow.bulkCreate(
-      missing.map((engine) => ({ id: newId(), engine, name: 'agency', createdAt })),
-      { transaction },
+/**
+ * Adds an engine by its profile, and keeps the profile with the others. Throws Problem `bad-profile` that names the
+ * file and every wrong key.
+ */
+export async function addEngine(
+  desk: Desk,
+  actor: Actor,
+  input: { profile: string; file?: string; replace?: boolean },
+): Promise<Engine> {
+  const { folder } = desk.book;
+  if (folder === null)
+    throw new Problem(
+      'cannot-be',
+      'The service has no folder for profiles: set “engines” in its configuration first.',
     );
+  const profile = await readGiven(desk, input);
+  const file = join(folder, `${profile.id}.yaml`);
+  await writeFile(`${file}.new`, input.profile);
+  await rename(`${file}.new`, file);
+  desk.book.add(profile);
+  await ensureAccounts(desk);
+  await desk.store.write((transaction) =>
+    note(desk, actor, transaction, {
+      kind: 'engine.added',
+      says: `The engine ${profile.title} was ${input.replace === true ? 'given another profile' : 'added by its profile'}.`,
+    }),
+  );
+  return view(desk, profile, (await listAccounts(desk)).items);
+}
+
+async function readGiven(
+  desk: Desk,
+  { profile: text, file = 'the profile', replace }: { profile: string; file?: string; replace?: boolean },
+): Promise<Profile> {
+  try {
+    const profile = parseProfile(file, text);
+    const others = new Map(desk.book.all());
+    const before = others.get(profile.id);
+    if (profile.worked.how === 'house' || before?.worked.how === 'house')
+      throw new ProfileFault([`${file}: worked.how: the house comes with the product; there is only one`]);
+    if (replace === true && before) {
+      await requireReplaceable(file, before, profile);
+      others.delete(profile.id);
+    }
+    requireFitting(file, profile, others);
+    return profile;
+  } catch (error) {
+    if (error instanceof ProfileFault)
+      throw new Problem('bad-profile', error.message, {
+        faults: error.faults.map((says) => ({ at: file, says })),
+      });
+    throw error;
+  }
+}
+
+/** Enrolments that are there must still be possible with the new rules. */
+async function requireReplaceable(file: string, before: Profile, after: Profile): Promise<void> {
+  const reaches = await EnrolmentRow.findAll({
+    where: { engine: before.id, endedAt: null },
+    attributes: ['reach'],
+    group: ['reach'],
   });
+  if (reaches.length === 0) return;
+  if (isBorrowing(after))
+    throw new ProfileFault([
+      `${file}: worked.how: properties are enrolled with ${before.title}; end that first`,
+    ]);
+  const gone = reaches.find(({ reach }) => !after.reaches.includes(reach));
+  if (gone)
+    throw new ProfileFault([`${file}: reaches: properties are enrolled by ${gone.reach}; end that first`]);
 }

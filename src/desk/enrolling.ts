@@ -1,49 +1,102 @@
+import type { Transaction } from 'sequelize';
 import type { JobResult, Reach } from '../api/documents.js';
 import { nameFor, targetForPeople, targetText, type Target } from '../core/address/reach.js';
 import { readPaste } from '../core/address/paste.js';
 import { registrableOf } from '../core/address/host.js';
 import { parseAddress } from '../core/address/web-address.js';
+import { factFault, missingFacts } from '../core/profile/fit.js';
 import type { EngineProfile } from '../core/profile/profile.js';
 import { Problem } from '../api/problems.js';
 import { newId } from '../store/ids.js';
-import { PropertyRow } from '../store/models/clients.js';
-import { AccountRow, EnrolmentRow } from '../store/models/enrolments.js';
+import type { AccountRow } from '../store/models/accounts.js';
+import { ClientRow, PropertyRow } from '../store/models/clients.js';
+import { EnrolmentRow } from '../store/models/enrolments.js';
+import { SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
+import { accountFor } from './accounts.js';
 import { engineValue } from './engine-answers.js';
+import { fittingEngines } from './fit.js';
 import { note } from './journal.js';
 import { observeFrontDoor } from './front-door.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
-import { engineOf, nowText, profileOf, type Actor, type Desk } from './parts.js';
+import { engineUnder, nowText, profileOf, type Actor, type Desk } from './parts.js';
+import { rememberFacts } from './properties.js';
 import { findProperty } from './refs.js';
+import { noteSubmission } from './submitting.js';
+import { shareAccountTokens } from './tokens.js';
 
 interface EnrolInput {
   readonly propertyId: string;
   readonly engine: string;
+  readonly accountId: string;
   readonly reach: Reach;
   /** An address given by hand in place of the front door. */
   readonly address: string | null;
 }
 
+export interface EnrolOrder {
+  readonly properties: string[];
+  readonly engines?: string[];
+  /** In place of engines: all that matter to the client's audience. */
+  readonly fitting?: boolean;
+  readonly reach?: Reach;
+  readonly address?: string;
+  readonly account?: string;
+  readonly facts?: Record<string, string>;
+}
+
 /** One piece for each property and engine. An engine's address reach is taken unless another is asked for: every method serves it. */
-export async function enrolPieces(
-  desk: Desk,
-  input: { properties: string[]; engines: string[]; reach?: Reach; address?: string },
-): Promise<NewPiece[]> {
-  const properties = await Promise.all(input.properties.map((ref) => findProperty(ref)));
-  const profiles = input.engines.map((engine) => profileOf(desk, engine));
-  if (input.address !== undefined && properties.length > 1) {
+export async function enrolPieces(desk: Desk, actor: Actor, order: EnrolOrder): Promise<NewPiece[]> {
+  const properties = await Promise.all(order.properties.map((ref) => findProperty(ref)));
+  if (order.address !== undefined && properties.length > 1) {
     throw new Problem('bad-input', 'An address can be given for one property at a time.');
   }
+  requireAnswers(desk, order.facts ?? {});
   const pieces: NewPiece[] = [];
   for (const property of properties) {
-    for (const profile of profiles) {
-      const reach = input.reach ?? (profile.reaches.includes('address') ? 'address' : 'name');
+    if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
+    for (const engine of await enginesFor(desk, order, property)) {
+      const profile = profileOf(desk, engine);
+      const reach = order.reach ?? (profile.reaches.includes('address') ? 'address' : 'name');
       requireReach(profile, reach);
-      const address = input.address === undefined ? null : ownAddress(property, input.address);
-      const work: EnrolInput = { propertyId: property.id, engine: profile.id, reach, address };
+      const address = order.address === undefined ? null : ownAddress(property, order.address);
+      const account = await accountFor(desk, profile.id, order.account);
+      const work: EnrolInput = {
+        propertyId: property.id,
+        engine: profile.id,
+        accountId: account.id,
+        reach,
+        address,
+      };
       pieces.push({ subject: `${property.handle}@${profile.id}:${reach}`, input: work });
     }
   }
   return pieces;
+}
+
+async function enginesFor(desk: Desk, order: EnrolOrder, property: PropertyRow): Promise<readonly string[]> {
+  if (order.engines) return order.engines;
+  const { audience } = await ClientRow.findByPk(property.clientId, { rejectOnEmpty: true });
+  const fitting = fittingEngines(desk, audience);
+  const { reach } = order;
+  return reach === undefined
+    ? fitting
+    : fitting.filter((engine) => profileOf(desk, engine).reaches.includes(reach));
+}
+
+/** Refuses facts that nobody asks for, and answers that are not among those that are taken. */
+export function requireAnswers(desk: Desk, facts: Readonly<Record<string, string>>): void {
+  const wanted = [...desk.book.profiles.values()].flatMap((profile) => profile.facts);
+  for (const [id, answer] of Object.entries(facts)) {
+    const asking = wanted.filter((fact) => fact.id === id);
+    if (asking.length === 0) {
+      const known = [...new Set(wanted.map((fact) => fact.id))].join(', ') || 'nothing';
+      throw new Problem('bad-input', `No engine asks for “${id}”. Asked for is: ${known}.`);
+    }
+    for (const fact of asking) {
+      const fault = factFault(fact, answer);
+      if (fault !== null) throw new Problem('bad-input', fault);
+    }
+  }
 }
 
 function requireReach(profile: EngineProfile, reach: Reach): void {
@@ -86,16 +139,28 @@ async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: 
   );
 }
 
+/** What the engine wants to know of the site. Throws Problem `facts-wanted` with what nobody has told yet. */
+function factsFor(profile: EngineProfile, property: PropertyRow): Record<string, string> {
+  const missing = missingFacts(profile.facts, property.facts);
+  if (missing.length > 0) {
+    const asked = missing.map(
+      ({ title, id, oneOf }) => `${title} (${id}${oneOf ? `: ${oneOf.join(', ')}` : ''})`,
+    );
+    throw new Problem(
+      'facts-wanted',
+      `${profile.title} asks of ${property.handle}: ${asked.join('; ')}. Tell it once, as “--fact ${missing[0]?.id ?? 'id'}=…”; it is remembered.`,
+      { facts: missing },
+    );
+  }
+  return Object.fromEntries(profile.facts.map(({ id }) => [id, property.facts[id] ?? '']));
+}
+
 /** One piece of an enrolling job. Doing it again, even after a crash between engine and record, changes nothing. */
 export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
   const input = piece.input as EnrolInput;
   const property = await PropertyRow.findByPk(input.propertyId, { rejectOnEmpty: true });
   const profile = profileOf(desk, input.engine);
-  const account = await AccountRow.findOne({
-    where: { engine: profile.id },
-    order: ['createdAt'],
-    rejectOnEmpty: true,
-  });
+  const account = await accountFor(desk, profile.id, input.accountId);
   const target = await targetOf(desk, piece.actor, property, input);
   const name = `${property.handle}@${profile.id}:${target.reach}`;
   const same = {
@@ -106,29 +171,89 @@ export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
     target: targetText(target),
   };
   const there = await EnrolmentRow.findOne({ where: { ...same, endedAt: null } });
-  if (there)
+  if (there && there.missingSince == null)
     return {
       says: `${name} is enrolled already, for ${targetForPeople(target)}.`,
       stops: false,
       enrolment: name,
     };
-  const { ref } = engineValue(await engineOf(desk, profile.id).enrol(target, piece.itemId));
-  await desk.store.write(async (transaction) => {
-    const row = await EnrolmentRow.create(
-      { id: newId(), ...same, ref, createdAt: nowText(desk) },
-      { transaction },
-    );
+  const sitemap = profile.sitemaps?.atRegistration === true ? await sitemapOf(property) : null;
+  const request = {
+    target,
+    key: piece.itemId,
+    facts: factsFor(profile, property),
+    sitemap: sitemap?.url ?? null,
+  };
+  const { ref } = engineValue(await engineUnder(desk, account).enrol(request));
+  const row = await desk.store.write(async (transaction) => {
+    const enrolment = there
+      ? await enrolledAgain(desk, transaction, there, ref)
+      : await EnrolmentRow.create({ id: newId(), ...same, ref, createdAt: nowText(desk) }, { transaction });
+    const again = there ? ' again' : '';
     await note(desk, piece.actor, transaction, {
-      kind: 'enrolled',
-      says: `${property.handle} was enrolled at ${profile.title} by ${target.reach}: ${targetForPeople(target)}.`,
+      kind: there ? 'enrolled.again' : 'enrolled',
+      says: `${property.handle} was enrolled${again} at ${profile.title} by ${target.reach}: ${targetForPeople(target)}.`,
       property,
-      enrolmentId: row.id,
+      enrolmentId: enrolment.id,
       details: { ref },
     });
+    return enrolment;
   });
+  const shared = profile.token.per === 'account' && !there ? await shareTokens(desk, row) : 0;
+  if (sitemap) await takeSubmission(desk, account, row, sitemap);
   return {
-    says: `Enrolled at ${profile.title} by ${target.reach}: ${targetForPeople(target)}.`,
+    says: enrolSays(profile, property, target, shared, there !== null),
     stops: false,
     enrolment: name,
   };
+}
+
+function enrolSays(
+  profile: EngineProfile,
+  property: PropertyRow,
+  target: Target,
+  shared: number,
+  isAgain: boolean,
+): string {
+  const where = targetForPeople(target);
+  if (profile.worked.how === 'hand')
+    return `Noted. Now register ${where} on ${profile.title}’s own pages, and paste the token that it shows: “token ${property.handle}@${profile.id} --paste …”.`;
+  const done = `Enrolled${isAgain ? ' again' : ''} at ${profile.title} by ${target.reach}: ${where}.`;
+  return shared > 0 ? `${done} Its token is the one of the account, known already.` : done;
+}
+
+function shareTokens(desk: Desk, row: EnrolmentRow): Promise<number> {
+  return desk.store.write((transaction) => shareAccountTokens(desk, transaction, row));
+}
+
+/** The same enrolment under the engine's new identifier. What it had been told of sitemaps is gone with the old one. */
+async function enrolledAgain(
+  desk: Desk,
+  transaction: Transaction,
+  row: EnrolmentRow,
+  ref: string,
+): Promise<EnrolmentRow> {
+  await SubmissionRow.update(
+    { withdrawnAt: nowText(desk) },
+    { where: { enrolmentId: row.id, withdrawnAt: null }, transaction },
+  );
+  return row.update({ ref, missingSince: null }, { transaction });
+}
+
+/** The sitemap to name at registration: an index before all others, else the first that was noted. */
+async function sitemapOf(property: PropertyRow): Promise<SitemapRow | null> {
+  return SitemapRow.findOne({ where: { propertyId: property.id }, order: ['createdAt'] });
+}
+
+/** An engine that was told of a sitemap at registration knows it from then on. */
+async function takeSubmission(
+  desk: Desk,
+  account: AccountRow,
+  enrolment: EnrolmentRow,
+  sitemap: SitemapRow,
+): Promise<void> {
+  const outcome = await engineUnder(desk, account).sitemaps(enrolment.ref);
+  const known =
+    outcome.kind === 'done' ? outcome.value.find(({ address }) => address === sitemap.url) : undefined;
+  if (known) await noteSubmission(desk, sitemap, enrolment, known.address, known.ref);
 }

@@ -1,12 +1,16 @@
+import { Op } from 'sequelize';
 import type { Enrolment, Placement, WhatToPut } from '../api/documents.js';
 import { parseTarget } from '../core/address/reach.js';
 import { placementOf, type Placement as CorePlacement } from '../core/badge/placement.js';
 import { methodsFor } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
-import { AccountRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
+import { AccountRow } from '../store/models/accounts.js';
+import { EnrolmentRow, TokenRow } from '../store/models/enrolments.js';
+import { viewSuspended } from './accounts.js';
 import { viewCheck, viewEvidence } from './checks.js';
 import { viewClaim } from './claims.js';
 import { enrolmentFacts, viewLine, type EnrolmentFacts } from './facts.js';
+import { personNames } from './journal.js';
 import type { Desk } from './parts.js';
 import { findEnrolments, findProperty } from './refs.js';
 
@@ -41,7 +45,16 @@ function whatToPut(placement: CorePlacement): WhatToPut {
   }
 }
 
-function viewPlacement(facts: EnrolmentFacts, token: TokenRow): Placement[] {
+/** What the page of an enrolment shows beside its facts. */
+interface Beside {
+  readonly names: ReadonlyMap<string, string>;
+  /** Tokens that were replaced, the newest first. */
+  readonly replaced: readonly TokenRow[];
+  /** Where the account's token stands for other enrolments. */
+  readonly standing: readonly StandingElsewhere[];
+}
+
+function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): Placement[] {
   const placement = placementFor(facts, token);
   if (!placement) return [];
   const check = facts.checks.find((one) => one.tokenId === token.id);
@@ -54,15 +67,80 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow): Placement[] {
       place: placement.place,
       put: whatToPut(placement),
       check: check ? { ...viewCheck(facts, check), seenThere: viewEvidence(check.evidence) } : null,
+      recordedBy: token.recordedBy == null ? null : (beside.names.get(token.recordedBy) ?? null),
+      before: viewBefore(facts, token, beside.replaced),
+      standsAt: beside.standing
+        .filter((one) => one.method === token.method && one.value === token.value)
+        .map(({ enrolment, place, checkedAt }) => ({ enrolment, place, checkedAt })),
     },
   ];
 }
 
-async function view(facts: EnrolmentFacts): Promise<Enrolment> {
+function viewBefore(
+  facts: EnrolmentFacts,
+  token: TokenRow,
+  replaced: readonly TokenRow[],
+): Placement['before'] {
+  const before = replaced.find(({ method }) => method === token.method);
+  const old = before && placementFor(facts, before);
+  if (!before || !old || before.replacedAt == null) return null;
+  return {
+    token: before.value,
+    replacedAt: before.replacedAt,
+    why: before.replacedWhy ?? 'changed',
+    put: whatToPut(old),
+  };
+}
+
+interface StandingElsewhere {
+  readonly enrolment: string;
+  readonly method: string;
+  readonly value: string;
+  readonly place: string;
+  readonly checkedAt: string;
+}
+
+/** No more places than these are told: it is enough to know that it stands, and an example of where. */
+const MOST_PLACES = 5;
+
+/** Where our newest checks see an account's token for other enrolments of the same account. */
+function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingElsewhere[]> {
+  if (facts.profile.token.per !== 'account') return Promise.resolve([]);
+  return desk.store.select<StandingElsewhere>(
+    `SELECT p.handle || '@' || e.engine || ':' || e.reach AS enrolment, t.method, t.value, c.place, MAX(c.checkedAt) AS checkedAt
+       FROM enrolments e
+       JOIN tokens t ON t.enrolmentId = e.id AND t.replacedAt IS NULL
+       JOIN checks c ON c.tokenId = t.id
+       JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
+      WHERE e.accountId = :account AND e.endedAt IS NULL AND e.id <> :own
+        AND c.checkedAt = (SELECT MAX(n.checkedAt) FROM checks n WHERE n.tokenId = t.id) AND c.seen = 1
+      GROUP BY e.id, t.method ORDER BY checkedAt DESC LIMIT :limit`,
+    { account: facts.row.accountId, own: facts.row.id, limit: MOST_PLACES },
+  );
+}
+
+async function besideOf(desk: Desk, facts: EnrolmentFacts): Promise<Beside> {
+  const [names, replaced, standing] = await Promise.all([
+    personNames([
+      ...facts.tokens.map(({ recordedBy }) => recordedBy),
+      facts.claim?.recordedBy,
+      facts.ownership?.recordedBy,
+    ]),
+    TokenRow.findAll({
+      where: { enrolmentId: facts.row.id, replacedAt: { [Op.ne]: null } },
+      order: [['replacedAt', 'DESC']],
+    }),
+    standingElsewhere(desk, facts),
+  ]);
+  return { names, replaced, standing };
+}
+
+async function view(desk: Desk, facts: EnrolmentFacts): Promise<Enrolment> {
   const { row } = facts;
-  const [property, account] = await Promise.all([
+  const [property, account, beside] = await Promise.all([
     PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true }),
     AccountRow.findByPk(row.accountId, { rejectOnEmpty: true }),
+    besideOf(desk, facts),
   ]);
   const methods = methodsFor(facts.profile, row.reach);
   return {
@@ -73,14 +151,20 @@ async function view(facts: EnrolmentFacts): Promise<Enrolment> {
     createdAt: row.createdAt,
     methods,
     placements: methods.flatMap((method) =>
-      facts.tokens.filter((token) => token.method === method).flatMap((token) => viewPlacement(facts, token)),
+      facts.tokens
+        .filter((token) => token.method === method)
+        .flatMap((token) => viewPlacement(facts, token, beside)),
     ),
-    claim: facts.claim && viewClaim(facts.claim),
+    claim: facts.claim && viewClaim(facts.claim, beside.names),
     ownership: facts.ownership && {
       kind: facts.ownership.kind,
       at: facts.ownership.at,
       reason: facts.ownership.reason ?? null,
+      recordedBy:
+        facts.ownership.recordedBy == null ? null : (beside.names.get(facts.ownership.recordedBy) ?? null),
     },
+    missingSince: row.missingSince ?? null,
+    suspended: viewSuspended(desk, row.accountId),
   };
 }
 
@@ -91,14 +175,14 @@ export async function listEnrolments(desk: Desk, propertyRef: string): Promise<{
     where: { propertyId: property.id, endedAt: null },
     order: ['engine', 'reach', 'createdAt'],
   });
-  return { items: await Promise.all((await enrolmentFacts(desk, rows)).map(view)) };
+  return { items: await Promise.all((await enrolmentFacts(desk, rows)).map((facts) => view(desk, facts))) };
 }
 
 /** One enrolment. Where the reference fits several (two reaches at one engine), the first by reach is shown. */
 export async function showEnrolment(desk: Desk, ref: string): Promise<Enrolment> {
   const [facts] = await enrolmentFacts(desk, (await findEnrolments(ref)).slice(0, 1));
   if (!facts) throw new Error('an enrolment that was found has facts');
-  return view(facts);
+  return view(desk, facts);
 }
 
 /** The enrolments that a request names, each once. */

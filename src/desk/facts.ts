@@ -9,6 +9,7 @@ import { decisiveCheck } from '../core/worklist/decisive.js';
 import { nextStep, type NextStep } from '../core/worklist/next-step.js';
 import { METHODS, type EngineProfile, type Method } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
+import { AccountRow } from '../store/models/accounts.js';
 import { CheckRow, ClaimRow, EnrolmentRow, OwnershipRow, TokenRow } from '../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
 import type { Store } from '../store/store.js';
@@ -28,6 +29,7 @@ export interface EnrolmentFacts {
   /** As it is written: `ferries@veldrane:name`. */
   readonly name: string;
   readonly profile: EngineProfile;
+  readonly account: AccountRow | null;
   readonly tokens: readonly TokenRow[];
   /** The newest check of each token in force. */
   readonly checks: readonly CheckRow[];
@@ -130,7 +132,7 @@ export function countsOf(
 /** The facts of enrolments, in their order. Costs a fixed number of queries, however many they are. */
 export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]): Promise<EnrolmentFacts[]> {
   const ids = rows.map(({ id }) => id);
-  const [tokens, checks, ownerships, claims, sitemaps, properties, siblings] = await Promise.all([
+  const [tokens, checks, ownerships, claims, sitemaps, properties, siblings, accounts] = await Promise.all([
     TokenRow.findAll({ where: { enrolmentId: ids, replacedAt: null } }),
     newest<Raw<CheckRow>>(desk.store, 'checks', 'enrolmentId, method', 'checkedAt', ids),
     newest<Raw<OwnershipRow>>(desk.store, 'ownerships', 'enrolmentId', 'at', ids),
@@ -144,7 +146,9 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       where: { propertyId: [...new Set(rows.map(({ propertyId }) => propertyId))], endedAt: null },
       attributes: ['id', 'propertyId', 'engine'],
     }),
+    AccountRow.findAll({ where: { id: [...new Set(rows.map(({ accountId }) => accountId))] } }),
   ]);
+  const accountOf = new Map(accounts.map((one) => [one.id, one]));
   const siblingsOf = by(siblings, (one) => `${one.propertyId} ${one.engine}`);
   const tokensOf = by(tokens, (one) => one.enrolmentId);
   const checksOf = by(checks, (one) => one.enrolmentId);
@@ -160,6 +164,7 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       row,
       name: `${handleOf.get(row.propertyId) ?? row.propertyId}@${row.engine}:${row.reach}`,
       profile: profileOf(desk, row.engine),
+      account: accountOf.get(row.accountId) ?? null,
       tokens: inForce,
       checks: inOrder(current).map((check) =>
         CheckRow.build({ ...check, seen: Boolean(check.seen) }, { raw: true, isNewRecord: false }),
@@ -175,6 +180,13 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
   });
 }
 
+/** The facts of one enrolment. */
+export async function factsOf(desk: Desk, row: EnrolmentRow): Promise<EnrolmentFacts> {
+  const [facts] = await enrolmentFacts(desk, [row]);
+  if (!facts) throw new Error('an enrolment that is there has facts');
+  return facts;
+}
+
 /** In the order in which methods are proposed, so that a choice among equals is always the same. */
 function inOrder<Row extends { method: Method }>(rows: readonly Row[]): Row[] {
   return [...rows].sort((a, b) => METHODS.indexOf(a.method) - METHODS.indexOf(b.method));
@@ -187,7 +199,7 @@ function assemble(
     siblings: ReadonlySet<string>;
   },
 ): EnrolmentFacts {
-  const { row, tokens, checks, ownership, claim, profile, sitemaps, name } = parts;
+  const { row, tokens, checks, ownership, claim, profile, account, sitemaps, name } = parts;
   const held = standing({
     enrolledAt: new Date(row.createdAt),
     tokenAt: tokens[0] ? new Date(tokens[0].issuedAt) : null,
@@ -202,6 +214,12 @@ function assemble(
   const step = nextStep(
     {
       engineTitle: profile.title,
+      byHand: profile.worked.how === 'hand',
+      missingSince: row.missingSince == null ? null : new Date(row.missingSince),
+      tokenExpiresAt: soonest(tokens),
+      suspended: desk.links
+        .suspended(row.accountId)
+        .flatMap(({ work, until, since }) => (until ? [{ work, until, since }] : [])),
       badge: held.badge,
       badgeSince: held.since,
       lastCheck: lastCheck(checks, ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null),
@@ -228,7 +246,13 @@ function assemble(
     },
     desk.clock.now(),
   );
-  return { row, name, profile, tokens, checks, ownership, claim, standing: held, step };
+  return { row, name, profile, account, tokens, checks, ownership, claim, standing: held, step };
+}
+
+/** When the first of the tokens is void; the others follow, since they were got together. */
+function soonest(tokens: readonly TokenRow[]): Date | null {
+  const times = tokens.flatMap(({ expiresAt }) => (expiresAt == null ? [] : [expiresAt])).sort();
+  return times[0] === undefined ? null : new Date(times[0]);
 }
 
 function ownershipFact(row: OwnershipRow): Parameters<typeof standing>[0]['ownership'] {
@@ -277,6 +301,7 @@ export function viewLine(facts: EnrolmentFacts): EnrolmentLine {
     id: row.id,
     name: facts.name,
     engine: { id: profile.id, title: profile.title },
+    byHand: profile.worked.how === 'hand',
     reach: row.reach,
     target: row.target,
     targetForPeople: targetForPeople(parseTarget(row.reach, row.target)),

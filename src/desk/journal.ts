@@ -84,3 +84,13 @@ async function namesFor(rows: readonly JournalRow[]): Promise<Map<string, string
     ...[...clients, ...properties].map(({ id, handle }) => [id, handle] as const),
   ]);
 }
+
+/** The names of people by identifier, for those who recorded something by hand. */
+export async function personNames(
+  ids: readonly (string | null | undefined)[],
+): Promise<ReadonlyMap<string, string>> {
+  const some = [...new Set(ids.filter((id) => id != null))];
+  if (some.length === 0) return new Map();
+  const people = await PersonRow.findAll({ where: { id: some }, attributes: ['id', 'name'] });
+  return new Map(people.map(({ id, name }) => [id, name]));
+}

@@ -1,22 +1,34 @@
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { OwnershipRow } from '../store/models/enrolments.js';
+import { noteMissing } from './engine-answers.js';
 import type { EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
-import { engineOf, type Actor, type Desk } from './parts.js';
+import { engineOf, nowText, type Actor, type Desk } from './parts.js';
 
 /** Asks the engine how it sees the ownership now, and records it when that is news. An engine that gives no answer changes nothing. */
 export async function refreshOwnership(desk: Desk, actor: Actor, facts: EnrolmentFacts): Promise<void> {
-  const outcome = await engineOf(desk, facts.row.engine).ownership(facts.row.ref);
-  if (outcome.kind !== 'done') return;
+  const outcome = await (await engineOf(desk, facts.row)).ownership(facts.row.ref);
+  if (outcome.kind === 'refused' && outcome.code === 'no-such-enrolment')
+    return noteMissing(desk, actor, facts);
+  if (outcome.kind !== 'done' || outcome.value === null) return;
   const ownership = outcome.value;
   const recorded = facts.ownership?.kind ?? 'none';
+  const { title } = facts.profile;
   if (ownership.state === 'withdrawn' && recorded === 'confirmed') {
-    await record(desk, actor, facts, {
+    await recordOwnership(desk, actor, facts, {
       kind: 'withdrawn',
       at: ownership.since,
       reason: ownership.reason,
-      says: `${facts.profile.title} withdrew the badge of ${facts.name}: “${ownership.reason}”.`,
+      says: `${title} withdrew the badge of ${facts.name}: “${ownership.reason}”.`,
+    });
+  }
+  if (ownership.state === 'none' && recorded === 'confirmed') {
+    await recordOwnership(desk, actor, facts, {
+      kind: 'withdrawn',
+      at: nowText(desk),
+      reason: 'the engine knows of no ownership any more',
+      says: `${title} knows of no ownership of ${facts.name} any more, and gave no reason.`,
     });
   }
   if (
@@ -24,25 +36,44 @@ export async function refreshOwnership(desk: Desk, actor: Actor, facts: Enrolmen
     recorded !== 'confirmed' &&
     ownership.since > (facts.ownership?.at ?? '')
   ) {
-    await record(desk, actor, facts, {
+    await recordOwnership(desk, actor, facts, {
       kind: 'confirmed',
       at: ownership.since,
       method: ownership.method,
-      says: `${facts.profile.title} says that ${facts.name} is held.`,
+      says: `${title} says that ${facts.name} is held.`,
     });
   }
 }
 
-type News = { at: string; says: string } & (
-  { kind: 'withdrawn'; reason: string } | { kind: 'confirmed'; method: OwnershipRow['method'] }
+export type OwnershipNews = {
+  readonly at: string;
+  readonly says: string;
+  /** Who carried it here from the engine's own pages. */
+  readonly recordedBy?: string | null;
+} & (
+  | { readonly kind: 'withdrawn'; readonly reason: string }
+  | { readonly kind: 'confirmed'; readonly method: OwnershipRow['method'] }
 );
 
-async function record(desk: Desk, actor: Actor, facts: EnrolmentFacts, news: News): Promise<void> {
+/** Records an engine's word about ownership, with a line of the journal. */
+export async function recordOwnership(
+  desk: Desk,
+  actor: Actor,
+  facts: Pick<EnrolmentFacts, 'row'>,
+  news: OwnershipNews,
+): Promise<void> {
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
   const own = news.kind === 'withdrawn' ? { reason: news.reason } : { method: news.method };
   await desk.store.write(async (transaction) => {
     await OwnershipRow.create(
-      { id: newId(), enrolmentId: facts.row.id, at: news.at, kind: news.kind, ...own },
+      {
+        id: newId(),
+        enrolmentId: facts.row.id,
+        at: news.at,
+        kind: news.kind,
+        recordedBy: news.recordedBy ?? null,
+        ...own,
+      },
       { transaction },
     );
     await note(desk, actor, transaction, {

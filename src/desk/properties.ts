@@ -29,6 +29,7 @@ export async function viewProperty(row: PropertyRow): Promise<Property> {
       says: row.frontDoorSays ?? null,
       seenAt: row.frontDoorAt ?? null,
     },
+    facts: { ...row.facts },
     createdAt: row.createdAt,
     archivedAt: row.archivedAt ?? null,
     version: row.version,
@@ -144,27 +145,53 @@ export async function editProperty(
   desk: Desk,
   actor: Actor,
   ref: string,
-  changes: { handle?: string },
+  changes: { handle?: string; facts?: Record<string, string> },
   expected?: number,
 ): Promise<Property> {
   const { id } = await findProperty(ref);
+  const { handle, facts } = changes;
   const row = await unlessTaken(
     () =>
       desk.store.write(async (transaction) => {
         const current = await PropertyRow.findByPk(id, { transaction, rejectOnEmpty: true });
         requireVersion(current.version, expected);
         const before = current.handle;
-        await current.update({ ...changes, version: current.version + 1 }, { transaction });
+        await current.update(
+          {
+            ...(handle === undefined ? {} : { handle }),
+            ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
+            version: current.version + 1,
+          },
+          { transaction },
+        );
         await note(desk, actor, transaction, {
           kind: 'property.edited',
-          says: `${before} is now ${current.handle}.`,
+          says:
+            handle === undefined
+              ? `Told of ${before}: ${Object.entries(facts ?? {})
+                  .map(([fact, answer]) => `${fact} ${answer}`)
+                  .join(', ')}.`
+              : `${before} is now ${current.handle}.`,
           property: current,
+          details: changes,
         });
         return current;
       }),
-    `A property with the handle “${changes.handle ?? ''}” is there already.`,
+    `A property with the handle “${handle ?? ''}” is there already.`,
   );
   return viewProperty(row);
+}
+
+/** Keeps what engines ask about a property at registration, so that it is asked for once. */
+export async function rememberFacts(
+  desk: Desk,
+  actor: Actor,
+  propertyId: string,
+  facts: Record<string, string>,
+): Promise<void> {
+  const known = (await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true })).facts;
+  const news = Object.entries(facts).filter(([id, answer]) => known[id] !== answer);
+  if (news.length > 0) await editProperty(desk, actor, propertyId, { facts: Object.fromEntries(news) });
 }
 
 /** Puts a property away. Its records stay; its address can be taken on again. */

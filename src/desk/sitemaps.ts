@@ -7,8 +7,16 @@ import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SitemapRow } from '../store/models/sitemaps.js';
-import { countsOf, enrolmentFacts, sitemapFacts, type EnrolmentFacts, type SitemapFacts } from './facts.js';
-import { note } from './journal.js';
+import { noteMissing, waitSays } from './engine-answers.js';
+import {
+  countsOf,
+  enrolmentFacts,
+  factsOf,
+  sitemapFacts,
+  type EnrolmentFacts,
+  type SitemapFacts,
+} from './facts.js';
+import { note, personNames } from './journal.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Actor, type Desk } from './parts.js';
 import { doorOf } from './properties.js';
@@ -20,6 +28,7 @@ function viewSubmission(
   sitemap: SitemapFacts,
   one: SitemapFacts['submissions'][number],
   facts: EnrolmentFacts,
+  names: ReadonlyMap<string, string>,
 ): Submission {
   const counts = countsOf(desk, facts.profile, sitemap, one);
   const { engine, row } = one;
@@ -36,6 +45,7 @@ function viewSubmission(
       found: engine.found ?? null,
       listed: engine.listed ?? null,
       trouble: engine.trouble ?? null,
+      recordedBy: engine.recordedBy == null ? null : (names.get(engine.recordedBy) ?? null),
     },
     counts: { state: counts.state, dueBy: counts.dueBy?.toISOString() ?? null, gap: counts.gap },
   };
@@ -54,6 +64,11 @@ export async function listSitemaps(desk: Desk, propertyRef?: string): Promise<{ 
   );
   const enrolmentOf = new Map(facts.map((one) => [one.row.id, one]));
   const all = await sitemapFacts(desk, ids);
+  const names = await personNames(
+    [...all.values()]
+      .flat()
+      .flatMap(({ submissions }) => submissions.map(({ engine }) => engine?.recordedBy)),
+  );
   const items = properties.flatMap((property) =>
     (all.get(property.id) ?? []).map((sitemap): Sitemap => {
       const { row, reading, state } = sitemap;
@@ -74,7 +89,7 @@ export async function listSitemaps(desk: Desk, propertyRef?: string): Promise<{ 
         submissions: sitemap.submissions
           .flatMap((one) => {
             const enrolment = enrolmentOf.get(one.row.enrolmentId);
-            return enrolment ? [viewSubmission(desk, sitemap, one, enrolment)] : [];
+            return enrolment ? [viewSubmission(desk, sitemap, one, enrolment, names)] : [];
           })
           .sort((a, b) => a.enrolmentName.localeCompare(b.enrolmentName)),
         createdAt: row.createdAt,
@@ -178,9 +193,11 @@ async function readEngines(
   const troubles: string[] = [];
   for (const { row: submission, engine: before } of sitemap?.submissions ?? []) {
     const enrolment = await EnrolmentRow.findByPk(submission.enrolmentId, { rejectOnEmpty: true });
-    const outcome = await engineOf(desk, enrolment.engine).sitemaps(enrolment.ref);
+    const outcome = await (await engineOf(desk, enrolment)).sitemaps(enrolment.ref);
     if (outcome.kind !== 'done') {
-      troubles.push(outcome.says);
+      if (outcome.kind === 'refused' && outcome.code === 'no-such-enrolment')
+        await noteMissing(desk, actor, await factsOf(desk, enrolment));
+      troubles.push(outcome.kind === 'wait' ? waitSays(outcome) : outcome.says);
       continue;
     }
     const now = outcome.value.find(({ ref }) => ref === submission.ref);
@@ -199,15 +216,17 @@ function isNews(before: EngineReadingRow | null, now: SitemapAtEngine): boolean 
   );
 }
 
-async function recordEngineReading(
+/** @param recordedBy who carried it here from the engine's own pages */
+export async function recordEngineReading(
   desk: Desk,
   actor: Actor,
   property: PropertyRow,
   submissionId: string,
   engine: string,
   now: SitemapAtEngine,
+  recordedBy: string | null = null,
 ): Promise<void> {
-  const title = desk.profiles.get(engine)?.title ?? engine;
+  const title = desk.book.titleOf(engine);
   const { readAt, found, listed, trouble } = now;
   const says =
     readAt === null
@@ -215,7 +234,7 @@ async function recordEngineReading(
       : `${title} read ${now.address}: ${String(found)} found, ${String(listed)} listed.`;
   await desk.store.write(async (transaction) => {
     await EngineReadingRow.create(
-      { id: newId(), submissionId, at: nowText(desk), readAt, found, listed, trouble },
+      { id: newId(), submissionId, at: nowText(desk), readAt, found, listed, trouble, recordedBy },
       { transaction },
     );
     await note(desk, actor, transaction, { kind: 'sitemap.engine-read', says, property });

@@ -6,8 +6,8 @@ import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
-import { engineValue } from './engine-answers.js';
-import { enrolmentFacts } from './facts.js';
+import { enrolmentValue } from './engine-answers.js';
+import { enrolmentFacts, factsOf } from './facts.js';
 import { note } from './journal.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
@@ -58,9 +58,8 @@ export async function runSubmit(desk: Desk, piece: Piece): Promise<JobResult> {
   const sitemap = await SitemapRow.findByPk(sitemapId, { rejectOnEmpty: true });
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
-  const [facts] = await enrolmentFacts(desk, [row]);
-  if (!facts) throw new Problem('no-such-enrolment', 'The enrolment is gone.');
-  const { title } = facts.profile;
+  const facts = await factsOf(desk, row);
+  const { title, worked } = facts.profile;
   const there = await SubmissionRow.findOne({ where: { sitemapId, enrolmentId, withdrawnAt: null } });
   if (there)
     return {
@@ -76,7 +75,8 @@ export async function runSubmit(desk: Desk, piece: Piece): Promise<JobResult> {
     sitemap.url,
   );
   if (form.kind === 'refused') throw new Problem('cannot-be', form.says);
-  const { ref } = engineValue(await engineOf(desk, row.engine).submitSitemap(row.ref, form.as, piece.itemId));
+  const outcome = await (await engineOf(desk, row)).submitSitemap(row.ref, form.as, piece.itemId);
+  const { ref } = await enrolmentValue(desk, piece.actor, facts, outcome);
   await desk.store.write(async (transaction) => {
     await SubmissionRow.create(
       { id: newId(), sitemapId, enrolmentId, sentAs: form.as, ref, submittedAt: nowText(desk) },
@@ -90,11 +90,32 @@ export async function runSubmit(desk: Desk, piece: Piece): Promise<JobResult> {
     });
   });
   return {
-    says: `Submitted to ${title} as ${form.as}.`,
+    says:
+      worked.how === 'hand'
+        ? `Noted as submitted: enter ${form.as} on ${title}’s own pages now, and record its counts when it shows them.`
+        : `Submitted to ${title} as ${form.as}.`,
     stops: false,
     enrolment: facts.name,
     sitemap: sitemapId,
   };
+}
+
+/** Writes down that an engine knows a sitemap, where it learnt of it otherwise than by a submission of its own. */
+export async function noteSubmission(
+  desk: Desk,
+  sitemap: SitemapRow,
+  enrolment: EnrolmentRow,
+  sentAs: string,
+  ref: string,
+): Promise<void> {
+  const same = { sitemapId: sitemap.id, enrolmentId: enrolment.id };
+  await desk.store.write((transaction) =>
+    SubmissionRow.findOrCreate({
+      where: { ...same, withdrawnAt: null },
+      defaults: { id: newId(), ...same, sentAs, ref, submittedAt: nowText(desk) },
+      transaction,
+    }),
+  );
 }
 
 /** One piece of a withdrawing job. */
@@ -103,14 +124,16 @@ export async function runWithdraw(desk: Desk, piece: Piece): Promise<JobResult> 
   const submission = await SubmissionRow.findByPk(submissionId, { rejectOnEmpty: true });
   const row = await EnrolmentRow.findByPk(submission.enrolmentId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
-  const title = desk.profiles.get(row.engine)?.title ?? row.engine;
+  const facts = await factsOf(desk, row);
+  const { title } = facts.profile;
   if (submission.withdrawnAt != null)
     return {
       says: `${submission.sentAs} was withdrawn already.`,
       stops: false,
       sitemap: submission.sitemapId,
     };
-  engineValue(await engineOf(desk, row.engine).withdrawSitemap(row.ref, submission.ref));
+  const outcome = await (await engineOf(desk, row)).withdrawSitemap(row.ref, submission.ref);
+  await enrolmentValue(desk, piece.actor, facts, outcome);
   await desk.store.write(async (transaction) => {
     await submission.update({ withdrawnAt: nowText(desk) }, { transaction });
     await note(desk, piece.actor, transaction, {

@@ -4,6 +4,7 @@ import { byHarm, type NextStep } from '../core/worklist/next-step.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { enrolmentFacts, sitemapFacts, viewLine, viewStep, type EnrolmentFacts } from './facts.js';
+import { fittingEngines } from './fit.js';
 import type { Desk } from './parts.js';
 import { doorOf, propertyRows, type PropertyQuery } from './properties.js';
 import { findClient, findProperty } from './refs.js';
@@ -12,6 +13,8 @@ interface Standing {
   readonly property: PropertyRow;
   readonly client: ClientRow;
   readonly enrolments: readonly EnrolmentFacts[];
+  /** The engines that matter to its audience. */
+  readonly fits: readonly string[];
   readonly steps: readonly WorkStep[];
 }
 
@@ -41,19 +44,26 @@ async function standings(desk: Desk, properties: readonly PropertyRow[]): Promis
   return properties.flatMap((property) => {
     const client = clientOf.get(property.clientId);
     const enrolments = ofProperty.get(property.id) ?? [];
-    return client ? [{ property, client, enrolments, steps: stepsOf(desk, property, enrolments) }] : [];
+    if (!client) return [];
+    const fits = fittingEngines(desk, client.audience);
+    return [{ property, client, enrolments, fits, steps: stepsOf(desk, property, enrolments, fits) }];
   });
 }
 
-/** The next step at every engine: of each enrolment, and to enrol where there is none yet. */
-function stepsOf(desk: Desk, property: PropertyRow, enrolments: readonly EnrolmentFacts[]): WorkStep[] {
+/** The next step at every engine that matters: of each enrolment, and to enrol where there is none yet. */
+function stepsOf(
+  desk: Desk,
+  property: PropertyRow,
+  enrolments: readonly EnrolmentFacts[],
+  fits: readonly string[],
+): WorkStep[] {
   const steps = enrolments.map((facts): WorkStep => ({
     engine: { id: facts.profile.id, title: facts.profile.title },
     facts,
     step: facts.step,
   }));
-  for (const profile of desk.profiles.values()) {
-    if (enrolments.some(({ row }) => row.engine === profile.id)) continue;
+  for (const profile of desk.book.profiles.values()) {
+    if (!fits.includes(profile.id) || enrolments.some(({ row }) => row.engine === profile.id)) continue;
     const step: NextStep = {
       kind: 'enrol',
       says: `Enrol ${property.handle} with ${profile.title}.`,
@@ -72,28 +82,52 @@ export async function readYard(desk: Desk, query: PropertyQuery): Promise<Yard> 
     desk,
     rows.map(({ id }) => id),
   );
-  const items = (await standings(desk, rows)).map(({ property, client, enrolments, steps }): YardRow => {
-    const own = sitemaps.get(property.id) ?? [];
-    const first = steps[0];
-    const state =
-      (['unreachable', 'flawed', 'unread', 'clean'] as const).find((one) =>
-        own.some((sitemap) => sitemap.state === one),
-      ) ?? 'none';
-    return {
-      property: {
-        id: property.id,
-        handle: property.handle,
-        addressForPeople: addressForPeople(doorOf(property)),
-        client: { id: client.id, handle: client.handle, name: client.name },
-      },
-      enrolments: enrolments.map(viewLine),
-      sitemaps: { total: own.length, state },
-      step:
-        first && first.step.kind !== 'none' ? { ...viewStep(first.step), engine: first.engine.title } : null,
-    };
-  });
-  const engines = [...desk.profiles.values()].map(({ id, title }) => ({ id, title }));
-  return { engines, items, next };
+  const items = (await standings(desk, rows)).map(
+    ({ property, client, enrolments, fits, steps }): YardRow => {
+      const own = sitemaps.get(property.id) ?? [];
+      const first = steps[0];
+      const state =
+        (['unreachable', 'flawed', 'unread', 'clean'] as const).find((one) =>
+          own.some((sitemap) => sitemap.state === one),
+        ) ?? 'none';
+      return {
+        property: {
+          id: property.id,
+          handle: property.handle,
+          addressForPeople: addressForPeople(doorOf(property)),
+          client: { id: client.id, handle: client.handle, name: client.name },
+        },
+        enrolments: enrolments.map(viewLine),
+        fits: [...fits],
+        sitemaps: { total: own.length, state },
+        step:
+          first && first.step.kind !== 'none'
+            ? { ...viewStep(first.step), engine: first.engine.title }
+            : null,
+      };
+    },
+  );
+  return { engines: columnsFor(desk, items), items, next };
+}
+
+/** The engines that matter on a page: fitting or enrolled with, and those that show the results of such a one. */
+function columnsFor(desk: Desk, rows: readonly YardRow[]): Yard['engines'] {
+  const matters = (id: string) =>
+    rows.some(
+      ({ fits, enrolments }) => fits.includes(id) || enrolments.some(({ engine }) => engine.id === id),
+    );
+  const own = [...desk.book.profiles.values()].filter(({ id }) => rows.length === 0 || matters(id));
+  const borrowing = [...desk.book.borrowed.values()].filter(({ worked }) =>
+    own.some(({ id }) => id === worked.from),
+  );
+  return [
+    ...own.map(({ id, title }) => ({ id, title, from: null })),
+    ...borrowing.map(({ id, title, worked }) => ({
+      id,
+      title,
+      from: { id: worked.from, title: desk.book.titleOf(worked.from) },
+    })),
+  ];
 }
 
 /** Everything that can be done or is waited for, the worst and oldest harm first. */

@@ -4,13 +4,28 @@ import type { Method } from '../core/profile/profile.js';
 
 /**
  * What came of asking an engine for something.
- * `wait` is no failure: the engine asks for patience, until a time if it named one.
+ * `wait` is no failure: the engine asks for patience, until a time if it named one. `by-hand`: nobody but a person can
+ * do it, on the engine's own pages.
  */
 export type Outcome<T> =
   | { readonly kind: 'done'; readonly value: T }
   | { readonly kind: 'refused'; readonly code: string; readonly says: string }
   | { readonly kind: 'wait'; readonly until: Date | null; readonly says: string }
-  | { readonly kind: 'unreached'; readonly says: string };
+  | { readonly kind: 'unreached'; readonly says: string }
+  | { readonly kind: 'by-hand'; readonly says: string };
+
+/** What an engine can be asked for; each can be switched off by itself. */
+export type Work = 'enrol' | 'list' | 'token' | 'claim' | 'ownership' | 'sitemaps' | 'lookup' | 'visit';
+
+export interface EnrolRequest {
+  readonly target: Target;
+  /** The same on every try of one enrolment, so that the engine enrols once. */
+  readonly key: string;
+  /** What the engine wants to know of the site, by the fact's id. */
+  readonly facts: Readonly<Record<string, string>>;
+  /** Whole address of a sitemap, for an engine that asks for one at registration. */
+  readonly sitemap: string | null;
+}
 
 export interface EnrolledAt {
   /** The engine's own identifier of the enrolment. */
@@ -28,6 +43,20 @@ export type Ownership =
   | { readonly state: 'none' }
   | { readonly state: 'held'; readonly since: string; readonly method: Method | null }
   | { readonly state: 'withdrawn'; readonly since: string; readonly reason: string };
+
+/** An enrolment as the engine has it. */
+export interface EnrolmentAtEngine {
+  readonly ref: string;
+  readonly target: Target;
+  readonly ownership: Ownership;
+}
+
+/** What an engine says of one address. */
+export interface Lookup {
+  readonly listed: boolean;
+  readonly visitedAt: string | null;
+  readonly says: string | null;
+}
 
 export interface SitemapAtEngine {
   readonly ref: string;
@@ -47,14 +76,22 @@ export interface ClaimRequest {
 
 /** What every engine can be asked, however it is worked. */
 export interface Engine {
-  enrol(target: Target, key: string): Promise<Outcome<EnrolledAt>>;
+  enrol(request: EnrolRequest): Promise<Outcome<EnrolledAt>>;
+  /** Everything that is enrolled under the account. */
+  list(): Promise<Outcome<readonly EnrolmentAtEngine[]>>;
+  /** Ends an enrolment at the engine; one that is not there any more is no fault. */
+  drop(ref: string): Promise<Outcome<null>>;
   /** @param current the token in force, if there is one that has not expired */
   token(ref: string, method: Method, current: IssuedToken | null): Promise<Outcome<IssuedToken>>;
   claim(request: ClaimRequest): Promise<Outcome<Verdict>>;
   /** What became of a claim that was sent before; `null` when the engine never got it. */
   claimed(request: ClaimRequest): Promise<Outcome<Verdict | null>>;
-  ownership(ref: string): Promise<Outcome<Ownership>>;
+  /** `null` where what is recorded here is all that there is to know. */
+  ownership(ref: string): Promise<Outcome<Ownership | null>>;
   submitSitemap(ref: string, address: string, key: string): Promise<Outcome<{ ref: string }>>;
   sitemaps(ref: string): Promise<Outcome<readonly SitemapAtEngine[]>>;
   withdrawSitemap(ref: string, sitemapRef: string): Promise<Outcome<null>>;
+  lookup(ref: string, address: string): Promise<Outcome<Lookup>>;
+  /** Asks for a visit to one address. */
+  visit(ref: string, address: string): Promise<Outcome<null>>;
 }

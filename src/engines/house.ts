@@ -9,7 +9,10 @@ import type {
   ClaimRequest,
   Engine,
   EnrolledAt,
+  EnrolmentAtEngine,
+  EnrolRequest,
   IssuedToken,
+  Lookup,
   Outcome,
   Ownership,
   SitemapAtEngine,
@@ -26,6 +29,12 @@ const NO_SITEMAPS: Outcome<never> = {
   says: 'The house takes no sitemaps.',
 };
 
+const LISTS_NOTHING: Outcome<never> = {
+  kind: 'refused',
+  code: 'lists-nothing',
+  says: 'The house lists no pages.',
+};
+
 /**
  * The agency as an engine: it issues the token itself, and a claim is decided by our own check.
  * @param look checks a placement now
@@ -38,8 +47,16 @@ export class HouseEngine implements Engine {
     private readonly look: (placement: Placement) => Promise<Judgement>,
   ) {}
 
-  enrol(_target: unknown, key: string): Promise<Outcome<EnrolledAt>> {
+  enrol({ key }: EnrolRequest): Promise<Outcome<EnrolledAt>> {
     return Promise.resolve(done({ ref: `house-${key}` }));
+  }
+
+  list(): Promise<Outcome<readonly EnrolmentAtEngine[]>> {
+    return Promise.resolve(done([]));
+  }
+
+  drop(): Promise<Outcome<null>> {
+    return Promise.resolve(done(null));
   }
 
   token(_ref: string, _method: Method, current: IssuedToken | null): Promise<Outcome<IssuedToken>> {
@@ -63,8 +80,8 @@ export class HouseEngine implements Engine {
     return Promise.resolve(done(null));
   }
 
-  ownership(): Promise<Outcome<Ownership>> {
-    return Promise.resolve(done({ state: 'none' }));
+  ownership(): Promise<Outcome<Ownership | null>> {
+    return Promise.resolve(done(null));
   }
 
   submitSitemap(): Promise<Outcome<{ ref: string }>> {
@@ -77,5 +94,13 @@ export class HouseEngine implements Engine {
 
   withdrawSitemap(): Promise<Outcome<null>> {
     return Promise.resolve(NO_SITEMAPS);
+  }
+
+  lookup(): Promise<Outcome<Lookup>> {
+    return Promise.resolve(LISTS_NOTHING);
+  }
+
+  visit(): Promise<Outcome<null>> {
+    return Promise.resolve(LISTS_NOTHING);
   }
 }

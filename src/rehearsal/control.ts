@@ -2,11 +2,16 @@ import type { AddressInfo } from 'node:net';
 import Fastify from 'fastify';
 import Joi from 'joi';
 import type { EngineServer } from './engines/engine-server.js';
+import { noMischief } from './engines/mischief.js';
+import { visitPage, type PageVisit } from './engines/pages.js';
+import { Refusal, type Registry } from './engines/registry.js';
 import type { SiteState, WorldFile } from './state.js';
 
 export interface ControlParts {
   readonly file: WorldFile;
   readonly engines: ReadonlyMap<string, EngineServer>;
+  /** Of every engine, with or without a link. */
+  readonly registries: ReadonlyMap<string, Registry>;
   readonly advance: (ms: number) => Promise<void>;
 }
 
@@ -31,7 +36,19 @@ export type Order =
       slowAfterMs?: number;
       failStatus?: number;
       failTimes?: number;
-    };
+      /** Seconds, told with each failure. */
+      retryAfter?: number;
+      cutTimes?: number;
+      oddTimes?: number;
+      /** Work that is switched off, by the last word of its route, and for how many milliseconds. */
+      suspend?: { work: string; ms: number };
+    }
+  /** The engine forgets enrolments of a target: all that it had of them is gone. */
+  | { do: 'engine-loses'; engine: string; target: string }
+  /** The engine hands out another token from now on. */
+  | { do: 'engine-renews'; engine: string; target: string; method: string }
+  /** Somebody looks at the pages of an engine that has no link. */
+  | { do: 'page'; engine: string; visit: PageVisit };
 
 const host = Joi.string().lowercase().required();
 const text = Joi.string().max(20_000).required();
@@ -65,6 +82,30 @@ const orderSchema = Joi.alternatives<Order>(
     slowAfterMs: Joi.number().integer().min(0),
     failStatus: Joi.number().integer().min(400).max(599),
     failTimes: Joi.number().integer().min(0),
+    retryAfter: Joi.number().integer().min(0),
+    cutTimes: Joi.number().integer().min(0),
+    oddTimes: Joi.number().integer().min(0),
+    suspend: Joi.object({
+      work: Joi.valid('enrolments', 'tokens', 'claims', 'sitemaps', 'lookups', 'visits').required(),
+      ms: Joi.number().integer().min(0).required(),
+    }),
+  }),
+  Joi.object({ do: Joi.valid('engine-loses').required(), engine: Joi.string().required(), target: text }),
+  Joi.object({
+    do: Joi.valid('engine-renews').required(),
+    engine: Joi.string().required(),
+    target: text,
+    method: Joi.valid('meta', 'file', 'dns').required(),
+  }),
+  Joi.object({
+    do: Joi.valid('page').required(),
+    engine: Joi.string().required(),
+    visit: Joi.object({
+      ask: Joi.valid('register', 'claim', 'sitemap', 'standing').required(),
+      target: text,
+      method: Joi.string(),
+      address: Joi.string(),
+    }).required(),
   }),
 );
 
@@ -78,7 +119,8 @@ export async function startControl(parts: ControlParts, port: number): Promise<C
     try {
       return { says: await carryOut(parts, value) };
     } catch (failure) {
-      return reply.status(404).send({ says: failure instanceof Error ? failure.message : String(failure) });
+      const says = failure instanceof Refusal ? failure.detail : String((failure as Error).message);
+      return reply.status(404).send({ says });
     }
   });
   await app.listen({ host: '127.0.0.1', port });
@@ -123,17 +165,53 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'clock':
       await parts.advance(order.ms);
       return `It is ${parts.file.now().toISOString()} now.`;
-    case 'engine': {
-      const engine = parts.engines.get(order.engine);
-      if (!engine)
-        throw new Error(
-          `The rehearsal has no engine ${order.engine}. It has: ${[...parts.engines.keys()].join(', ')}.`,
-        );
-      const { slowMs = 0, slowAfterMs = 0, failStatus = 503, failTimes = 0 } = order;
-      Object.assign(engine.mischief, { slowMs, slowAfterMs, failStatus, failTimes });
-      return `${order.engine}: ${String(slowMs)} ms slow, fails ${String(failTimes)} times with ${String(failStatus)}.`;
+    case 'engine':
+      return tell(parts, order);
+    case 'engine-loses': {
+      const registry = registryOf(parts, order.engine);
+      const before = registry.state.enrolments.length;
+      registry.state.enrolments = registry.state.enrolments.filter(({ target }) => target !== order.target);
+      return `${registry.rules.title} lost ${String(before - registry.state.enrolments.length)} enrolments of ${order.target}.`;
     }
+    case 'engine-renews': {
+      const registry = registryOf(parts, order.engine);
+      const enrolment = registry.state.enrolments.find(({ target }) => target === order.target);
+      if (!enrolment) throw new Error(`${registry.rules.title} knows no ${order.target}.`);
+      return `${registry.rules.title} hands out ${registry.issue(enrolment, order.method).value} for ${order.target} from now on.`;
+    }
+    case 'page':
+      return visitPage(registryOf(parts, order.engine), order.visit);
   }
+}
+
+function registryOf(parts: ControlParts, engine: string): Registry {
+  const registry = parts.registries.get(engine);
+  if (registry) return registry;
+  throw new Error(
+    `The rehearsal has no engine ${engine}. It has: ${[...parts.registries.keys()].join(', ')}.`,
+  );
+}
+
+/** Tells an engine how to misbehave; what is not said is as it should be. */
+function tell(parts: ControlParts, order: Extract<Order, { do: 'engine' }>): string {
+  const { rules } = registryOf(parts, order.engine);
+  const engine = parts.engines.get(order.engine);
+  if (!engine) throw new Error(`${rules.title} has no link that could misbehave.`);
+  const { suspend } = order;
+  const until = suspend && new Date(parts.file.now().getTime() + suspend.ms).toISOString();
+  const more = {
+    ...(order.slowMs === undefined ? {} : { slowMs: order.slowMs }),
+    ...(order.slowAfterMs === undefined ? {} : { slowAfterMs: order.slowAfterMs }),
+    ...(order.failTimes === undefined ? {} : { failTimes: order.failTimes }),
+    ...(order.failStatus === undefined ? {} : { failStatus: order.failStatus }),
+    ...(order.retryAfter === undefined ? {} : { retryAfter: order.retryAfter }),
+    ...(order.cutTimes === undefined ? {} : { cutTimes: order.cutTimes }),
+    ...(order.oddTimes === undefined ? {} : { oddTimes: order.oddTimes }),
+    ...(suspend && until !== undefined ? { suspended: { [suspend.work]: until } } : {}),
+  };
+  Object.assign(engine.mischief, noMischief(), more);
+  const told = Object.entries(more).map(([what, how]) => `${what} ${JSON.stringify(how)}`);
+  return `${rules.title} ${told.length === 0 ? 'behaves' : `misbehaves: ${told.join(', ')}`}.`;
 }
 
 function clear(file: WorldFile, site: SiteState, what: 'meta' | 'files' | 'txt'): string {

@@ -10,7 +10,7 @@ import {
   type Question,
 } from 'dns-packet';
 import type { AddressInfo } from 'node:net';
-import { ENGINE_ADDRESSES, SITE_ADDRESS } from './scenario.js';
+import { engineAddress, SITE_ADDRESS } from './scenario.js';
 import type { WorldState } from './state.js';
 
 const TTL = 300;
@@ -22,8 +22,7 @@ function knownHosts(state: WorldState): Map<string, string> {
   const hosts = new Map<string, string>();
   for (const site of state.sites)
     for (const host of [site.host, ...site.aliases]) hosts.set(host, SITE_ADDRESS);
-  for (const [engine, address] of Object.entries(ENGINE_ADDRESSES))
-    hosts.set(`link.${engine}.example`, address);
+  for (const engine of Object.keys(state.engines)) hosts.set(`link.${engine}.example`, engineAddress(engine));
   return hosts;
 }
 

@@ -3,7 +3,17 @@ import type { SiteState, WorldState } from './state.js';
 
 /** The rehearsal's addresses are from the documentation ranges (RFC 5737); connections to them are rerouted to loopback. */
 export const SITE_ADDRESS = '192.0.2.10';
-export const ENGINE_ADDRESSES: Readonly<Record<string, string>> = { veldrane: '192.0.2.61' };
+export const ENGINE_ADDRESSES: Readonly<Record<string, string>> = {
+  veldrane: '192.0.2.61',
+  ostrime: '192.0.2.62',
+  sundrel: '192.0.2.63',
+};
+/** Where an engine stands that somebody brings along. */
+export const GUEST_ADDRESS = '192.0.2.69';
+
+export function engineAddress(engine: string): string {
+  return ENGINE_ADDRESSES[engine] ?? GUEST_ADDRESS;
+}
 
 function site(host: string, title: string, words: string, more: Partial<SiteState> = {}): SiteState {
   return {
@@ -40,6 +50,14 @@ export function sites(): SiteState[] {
     site(SEEDS, 'Hallig-Sämerei', 'Salzwiesensaat und Strandroggen.', {
       aliases: [`www.${SEEDS}`],
       sitemaps: { '/sitemap.xml': 86 },
+    }),
+    site('www.bollard-ropes.example', 'Bollard Ropeworks', 'Hemp, sisal and steel, by the fathom.', {
+      aliases: ['bollard-ropes.example'],
+      sitemaps: { '/sitemap.xml': 233 },
+    }),
+    site('compass-tea.example', 'The Compass Tearooms', 'Seven teas, one for each sea.', {
+      aliases: ['www.compass-tea.example'],
+      sitemaps: { '/sitemap.xml': 31 },
     }),
   ];
 }

@@ -22,12 +22,17 @@ export interface TxtState {
   value: string;
 }
 
+export interface EngineToken {
+  value: string;
+  expiresAt: string | null;
+}
+
 export interface EngineEnrolment {
   id: string;
   account: string;
   reach: 'name' | 'address';
   target: string;
-  tokens: Record<string, string>;
+  tokens: Record<string, EngineToken>;
   ownership: { state: 'none' | 'held' | 'withdrawn'; since?: string; method?: string; reason?: string };
   lastLook: string | null;
   missingSince: string | null;
@@ -53,6 +58,10 @@ export interface EngineSitemap {
 
 export interface EngineState {
   enrolments: EngineEnrolment[];
+  /** The one token of each account, at an engine that has one for all its sites. */
+  accountTokens: Record<string, EngineToken>;
+  /** Lookups and visits by kind, account and day. */
+  spent: Record<string, number>;
   /** What was answered to a POST with an Idempotency-Key. */
   replays: Record<string, { status: number; body: unknown }>;
   /** Every claim that was judged, in order: a claim is spent when it stands here. */

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { copyFileSync, existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { stringify } from 'yaml';
@@ -8,14 +8,14 @@ import { startControl, type Control } from './control.js';
 import { startEngine, type EngineServer } from './engines/engine-server.js';
 import type { Grounds } from './engines/looking.js';
 import { makeRounds } from './engines/rounds.js';
-import { VELDRANE, type EngineRules } from './engines/rules.js';
+import { Registry } from './engines/registry.js';
+import { REHEARSAL_ENGINES, type EngineRules } from './engines/rules.js';
 import { startNameServer } from './name-server.js';
-import { ENGINE_ADDRESSES, newWorld } from './scenario.js';
+import { engineAddress, newWorld } from './scenario.js';
 import { startSites } from './sites.js';
 import { WorldFile } from './state.js';
 
 export const PROFILES = fileURLToPath(new URL('../../engines/rehearsal/', import.meta.url));
-const ENGINES: readonly EngineRules[] = [VELDRANE];
 const ROUND_MS = 1000;
 
 export interface Ports {
@@ -33,7 +33,7 @@ export const USUAL_PORTS: Ports = {
   http: 7480,
   https: 7443,
   control: 7490,
-  engines: { veldrane: 7461 },
+  engines: { veldrane: 7461, ostrime: 7462, sundrel: 7463 },
 };
 /** Ports that the system chooses, for tests that run beside each other. */
 export const ANY_PORTS: Ports = {
@@ -42,13 +42,18 @@ export const ANY_PORTS: Ports = {
   http: 0,
   https: 0,
   control: 0,
-  engines: { veldrane: 0 },
+  engines: {},
 };
+
+/** Bearer keys by engine and account. */
+export type Keys = Readonly<Record<string, Readonly<Record<string, string>>>>;
 
 export interface World {
   readonly file: WorldFile;
   readonly control: Control;
   readonly engines: ReadonlyMap<string, EngineServer>;
+  /** The keys of each account at each engine that has a link. */
+  readonly keys: Keys;
   /** The configuration by which the service runs in this world. */
   readonly config: string;
   /** What the service needs in its environment: the engines' keys. */
@@ -61,8 +66,14 @@ export interface World {
 /**
  * Starts the stand-in world in a folder: websites, name server, engines, authority, clock, control.
  * @param shown where the fast clock begins, in a new folder
+ * @param guests engines beside the usual ones, of which the product knows nothing
  */
-export async function startWorld(folder: string, ports: Ports, shown: Date = new Date()): Promise<World> {
+export async function startWorld(
+  folder: string,
+  ports: Ports,
+  shown: Date = new Date(),
+  guests: readonly EngineRules[] = [],
+): Promise<World> {
   mkdirSync(join(folder, 'engines'), { recursive: true });
   const file = new WorldFile(folder, () => newWorld(shown));
   const authority = await Authority.open(folder);
@@ -72,19 +83,18 @@ export async function startWorld(folder: string, ports: Ports, shown: Date = new
     startSites(file.state, authority, { http: ports.http, https: ports.https }),
   ]);
   const grounds: Grounds = { http: pages.http, https: pages.https, dns: names.port, ca };
-  const keys = engineKeys(folder);
-  const engines = new Map<string, EngineServer>();
-  for (const rules of ENGINES) {
-    engines.set(
-      rules.id,
-      await startEngine(file, rules, grounds, keys[rules.id] ?? '', ports.engines[rules.id] ?? 0),
-    );
-    copyFileSync(join(PROFILES, `${rules.id}.yaml`), join(folder, 'engines', `${rules.id}.yaml`));
+  for (const name of readdirSync(PROFILES)) {
+    const copy = join(folder, 'engines', name);
+    if (!existsSync(copy)) copyFileSync(join(PROFILES, name), copy);
   }
+  const all = [...REHEARSAL_ENGINES, ...guests];
+  const keys = engineKeys(folder, all);
+  const registries = new Map(all.map((rules) => [rules.id, new Registry(file, rules, grounds)]));
+  const engines = await startEngines(file, registries, keys, ports);
   let round: Promise<void> = Promise.resolve();
   const rounds = (): Promise<void> => {
     round = round.then(async () => {
-      for (const rules of ENGINES) await makeRounds(file, rules, grounds);
+      for (const registry of registries.values()) await makeRounds(file, registry, grounds);
     });
     return round;
   };
@@ -93,19 +103,17 @@ export async function startWorld(folder: string, ports: Ports, shown: Date = new
     file.advance(ms);
     await rounds();
   };
-  const control = await startControl({ file, engines, advance }, ports.control);
+  const control = await startControl({ file, engines, registries, advance }, ports.control);
   writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
   const config = join(folder, 'yardbadge.yaml');
   writeFileSync(config, configFor(ports.service, grounds, engines));
-  const env = Object.fromEntries(
-    Object.entries(keys).map(([engine, key]) => [`YARDBADGE_KEY_${engine.toUpperCase()}`, key]),
-  );
   return {
     file,
     control,
     engines,
+    keys,
     config,
-    env,
+    env: envFor(keys),
     advance,
     async close() {
       clearInterval(timer);
@@ -120,13 +128,45 @@ export async function startWorld(folder: string, ports: Ports, shown: Date = new
   };
 }
 
-function engineKeys(folder: string): Record<string, string> {
-  const file = join(folder, 'engine-keys.json');
-  if (!existsSync(file)) {
-    const made = Object.fromEntries(ENGINES.map(({ id }) => [id, randomBytes(24).toString('hex')]));
-    writeFileSync(file, JSON.stringify(made), { mode: 0o600 });
+async function startEngines(
+  file: WorldFile,
+  registries: ReadonlyMap<string, Registry>,
+  keys: Keys,
+  ports: Ports,
+): Promise<Map<string, EngineServer>> {
+  const engines = new Map<string, EngineServer>();
+  for (const [id, registry] of registries) {
+    registry.open();
+    if (registry.rules.hasLink)
+      engines.set(id, await startEngine(file, registry, keys[id] ?? {}, ports.engines[id] ?? 0));
   }
-  return JSON.parse(readFileSync(file, 'utf8')) as Record<string, string>;
+  return engines;
+}
+
+/** The keys of the usual accounts: the agency's own, and one that a client has of its own. */
+function engineKeys(folder: string, all: readonly EngineRules[]): Keys {
+  const file = join(folder, 'engine-keys.json');
+  const known = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Keys) : {};
+  const made = Object.fromEntries(
+    all
+      .filter(({ hasLink }) => hasLink)
+      .map(({ id }) => [
+        id,
+        known[id] ?? { agency: randomBytes(24).toString('hex'), client: randomBytes(24).toString('hex') },
+      ]),
+  );
+  writeFileSync(file, JSON.stringify(made), { mode: 0o600 });
+  return made;
+}
+
+/** What the service finds in its environment: the keys of the agency's own accounts. */
+function envFor(keys: Keys): Record<string, string> {
+  return Object.fromEntries(
+    Object.entries(keys).map(([engine, { agency = '' }]) => [
+      `YARDBADGE_KEY_${engine.toUpperCase()}`,
+      agency,
+    ]),
+  );
 }
 
 function configFor(service: number, grounds: Grounds, engines: ReadonlyMap<string, EngineServer>): string {
@@ -136,6 +176,7 @@ function configFor(service: number, grounds: Grounds, engines: ReadonlyMap<strin
     data: './yardbadge.sqlite',
     clock: './clock.json',
     engines: './engines/',
+    keyFile: './yardbadge.key',
     log: 'warn',
     net: {
       resolver: local(grounds.dns),
@@ -143,7 +184,7 @@ function configFor(service: number, grounds: Grounds, engines: ReadonlyMap<strin
       allow: ['192.0.2.0/24', '198.51.100.0/24', '203.0.113.0/24'],
       connect: [
         ...[...engines].map(([id, engine]) => ({
-          from: `${ENGINE_ADDRESSES[id] ?? id}:80`,
+          from: `${engineAddress(id)}:80`,
           to: local(engine.port),
         })),
         { from: '*:80', to: local(grounds.http) },

@@ -3,8 +3,13 @@ import type { InputOf, OutputOf, RouteName } from '../api/routes.js';
 import { addClient, editClient, listClients, showClient } from '../desk/clients.js';
 import { checkPieces, listChecks } from '../desk/checks.js';
 import { claimPieces } from '../desk/claims.js';
-import { listAccounts, listEngines } from '../desk/engine-list.js';
-import { enrolPieces } from '../desk/enrolling.js';
+import { addAccount, editAccount, listAccounts } from '../desk/accounts.js';
+import { adoptPieces } from '../desk/adopting.js';
+import { pasteToken, recordReading, recordVerdict } from '../desk/by-hand.js';
+import { endPieces } from '../desk/ending.js';
+import { addEngine, listEngines } from '../desk/engine-list.js';
+import { listFit } from '../desk/fit.js';
+import { enrolPieces, requireAnswers } from '../desk/enrolling.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
 import { readJournal } from '../desk/journal.js';
 import type { JobRunner, NewPiece } from '../desk/jobs/runner.js';
@@ -103,8 +108,10 @@ export const handlers: Handlers = {
   listProperties: (_, { query }) => listProperties(query),
   addProperty: (asked, { body }) => addProperty(asked.desk, asked.jobs, actorOf(asked), body),
   showProperty: (_, { params }) => showProperty(params.property),
-  editProperty: (asked, { params, body }) =>
-    editProperty(asked.desk, actorOf(asked), params.property, body, asked.ifMatch),
+  editProperty: (asked, { params, body }) => {
+    requireAnswers(asked.desk, body.facts ?? {});
+    return editProperty(asked.desk, actorOf(asked), params.property, body, asked.ifMatch);
+  },
   archiveProperty: async (asked, { params }) => {
     await archiveProperty(asked.desk, actorOf(asked), params.property);
     return null;
@@ -117,11 +124,23 @@ export const handlers: Handlers = {
   },
 
   listEngines: ({ desk }) => listEngines(desk),
-  listAccounts: () => listAccounts(),
+  addEngine: (asked, { body }) => addEngine(asked.desk, actorOf(asked), body),
+  listAccounts: ({ desk }) => listAccounts(desk),
+  addAccount: (asked, { body }) => addAccount(asked.desk, actorOf(asked), body),
+  editAccount: (asked, { params, body }) =>
+    editAccount(asked.desk, actorOf(asked), params.account, body, asked.ifMatch),
+  adopt: async (asked, { body }) => started(asked, 'adopt', await adoptPieces(asked.desk, body)),
+  fit: ({ desk }, { params }) => listFit(desk, params.property),
+  endEnrolment: async (asked, { params }) => started(asked, 'end', await endPieces(params.enrolment)),
+  pasteToken: (asked, { params, body }) => pasteToken(asked.desk, actorOf(asked), params.enrolment, body),
+  recordVerdict: (asked, { params, body }) =>
+    recordVerdict(asked.desk, actorOf(asked), params.enrolment, body),
+  recordReading: (asked, { params, body }) => recordReading(asked.desk, actorOf(asked), params.id, body),
 
   listEnrolments: ({ desk }, { query }) => listEnrolments(desk, query.property),
   showEnrolment: ({ desk }, { params }) => showEnrolment(desk, params.enrolment),
-  enrol: async (asked, { body }) => started(asked, 'enrol', await enrolPieces(asked.desk, body)),
+  enrol: async (asked, { body }) =>
+    started(asked, 'enrol', await enrolPieces(asked.desk, actorOf(asked), body)),
   getTokens: async (asked, { body }) => started(asked, 'token', await tokenPieces(asked.desk, body)),
   check: async (asked, { body }) => started(asked, 'check', await checkPieces(asked.desk, body)),
   listChecks: ({ desk }, { params, query }) => listChecks(desk, params.enrolment, query),

@@ -1,5 +1,7 @@
 import { EventEmitter } from 'node:events';
 import type { Role } from '../api/documents.js';
+import { EngineBook } from '../desk/engine-book.js';
+import { LinkStates } from '../desk/link-states.js';
 import type { Desk } from '../desk/parts.js';
 import { addKey, addPerson } from '../desk/persons.js';
 import { Net } from '../net/net.js';
@@ -16,8 +18,8 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       store,
       net,
       clock: systemClock,
-      profiles: new Map(),
-      engines: new Map(),
+      book: EngineBook.EMPTY,
+      links: new LinkStates(store, systemClock),
       events: new EventEmitter(),
     });
   } finally {

@@ -2,13 +2,15 @@ import { promisify } from 'node:util';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { Umzug } from 'umzug';
 import { ground } from './migrations/0001-ground.js';
+import { engines } from './migrations/0002-engines.js';
 import { defineClients } from './models/clients.js';
+import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
 import { definePeople } from './models/people.js';
 import { defineSitemaps } from './models/sitemaps.js';
 
-const MIGRATIONS = [ground];
+const MIGRATIONS = [ground, engines];
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
@@ -34,6 +36,7 @@ export class Store {
     });
     definePeople(sequelize);
     defineClients(sequelize);
+    defineAccounts(sequelize);
     defineEnrolments(sequelize);
     defineSitemaps(sequelize);
     defineJobs(sequelize);

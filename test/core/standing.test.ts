@@ -63,6 +63,10 @@ describe('the badge, from what is recorded', () => {
 describe('the next step', () => {
   const base: StepFacts = {
     engineTitle: 'Veldrane',
+    byHand: false,
+    missingSince: null,
+    tokenExpiresAt: null,
+    suspended: [],
     badge: 'bare',
     badgeSince: day(1),
     lastCheck: null,
@@ -130,6 +134,42 @@ describe('the next step', () => {
     ['lost, but it stands again', { badge: 'lost', lastCheck: check('accept', 9) }, 'claim'],
   ] as const)('%s: %s', (_, facts, kind) => {
     expect(nextStep({ ...base, ...facts } as StepFacts, day(10)).kind).toBe(kind);
+  });
+
+  test.each([
+    [
+      'lost at the engine',
+      { badge: 'lost', missingSince: day(4) },
+      'enrol-again',
+      'nothing is wrong with the site',
+    ],
+    ['void unclaimed', { badge: 'issued', tokenExpiresAt: day(9) }, 'renew-token', 'what was placed is old'],
+    ['in place, but void', { badge: 'in-place', tokenExpiresAt: day(9) }, 'renew-token', '2026'],
+    ['soon void', { badge: 'issued', tokenExpiresAt: day(12) }, 'place', 'is void on'],
+    [
+      'held, however old the token',
+      { badge: 'held', tokenExpiresAt: day(9), takesSitemaps: false },
+      'none',
+      '',
+    ],
+    ['by hand, no token', { badge: 'bare', byHand: true }, 'get-token', 'paste the token'],
+    [
+      'by hand, in place',
+      { badge: 'in-place', byHand: true, lastCheck: check('accept') },
+      'claim',
+      'record the verdict',
+    ],
+  ] as const)('%s: %s', (_, facts, kind, says) => {
+    const step = nextStep({ ...base, ...facts } as StepFacts, day(10));
+    expect(step.kind).toBe(kind);
+    expect(step.says).toContain(says);
+  });
+
+  it('waits for what the engine has switched off, and only for that', () => {
+    const off = { work: 'claim', until: day(20), since: day(2) };
+    const facts: StepFacts = { ...base, badge: 'in-place', lastCheck: check('accept'), suspended: [off] };
+    expect(nextStep(facts, day(10))).toMatchObject({ kind: 'wait', until: day(20), since: day(2) });
+    expect(nextStep({ ...facts, badge: 'held' }, day(10)).kind).toBe('submit-sitemap');
   });
 
   it('comes worst harm first, the oldest first within it', () => {

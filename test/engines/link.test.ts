@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
 import { placementOf } from '../../src/core/badge/placement.js';
+import type { EnrolRequest, Work } from '../../src/engines/engine.js';
 import { LinkEngine } from '../../src/engines/link/link-engine.js';
 import { OWN_PROFILES, ProfileFault, readProfiles } from '../../src/engines/profiles.js';
 import { Net } from '../../src/net/net.js';
@@ -34,12 +35,23 @@ describe('the engine link, from our side', () => {
   const pauses: number[] = [];
   let engine: LinkEngine;
   let net: Net;
+  const bodies: string[] = [];
   const server = createServer((request, response) => {
     seen.push(request);
-    const next = script.shift();
-    if (next) next(request, response);
-    else response.writeHead(500).end();
+    const pieces: Buffer[] = [];
+    request.on('data', (piece: Buffer) => pieces.push(piece));
+    request.on('end', () => {
+      bodies.push(Buffer.concat(pieces).toString());
+      const next = script.shift();
+      if (next) next(request, response);
+      else response.writeHead(500).end();
+    });
   });
+
+  let hasKey = true;
+  let switchedOff: Work | null = null;
+  let notes: [Work, string][] = [];
+  const request = (key: string): EnrolRequest => ({ target: TARGET, key, facts: {}, sitemap: null });
 
   beforeAll(async () => {
     await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
@@ -60,7 +72,14 @@ describe('the engine link, from our side', () => {
       net,
       clock: { now: () => NOW },
       base,
-      key: 'secret-key',
+      key: () => (hasKey ? { key: 'secret-key' } : { missing: 'The account has no key.' }),
+      log: {
+        pending: (work) => (work === switchedOff ? { kind: 'waits', says: 'off', until: null } : null),
+        note: (work, note) => {
+          notes.push([work, note.kind]);
+          return Promise.resolve();
+        },
+      },
       title: 'Veldrane',
       sleep,
     });
@@ -74,11 +93,14 @@ describe('the engine link, from our side', () => {
     script = [];
     seen = [];
     pauses.length = 0;
+    notes = [];
+    hasKey = true;
+    switchedOff = null;
   });
 
   it('sends key, idempotency key and target', async () => {
     script = [says(201, ENROLLED)];
-    expect(await engine.enrol(TARGET, 'item-1')).toEqual({ kind: 'done', value: { ref: 've-1' } });
+    expect(await engine.enrol(request('item-1'))).toEqual({ kind: 'done', value: { ref: 've-1' } });
     expect(seen[0]?.headers).toMatchObject({
       authorization: 'Bearer secret-key',
       'idempotency-key': 'item-1',
@@ -93,17 +115,17 @@ describe('the engine link, from our side', () => {
       },
       says(201, ENROLLED),
     ];
-    expect((await engine.enrol(TARGET, 'item-2')).kind).toBe('done');
+    expect((await engine.enrol(request('item-2'))).kind).toBe('done');
     expect(new Set(seen.map((one) => one.headers['idempotency-key']))).toEqual(new Set(['item-2']));
     expect(pauses).toHaveLength(2);
   });
 
   it('honours Retry-After, and tells a long one as a wait', async () => {
     script = [says(429, {}, { 'retry-after': '2' }), says(201, ENROLLED)];
-    expect((await engine.enrol(TARGET, 'item-3')).kind).toBe('done');
+    expect((await engine.enrol(request('item-3'))).kind).toBe('done');
     expect(pauses).toEqual([2000]);
     script = [says(503, { detail: 'switched off' }, { 'retry-after': '86400' })];
-    expect(await engine.enrol(TARGET, 'item-4')).toEqual({
+    expect(await engine.enrol(request('item-4'))).toEqual({
       kind: 'wait',
       until: new Date('2026-11-21T08:00:00Z'),
       says: 'Veldrane: switched off',
@@ -146,7 +168,7 @@ describe('the engine link, from our side', () => {
       },
     ]) {
       script = [answer];
-      expect(await engine.enrol(TARGET, 'item-5')).toMatchObject({
+      expect(await engine.enrol(request('item-5'))).toMatchObject({
         kind: 'unreached',
         says: expect.stringContaining('shape') as string,
       });
@@ -155,7 +177,7 @@ describe('the engine link, from our side', () => {
 
   it('passes on the engine’s own no', async () => {
     script = [says(422, { code: 'reach-not-taken', detail: 'reach not taken' })];
-    expect(await engine.enrol(TARGET, 'item-6')).toEqual({
+    expect(await engine.enrol(request('item-6'))).toEqual({
       kind: 'refused',
       code: 'reach-not-taken',
       says: 'Veldrane: reach not taken',
@@ -176,6 +198,73 @@ describe('the engine link, from our side', () => {
     expect(outcome.kind === 'done' && outcome.value.map(({ ref }) => ref)).toEqual(['a', 'b']);
     expect(seen[1]?.url).toContain('after=a');
   });
+
+  it('writes down how it went, by the kind of work', async () => {
+    script = [says(201, ENROLLED)];
+    await engine.enrol(request('item-7'));
+    script = [says(503, {}, { 'retry-after': '999' })];
+    await engine.visit('ve-1', 'https://quay.example/');
+    script = Array.from({ length: 4 }, () => says(500, {}));
+    await engine.sitemaps('ve-1');
+    expect(notes).toEqual([
+      ['enrol', 'answers'],
+      ['visit', 'waits'],
+      ['sitemaps', 'unreached'],
+    ]);
+  });
+
+  it('does not ask for what the engine has switched off, and for all else', async () => {
+    switchedOff = 'visit';
+    expect(await engine.visit('ve-1', 'https://quay.example/')).toMatchObject({ kind: 'wait', says: 'off' });
+    expect(seen).toHaveLength(0);
+    script = [says(200, { address: 'https://quay.example/', listed: true })];
+    expect(await engine.lookup('ve-1', 'https://quay.example/')).toEqual({
+      kind: 'done',
+      value: { listed: true, visitedAt: null, says: null },
+    });
+  });
+
+  it('asks nobody without a key, and never tells the key that it has', async () => {
+    hasKey = false;
+    expect(await engine.list()).toEqual({ kind: 'refused', code: 'no-key', says: 'The account has no key.' });
+    expect(seen).toHaveLength(0);
+    hasKey = true;
+    script = [says(401, { code: 'unknown-key', detail: 'the key secret-key is not known' })];
+    expect(await engine.list()).toMatchObject({ says: 'Veldrane: the key (key) is not known' });
+  });
+
+  it('sends facts and a sitemap where the engine asks for them', async () => {
+    script = [says(201, ENROLLED)];
+    await engine.enrol({
+      ...request('item-8'),
+      facts: { kind: 'museum' },
+      sitemap: 'https://quay.example/s.xml',
+    });
+    expect(JSON.parse(bodies.at(-1) ?? '')).toEqual({
+      reach: 'address',
+      target: 'https://quay.example/',
+      facts: { kind: 'museum' },
+      sitemap: 'https://quay.example/s.xml',
+    });
+  });
+
+  it('lists what is enrolled, leaving out what cannot be read, and is not held up by a list without end', async () => {
+    script = [
+      says(200, { items: [ENROLLED, { ...ENROLLED, id: 'odd', target: 'not an address' }], next: null }),
+    ];
+    const outcome = await engine.list();
+    expect(outcome.kind === 'done' && outcome.value.map(({ ref }) => ref)).toEqual(['ve-1']);
+    script = Array.from({ length: 1100 }, () => says(200, { items: [], next: 'more' }));
+    expect((await engine.list()).kind).toBe('done');
+    expect(seen.length).toBeLessThan(1100);
+  });
+
+  it('an enrolment that is gone already is dropped', async () => {
+    script = [says(404, { code: 'no-such-enrolment' })];
+    expect((await engine.drop('ve-9')).kind).toBe('done');
+    script = [says(204, {})];
+    expect((await engine.drop('ve-1')).kind).toBe('done');
+  });
 });
 
 describe('profile files', () => {
@@ -186,7 +275,7 @@ describe('profile files', () => {
     writeFileSync(join(folder, 'quay.yaml'), 'id: [');
     await expect(readProfiles([folder])).rejects.toThrow(ProfileFault);
     await expect(readProfiles([OWN_PROFILES, OWN_PROFILES])).rejects.toThrow(
-      /house\.yaml: the id “house” is taken/,
+      /house\.yaml: id: “house” is taken by another profile/,
     );
     rmSync(folder, { recursive: true });
   });

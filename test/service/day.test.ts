@@ -125,7 +125,8 @@ describe('a consultant’s day', () => {
       ['equal', 0, 162],
       ['equal', 0, 162],
     ]);
-    expect((await stage.marit.worklist()).items).toEqual([]);
+    const { items } = await stage.marit.worklist();
+    expect(items.filter(({ engine }) => ['house', 'veldrane'].includes(engine.id))).toEqual([]);
   });
 
   it('tells of a lost token before the engine acts, and of the engine’s withdrawal after', async () => {

@@ -162,7 +162,7 @@ describe('when things go wrong', () => {
     expect(made?.says).toBe('Submitted to Veldrane as /sitemap.xml.');
   });
 
-  it('a house token that nobody claims with expires, and is not used', async () => {
+  it('a house token that nobody claims with expires, is renewed, and what was placed is told to be old', async () => {
     const { job } = await marit.addProperty({
       body: { client: 'saltmarsh', address: 'button-museum.example', handle: 'buttons' },
     });
@@ -173,7 +173,7 @@ describe('when things go wrong', () => {
     await placeAll(stage, [before]);
     await stage.world.advance(31 * DAY);
     const [refused] = await stage.results(marit.claim({ body: { enrolments: ['buttons@house'] } }));
-    expect(refused?.problem?.detail).toContain('expired');
+    expect(refused?.problem?.detail).toContain('was renewed: what was placed is old now');
     await stage.results(marit.getTokens({ body: { enrolments: ['buttons@house'], method: 'file' } }));
     const after = await marit.showEnrolment({ params: { enrolment: 'buttons@house' } });
     expect(after.placements[0]?.token).not.toBe(before.placements[0]?.token);

@@ -1,29 +1,29 @@
 import Joi from 'joi';
 import type * as Doc from '../documents.js';
+import { linkState, met } from './engines.js';
+import {
+  badge,
+  count,
+  engineRef,
+  flag,
+  id,
+  list,
+  maybe,
+  maybeCount,
+  maybeTime,
+  method,
+  named,
+  reach,
+  role,
+  sitemapState,
+  text,
+  time,
+} from './parts.js';
 
-const id = Joi.string().required();
-const text = Joi.string().allow('').required();
-const maybe = Joi.string().allow(null, '').required();
-const time = Joi.string().isoDate().required();
-const maybeTime = Joi.string().isoDate().allow(null).required();
-const count = Joi.number().integer().required();
-const maybeCount = Joi.number().integer().allow(null).required();
-const flag = Joi.boolean().required();
+export { account, engine, fit, pastedToken } from './engines.js';
+export { items, method, page, reach, role } from './parts.js';
 
-export const role = Joi.valid('lead', 'consultant', 'onlooker');
-export const reach = Joi.valid('name', 'address');
-export const method = Joi.valid('meta', 'file', 'dns');
-const badge = Joi.valid('bare', 'issued', 'in-place', 'held', 'slipping', 'lost');
-const sitemapState = Joi.valid('unread', 'clean', 'flawed', 'unreachable');
-
-export const list = (item: Joi.Schema) => Joi.array().items(item).required();
-export const items = (item: Joi.Schema) => Joi.object({ items: list(item) });
-export const page = (item: Joi.Schema) =>
-  Joi.object({ items: list(item), next: Joi.string().allow(null).required() });
-
-const named = { id, handle: id };
 const namedClient = Joi.object({ ...named, name: text }).required();
-const engineRef = Joi.object({ id, title: id }).required();
 
 export const person = Joi.object<Doc.Person>({ id, name: text, role: role.required(), createdAt: time }).id(
   'Person',
@@ -47,6 +47,7 @@ const propertyKeys = {
   addressForPeople: id,
   host: Joi.object({ ascii: id, unicode: id, registrable: id }).required(),
   frontDoor: Joi.object({ address: maybe, forPeople: maybe, says: maybe, seenAt: maybeTime }).required(),
+  facts: Joi.object().pattern(Joi.string(), Joi.string()).required(),
   createdAt: time,
   archivedAt: maybeTime,
   version: count,
@@ -57,18 +58,6 @@ export const newProperty = Joi.object<Doc.NewProperty>({
   notes: list(Joi.string()),
   job: id,
 }).id('NewProperty');
-
-export const engine = Joi.object<Doc.Engine>({
-  id,
-  title: id,
-  audience: Joi.alternatives(Joi.valid('everyone'), Joi.array().items(Joi.string())).required(),
-  worked: Joi.valid('link', 'house').required(),
-  reaches: list(reach),
-  methods: list(method),
-  takesSitemaps: flag,
-  rules: list(Joi.string()),
-}).id('Engine');
-export const account = Joi.object<Doc.Account>({ id, engine: id, name: id, createdAt: time }).id('Account');
 
 export const finding = Joi.object<Doc.Finding>({
   code: id,
@@ -160,6 +149,11 @@ const placement = Joi.object<Doc.Placement>({
   check: Joi.object({ ...checkKeys, seenThere })
     .allow(null)
     .required(),
+  recordedBy: maybe,
+  before: Joi.object({ token: id, replacedAt: time, why: Joi.valid('expired', 'changed').required(), put })
+    .allow(null)
+    .required(),
+  standsAt: list(Joi.object({ enrolment: id, place: id, checkedAt: time })),
 }).id('Placement');
 
 export const claim = Joi.object<Doc.Claim>({
@@ -170,6 +164,7 @@ export const claim = Joi.object<Doc.Claim>({
   answeredAt: maybeTime,
   verdict: Joi.valid('confirmed', 'refused', null).required(),
   reason: maybe,
+  recordedBy: maybe,
 }).id('Claim');
 
 const stepKeys = { kind: id, says: id, since: time, until: maybeTime };
@@ -179,6 +174,7 @@ const lineKeys = {
   id,
   name: id,
   engine: engineRef,
+  byHand: flag,
   reach: reach.required(),
   target: id,
   targetForPeople: id,
@@ -196,9 +192,16 @@ export const enrolment = Joi.object<Doc.Enrolment>({
   methods: list(method),
   placements: list(placement),
   claim: claim.allow(null).required(),
-  ownership: Joi.object({ kind: Joi.valid('confirmed', 'withdrawn').required(), at: time, reason: maybe })
+  ownership: Joi.object({
+    kind: Joi.valid('confirmed', 'withdrawn').required(),
+    at: time,
+    reason: maybe,
+    recordedBy: maybe,
+  })
     .allow(null)
     .required(),
+  missingSince: maybeTime,
+  suspended: list(linkState),
 }).id('Enrolment');
 
 const reading = Joi.object<Doc.Reading>({
@@ -224,6 +227,7 @@ const submission = Joi.object<Doc.Submission>({
     found: maybeCount,
     listed: maybeCount,
     trouble: maybe,
+    recordedBy: maybe,
   })
     .allow(null)
     .required(),
@@ -247,7 +251,7 @@ export const sitemap = Joi.object<Doc.Sitemap>(sitemapKeys).id('Sitemap');
 export const newSitemap = Joi.object<Doc.NewSitemap>({ ...sitemapKeys, note: maybe }).id('NewSitemap');
 
 export const yard = Joi.object<Doc.Yard>({
-  engines: list(engineRef),
+  engines: list(Joi.object({ id, title: id, from: engineRef.allow(null) })),
   items: list(
     Joi.object<Doc.YardRow>({
       property: Joi.object({ ...named, addressForPeople: id, client: namedClient }).required(),
@@ -256,6 +260,7 @@ export const yard = Joi.object<Doc.Yard>({
         total: count,
         state: Joi.valid('unread', 'clean', 'flawed', 'unreachable', 'none').required(),
       }).required(),
+      fits: list(Joi.string()),
       step: Joi.object({ ...stepKeys, engine: maybe })
         .allow(null)
         .required(),
@@ -293,6 +298,8 @@ const result = Joi.object<Doc.JobResult>({
   sitemap: Joi.string(),
   property: Joi.string(),
   placements: Joi.number().integer(),
+  warning: Joi.string(),
+  met: Joi.array().items(met),
 }).id('JobResult');
 
 export const job = Joi.object<Doc.Job>({

@@ -27,6 +27,13 @@ const pageQuery = {
 const enrolments = Joi.array().items(ref).min(1).max(50_000);
 const which = { enrolments, all: Joi.boolean(), method: doc.method };
 const job = { answer: doc.job };
+const facts = Joi.object()
+  .pattern(/^[a-z][a-z0-9-]{1,30}$/, Joi.string().trim().max(200))
+  .max(20);
+const keyFrom = Joi.string()
+  .pattern(/^[A-Z][A-Z0-9_]*$/)
+  .messages({ 'string.pattern.base': '{#label} must be the name of an environment variable' });
+const key = Joi.string().min(4).max(500);
 
 export const password = Joi.string()
   .min(12)
@@ -77,22 +84,82 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     answer: doc.newProperty,
   },
   showProperty: { params: params('property'), answer: doc.property },
-  editProperty: { params: params('property'), body: Joi.object({ handle }).min(1), answer: doc.property },
+  editProperty: {
+    params: params('property'),
+    body: Joi.object({ handle, facts }).min(1),
+    answer: doc.property,
+  },
   archiveProperty: { params: params('property') },
   findFrontDoor: { params: params('property'), ...job },
 
   listEngines: { answer: doc.items(doc.engine) },
+  addEngine: {
+    body: Joi.object({
+      profile: Joi.string().max(100_000).required(),
+      file: Joi.string().max(200),
+      replace: Joi.boolean(),
+    }),
+    answer: doc.engine,
+  },
   listAccounts: { answer: doc.items(doc.account) },
+  addAccount: {
+    body: Joi.object({ engine: ref.required(), name: handle.required(), keyFrom, key }).oxor(
+      'keyFrom',
+      'key',
+    ),
+    answer: doc.account,
+  },
+  editAccount: {
+    params: params('account'),
+    body: Joi.object({ name: handle, keyFrom, key, passedOnTo: ref.allow(null) })
+      .oxor('keyFrom', 'key')
+      .min(1),
+    answer: doc.account,
+  },
+  adopt: {
+    body: Joi.object({ engine: ref.required(), account: ref, take: Joi.boolean() }),
+    ...job,
+  },
+  fit: { params: params('property'), answer: doc.items(doc.fit) },
+  endEnrolment: { params: params('enrolment'), ...job },
+  pasteToken: {
+    params: params('enrolment'),
+    body: Joi.object({ text: Joi.string().allow('').max(20_000).required(), method: doc.method }),
+    answer: doc.pastedToken,
+  },
+  recordVerdict: {
+    params: params('enrolment'),
+    body: Joi.object({
+      verdict: Joi.valid('confirmed', 'refused', 'withdrawn').required(),
+      method: doc.method,
+      reason: Joi.string().trim().max(500),
+      at: Joi.string().isoDate(),
+    }),
+    answer: doc.enrolment,
+  },
+  recordReading: {
+    params: params('id'),
+    body: Joi.object({
+      found: Joi.number().integer().min(0).max(1e9),
+      listed: Joi.number().integer().min(0).max(1e9),
+      readAt: Joi.string().isoDate(),
+      trouble: Joi.string().trim().max(500),
+    }).or('found', 'trouble'),
+    answer: doc.sitemap,
+  },
 
   listEnrolments: { query: Joi.object({ property: ref.required() }), answer: doc.items(doc.enrolment) },
   showEnrolment: { params: params('enrolment'), answer: doc.enrolment },
   enrol: {
     body: Joi.object({
       properties: Joi.array().items(ref).min(1).max(10_000).required(),
-      engines: Joi.array().items(ref).min(1).max(50).required(),
+      engines: Joi.array().items(ref).min(1).max(50),
+      fitting: Joi.boolean(),
       reach: doc.reach,
       address: Joi.string().max(4096),
-    }),
+      account: ref,
+      facts,
+    }).xor('engines', 'fitting'),
     ...job,
   },
   getTokens: { body: Joi.object(which).xor('enrolments', 'all'), ...job },

@@ -56,33 +56,80 @@ export interface SitemapRules {
   readonly ping: boolean;
   /** Whether it takes sitemaps only after the claim was confirmed. */
   readonly needsBadge: boolean;
+  /** Whether it asks for a sitemap when a site is registered. */
+  readonly atRegistration: boolean;
 }
 
-/** How an engine is worked: over the link, or by the house itself. */
+/** How an engine is worked: over the link, by hand, or by the house itself. */
 export type Working =
-  { readonly how: 'link'; readonly base: string; readonly keyFrom: string } | { readonly how: 'house' };
+  | {
+      readonly how: 'link';
+      readonly base: string;
+      /** The environment variable that holds the key of the agency's own account. */
+      readonly keyFrom?: string;
+    }
+  | { readonly how: 'hand' }
+  | { readonly how: 'house' };
 
-/** The rules of one engine, as data. Read from a profile file; nothing else in the product knows an engine. */
-export interface EngineProfile {
+/** Something that an engine wants to know of a site when it is registered. */
+export interface WantedFact {
+  /** The same for every engine that asks the same thing, so that it is asked for once. */
+  readonly id: string;
+  /** What to ask a person for. */
+  readonly title: string;
+  /** The answers that it takes; any short text where absent. */
+  readonly oneOf?: readonly string[];
+}
+
+/** What a token of this engine looks like, as far as it always looks so. */
+export interface TokenShape {
+  readonly signs: 'hex' | 'alphanumeric' | 'base64url';
+  readonly length: number;
+}
+
+interface EngineNamed {
   readonly id: string;
   readonly title: string;
   /** Countries by ISO 3166-1 alpha-2 code, or everyone. */
   readonly audience: 'everyone' | readonly string[];
+  /** Per cent of the searches by country, `everywhere` for the rest. */
+  readonly share: Readonly<Record<string, number>>;
+}
+
+/** The rules of one engine, as data. Read from a profile file; nothing else in the product knows an engine. */
+export interface EngineProfile extends EngineNamed {
   readonly worked: Working;
   readonly reaches: readonly Reach[];
+  readonly facts: readonly WantedFact[];
   readonly token: {
     readonly per: 'enrolment' | 'account';
     /** ISO 8601: how long a token lives while nobody claims with it. */
     readonly livesUnclaimed?: string;
+    readonly shape?: TokenShape;
   };
   readonly methods: MethodRules;
-  readonly keeps: {
+  /** Absent where nobody knows. */
+  readonly keeps?: {
     /** ISO 8601: how often it looks for the token again. */
     readonly looksEvery: string;
     /** ISO 8601: how long it lets a missing token pass. */
     readonly grace: string;
   };
   readonly sitemaps?: SitemapRules;
+  /** How many addresses may be looked up in a day, and how many visits asked for; 0 where it takes none. */
+  readonly lookupsADay: number;
+  readonly visitsADay: number;
+}
+
+/** An engine that shows another's results: nothing is to be done but with that other one. */
+export interface BorrowingProfile extends EngineNamed {
+  readonly worked: { readonly how: 'borrowed'; readonly from: string };
+}
+
+export type Profile = EngineProfile | BorrowingProfile;
+
+export function isBorrowing(profile: Profile): profile is BorrowingProfile {
+  return profile.worked.how === 'borrowed';
 }
 
 /** The methods by which an engine takes a proof for a reach, in the order in which the product proposes them. */

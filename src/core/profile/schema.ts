@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { durationMs } from '../time/duration.js';
-import { METHODS, type EngineProfile } from './profile.js';
+import { isBorrowing, METHODS, type EngineProfile, type Profile } from './profile.js';
 
 const duration = Joi.string()
   .custom((value: string) => {
@@ -9,6 +9,8 @@ const duration = Joi.string()
   })
   .messages({ 'any.custom': '{#label} must be an ISO 8601 duration such as P5D or PT36H' });
 
+const id = Joi.string().pattern(/^[a-z][a-z0-9-]{1,30}$/, 'lower-case letters, digits and hyphens');
+const country = Joi.string().pattern(/^[A-Z]{2}$/, 'a country by ISO 3166-1 alpha-2, such as FI');
 const reaches = Joi.array().items(Joi.valid('name', 'address')).min(1).unique();
 const compare = Joi.valid('exact', 'trimmed').default('trimmed');
 const redirects = Joi.valid('none', 'host', 'registrable').default('host');
@@ -44,37 +46,27 @@ const methods = Joi.object({
   }),
 }).min(1);
 
-/** The shape of a profile file. Unknown keys are refused, so that a misspelt rule is not silently ignored. */
-export const profileSchema: Joi.ObjectSchema<EngineProfile> = Joi.object({
+const fact = Joi.object({
   id: Joi.string()
     .pattern(/^[a-z][a-z0-9-]{1,30}$/)
     .required(),
-  title: Joi.string().max(60).required(),
-  audience: Joi.alternatives(
-    Joi.valid('everyone'),
-    Joi.array()
-      .items(Joi.string().pattern(/^[A-Z]{2}$/))
-      .min(1),
-  ).default('everyone'),
-  worked: Joi.alternatives(
-    Joi.object({ how: Joi.valid('house').required() }),
-    Joi.object({
-      how: Joi.valid('link').required(),
-      base: Joi.string()
-        .uri({ scheme: ['http', 'https'] })
-        .required(),
-      keyFrom: Joi.string()
-        .pattern(/^[A-Z][A-Z0-9_]*$/, 'the name of an environment variable')
-        .required(),
-    }),
-  ).required(),
+  title: Joi.string().max(120).required(),
+  oneOf: Joi.array().items(Joi.string().max(60)).min(1).unique(),
+});
+
+const own = {
   reaches: reaches.required(),
+  facts: Joi.array().items(fact).unique('id').default([]),
   token: Joi.object({
     per: Joi.valid('enrolment', 'account').required(),
     livesUnclaimed: duration,
+    shape: Joi.object({
+      signs: Joi.valid('hex', 'alphanumeric', 'base64url').required(),
+      length: Joi.number().integer().min(4).max(500).required(),
+    }),
   }).required(),
   methods: methods.required(),
-  keeps: Joi.object({ looksEvery: duration.required(), grace: duration.required() }).required(),
+  keeps: Joi.object({ looksEvery: duration.required(), grace: duration.required() }),
   sitemaps: Joi.object({
     form: Joi.valid('path', 'address').required(),
     formats: Joi.array()
@@ -85,22 +77,62 @@ export const profileSchema: Joi.ObjectSchema<EngineProfile> = Joi.object({
     firstReading: duration.required(),
     ping: Joi.boolean().default(false),
     needsBadge: Joi.boolean().default(true),
+    atRegistration: Joi.boolean().default(false),
   }),
+  lookupsADay: Joi.number().integer().min(0).default(0),
+  visitsADay: Joi.number().integer().min(0).default(0),
+};
+
+const worked = Joi.object({
+  how: Joi.valid('link', 'hand', 'house', 'borrowed').required(),
+  base: Joi.string()
+    .uri({ scheme: ['http', 'https'] })
+    .pattern(/\/$/, 'an address that ends in /')
+    .when('how', { is: 'link', then: Joi.required(), otherwise: Joi.forbidden() }),
+  keyFrom: Joi.string()
+    .pattern(/^[A-Z][A-Z0-9_]*$/, 'the name of an environment variable')
+    .when('how', { is: 'link', then: Joi.optional(), otherwise: Joi.forbidden() }),
+  from: id.when('how', { is: 'borrowed', then: Joi.required(), otherwise: Joi.forbidden() }),
+});
+
+/** What only an engine with rules of its own has; one that shows another's results has none of it. */
+const whenOwn = Object.fromEntries(
+  Object.entries(own).map(([key, schema]) => [
+    key,
+    Joi.when('worked.how', { is: 'borrowed', then: Joi.forbidden(), otherwise: schema }),
+  ]),
+);
+
+/** The shape of a profile file. Unknown keys are refused, so that a misspelt rule is not silently ignored. */
+export const profileSchema: Joi.ObjectSchema<Profile> = Joi.object({
+  id: id.required(),
+  title: Joi.string().max(60).required(),
+  audience: Joi.alternatives(Joi.valid('everyone'), Joi.array().items(country).min(1).unique()).default(
+    'everyone',
+  ),
+  share: Joi.object()
+    .pattern(Joi.alternatives(country, Joi.valid('everywhere')), Joi.number().min(0).max(100))
+    .default({}),
+  worked: worked.required(),
+  ...whenOwn,
 })
   .required()
-  .custom((profile: EngineProfile, helpers) => {
-    const unproven = profile.reaches.find(
-      (reach) => !METHODS.some((method) => profile.methods[method]?.reaches.includes(reach)),
-    );
+  .custom((profile: Profile, helpers) => {
+    if (isBorrowing(profile)) return profile;
+    const unproven = profile.reaches.find((reach) => !isProven(profile, reach));
     return unproven === undefined ? profile : helpers.error('profile.unproven', { reach: unproven });
   })
   .messages({ 'profile.unproven': 'reaches names “{#reach}”, but no method serves that reach' });
+
+function isProven(profile: EngineProfile, reach: EngineProfile['reaches'][number]): boolean {
+  return METHODS.some((method) => profile.methods[method]?.reaches.includes(reach) === true);
+}
 
 /**
  * Checks what was read from a profile file.
  * @returns the profile with defaults filled in, or every fault, each naming its key
  */
-export function readProfile(data: unknown): { profile: EngineProfile } | { faults: string[] } {
+export function readProfile(data: unknown): { profile: Profile } | { faults: string[] } {
   const { value, error } = profileSchema.validate(data, {
     abortEarly: false,
     errors: { wrap: { label: false } },

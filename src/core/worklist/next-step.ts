@@ -6,9 +6,11 @@ import type { SitemapState } from '../sitemap/reading.js';
 export type StepKind =
   | 'prove-again'
   | 'repair'
+  | 'enrol-again'
   | 'ask-engine'
   | 'claim'
   | 'place'
+  | 'renew-token'
   | 'get-token'
   | 'enrol'
   | 'submit-sitemap'
@@ -31,6 +33,14 @@ export interface NextStep {
 /** What is on record for one enrolment, as far as its next step needs it. */
 export interface StepFacts {
   readonly engineTitle: string;
+  /** Whether a person carries everything to and from the engine. */
+  readonly byHand: boolean;
+  /** Since when the engine does not know the enrolment any more; null while it does. */
+  readonly missingSince: Date | null;
+  /** When the token in force is void if nobody claims with it; null where it lasts. */
+  readonly tokenExpiresAt: Date | null;
+  /** What the engine has switched off, and until when. */
+  readonly suspended: readonly { readonly work: string; readonly until: Date; readonly since: Date }[];
   readonly badge: Badge;
   readonly badgeSince: Date;
   /** The newest look at any placement. */
@@ -55,29 +65,55 @@ export interface StepFacts {
 }
 
 /** The order of harm: what is lost or about to be comes before what is merely unfinished. */
-const WEIGHT: Readonly<Record<StepKind, number>> = {
-  'prove-again': 0,
-  repair: 1,
-  'ask-engine': 2,
-  claim: 3,
-  'mend-sitemap': 4,
-  'submit-sitemap': 5,
-  check: 6,
-  place: 7,
-  'get-token': 8,
-  enrol: 9,
-  'read-sitemap': 10,
-  wait: 11,
-  none: 12,
+const ORDER: readonly StepKind[] = [
+  'prove-again',
+  'repair',
+  'enrol-again',
+  'ask-engine',
+  'claim',
+  'mend-sitemap',
+  'submit-sitemap',
+  'check',
+  'renew-token',
+  'place',
+  'get-token',
+  'enrol',
+  'read-sitemap',
+  'wait',
+  'none',
+];
+
+/** What an engine has to be asked for so that a step can be done; other steps need nobody but us and the client. */
+export const STEP_NEEDS: Readonly<Partial<Record<StepKind, string>>> = {
+  'enrol-again': 'enrol',
+  'ask-engine': 'claim',
+  claim: 'claim',
+  'renew-token': 'token',
+  'get-token': 'token',
+  enrol: 'enrol',
+  'submit-sitemap': 'sitemaps',
 };
 
 /** Sorts steps: worst harm first, the oldest first within one kind. */
 export function byHarm(a: NextStep, b: NextStep): number {
-  return WEIGHT[a.kind] - WEIGHT[b.kind] || a.since.getTime() - b.since.getTime();
+  return ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind) || a.since.getTime() - b.since.getTime();
 }
 
-/** The next step for one enrolment, from what is recorded. */
+/** The next step for one enrolment, from what is recorded. What the engine has switched off is waited for, not failed. */
 export function nextStep(facts: StepFacts, now: Date): NextStep {
+  const step = wantedStep(facts, now);
+  const off = facts.suspended.find(({ work }) => work === STEP_NEEDS[step.kind]);
+  if (!off) return step;
+  const then = step.says.charAt(0).toLowerCase() + step.says.slice(1);
+  return {
+    kind: 'wait',
+    says: `Switched off by ${facts.engineTitle} for now; then: ${then}`,
+    since: off.since,
+    until: off.until,
+  };
+}
+
+function wantedStep(facts: StepFacts, now: Date): NextStep {
   const engine = facts.engineTitle;
   const since = facts.badgeSince;
   const step = (kind: StepKind, says: string, from: Date = since, until: Date | null = null): NextStep => ({
@@ -86,6 +122,12 @@ export function nextStep(facts: StepFacts, now: Date): NextStep {
     since: from,
     until,
   });
+  if (facts.missingSince)
+    return step(
+      'enrol-again',
+      `${engine} has lost this enrolment; nothing is wrong with the site. Enrol it again and get the token anew.`,
+      facts.missingSince,
+    );
   if (facts.openClaim)
     return step(
       'ask-engine',
@@ -107,11 +149,13 @@ export function nextStep(facts: StepFacts, now: Date): NextStep {
         facts.lastCheck?.at ?? since,
       );
     case 'bare':
-      return step('get-token', `Get the token from ${engine}.`);
+      return facts.byHand
+        ? step('get-token', `Register the site on ${engine}’s own pages, and paste the token that it shows.`)
+        : step('get-token', `Get the token from ${engine}.`);
     case 'issued':
-      return unplaced(facts, now, step);
+      return expired(facts, now, step) ?? unplaced(facts, now, step);
     case 'in-place':
-      return claimable(facts, now, step);
+      return expired(facts, now, step) ?? claimable(facts, now, step);
     case 'held':
       return sitemapStep(facts, step);
   }
@@ -119,9 +163,32 @@ export function nextStep(facts: StepFacts, now: Date): NextStep {
 
 type MakeStep = (kind: StepKind, says: string, from?: Date, until?: Date | null) => NextStep;
 
+/** A token that nobody claimed with in time is void, wherever it stands. */
+function expired(facts: StepFacts, now: Date, step: MakeStep): NextStep | null {
+  const at = facts.tokenExpiresAt;
+  if (!at || at > now) return null;
+  return step(
+    'renew-token',
+    `The token was void on ${day(at)}, since nobody had claimed with it: get a new one; what was placed is old.`,
+    at,
+  );
+}
+
+function day(time: Date): string {
+  return time.toISOString().slice(0, 10);
+}
+
+/** When there is little time left to have a token placed and claimed. */
+function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
+  return tokenExpiresAt
+    ? ` ${engineTitle}’s token is void on ${day(tokenExpiresAt)} unless it is claimed by then.`
+    : '';
+}
+
 function unplaced(facts: StepFacts, now: Date, step: MakeStep): NextStep {
   const check = facts.lastCheck;
-  if (!check) return step('place', `Have the token for ${facts.engineTitle} placed, then check.`);
+  if (!check)
+    return step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`);
   if (check.visibleAt && check.visibleAt > now) {
     return step(
       'wait',
@@ -132,7 +199,7 @@ function unplaced(facts: StepFacts, now: Date, step: MakeStep): NextStep {
   }
   return step(
     'place',
-    `Not in place at the last check: ${check.says ?? 'the token was not seen.'}`,
+    `Not in place at the last check: ${check.says ?? 'the token was not seen.'}${hurry(facts)}`,
     facts.badgeSince,
   );
 }
@@ -148,7 +215,12 @@ function claimable(facts: StepFacts, now: Date, step: MakeStep): NextStep {
   }
   if (lastCheck?.visibleAt && lastCheck.visibleAt > now)
     return step('wait', 'In place; a claim makes sense from then on.', lastCheck.at, lastCheck.visibleAt);
-  return step('claim', `The token stands: claim at ${facts.engineTitle}.`);
+  return step(
+    'claim',
+    facts.byHand
+      ? `The token stands: claim on ${facts.engineTitle}’s own pages, and record the verdict.`
+      : `The token stands: claim at ${facts.engineTitle}.${hurry(facts)}`,
+  );
 }
 
 function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {

@@ -1,5 +1,7 @@
+import { runAdopt } from '../adopting.js';
 import { runCheck } from '../checks.js';
 import { runClaim } from '../claims.js';
+import { runEnd } from '../ending.js';
 import { runEnrol } from '../enrolling.js';
 import { runFrontDoor } from '../front-door.js';
 import { runRead } from '../sitemaps.js';
@@ -11,6 +13,8 @@ import type { Handler } from './runner.js';
 export const HANDLERS: Readonly<Record<string, Handler>> = {
   'front-door': runFrontDoor,
   enrol: runEnrol,
+  end: runEnd,
+  adopt: runAdopt,
   token: runToken,
   check: runCheck,
   claim: runClaim,

@@ -37,6 +37,18 @@ export const sitemapAnswer = Joi.object<SitemapAnswer>({
   trouble: Joi.string().max(500).allow(null).default(null),
 }).unknown();
 
+export const enrolmentsAnswer = Joi.object<{ items: EnrolmentAnswer[]; next: string | null }>({
+  items: Joi.array().items(enrolmentAnswer).max(1000).required(),
+  next: Joi.string().max(2048).allow(null).default(null),
+}).unknown();
+
+export const lookupAnswer = Joi.object<LookupAnswer>({
+  address: Joi.string().max(2048).required(),
+  listed: Joi.boolean().required(),
+  visitedAt: time.allow(null).default(null),
+  says: Joi.string().allow('').max(500).allow(null).default(null),
+}).unknown();
+
 export const sitemapsAnswer = Joi.object<{ items: SitemapAnswer[]; next: string | null }>({
   items: Joi.array().items(sitemapAnswer).max(1000).required(),
   next: Joi.string().max(2048).allow(null).default(null),
@@ -73,4 +85,11 @@ export interface SitemapAnswer {
   found: number | null;
   listed: number | null;
   trouble: string | null;
+}
+
+export interface LookupAnswer {
+  address: string;
+  listed: boolean;
+  visitedAt: string | null;
+  says: string | null;
 }

@@ -1,135 +1,166 @@
-import { targetText, type Target } from '../../core/address/reach.js';
+import type Joi from 'joi';
+import { parseTarget, targetText } from '../../core/address/reach.js';
 import type { Method } from '../../core/profile/profile.js';
 import type {
   ClaimRequest,
   Engine,
   EnrolledAt,
+  EnrolmentAtEngine,
+  EnrolRequest,
   IssuedToken,
+  Lookup,
   Outcome,
   Ownership,
   SitemapAtEngine,
   Verdict,
 } from '../engine.js';
-import {
-  claimAnswer,
-  enrolmentAnswer,
-  sitemapAnswer,
-  sitemapsAnswer,
-  tokenAnswer,
-  type ClaimAnswer,
-  type SitemapAnswer,
-} from './answers.js';
+import type { ClaimAnswer, EnrolmentAnswer, SitemapAnswer } from './answers.js';
+import { LINK, type LinkRoute } from './routes.js';
 import { call, RETRIED, type TransportParts } from './transport.js';
 
 function map<A, B>(outcome: Outcome<A>, change: (value: A) => B): Outcome<B> {
   return outcome.kind === 'done' ? { kind: 'done', value: change(outcome.value) } : outcome;
 }
 
+/** More pages than this are not asked for: an engine that always names a next one would never be done with. */
+const MOST_PAGES = 1000;
+
 /** An engine worked over the engine link (docs/engine-link.md). */
 export class LinkEngine implements Engine {
   constructor(private readonly parts: TransportParts) {}
 
-  async enrol(target: Target, key: string): Promise<Outcome<EnrolledAt>> {
-    const body = { reach: target.reach, target: targetText(target) };
-    const outcome = await call(this.parts, {
-      method: 'POST',
-      path: '/enrolments',
-      body,
-      idempotencyKey: key,
-      tries: RETRIED,
-      shape: enrolmentAnswer,
-    });
-    return map(outcome, ({ id }) => ({ ref: id }));
+  private ask<Name extends keyof typeof LINK>(
+    name: Name,
+    params: Readonly<Record<string, string>>,
+    more: { body?: unknown; idempotencyKey?: string; after?: string } = {},
+  ): Promise<Outcome<Answered<Name>>> {
+    const { work, method, path, answer, repeats } = LINK[name];
+    const filled = path.replace(/\{(\w+)\}/g, (_, param: string) => encodeURIComponent(params[param] ?? ''));
+    // The table ties each route to the shape of its answer; the compiler cannot follow that through a name.
+    return call<unknown>(this.parts, {
+      work,
+      method,
+      path: more.after === undefined ? filled : `${filled}?after=${encodeURIComponent(more.after)}`,
+      tries: repeats ? RETRIED : 1,
+      shape: answer as Joi.ObjectSchema<unknown> | null,
+      ...(more.body === undefined ? {} : { body: more.body }),
+      ...(more.idempotencyKey === undefined ? {} : { idempotencyKey: more.idempotencyKey }),
+    }) as Promise<Outcome<Answered<Name>>>;
+  }
+
+  /** Every page of a list, one after the other. */
+  private async all<Item>(
+    page: (after: string | undefined) => Promise<Outcome<{ items: Item[]; next: string | null }>>,
+  ): Promise<Outcome<Item[]>> {
+    const items: Item[] = [];
+    let after: string | undefined;
+    for (let pages = 0; pages < MOST_PAGES; pages += 1) {
+      const outcome = await page(after);
+      if (outcome.kind !== 'done') return outcome;
+      items.push(...outcome.value.items);
+      if (outcome.value.next === null) break;
+      after = outcome.value.next;
+    }
+    return { kind: 'done', value: items };
+  }
+
+  async enrol({ target, key, facts, sitemap }: EnrolRequest): Promise<Outcome<EnrolledAt>> {
+    const body = {
+      reach: target.reach,
+      target: targetText(target),
+      ...(Object.keys(facts).length === 0 ? {} : { facts }),
+      ...(sitemap === null ? {} : { sitemap }),
+    };
+    return map(await this.ask('enrol', {}, { body, idempotencyKey: key }), ({ id }) => ({ ref: id }));
+  }
+
+  async list(): Promise<Outcome<readonly EnrolmentAtEngine[]>> {
+    const outcome = await this.all((after) =>
+      this.ask('enrolments', {}, after === undefined ? {} : { after }),
+    );
+    return map(outcome, (items) => items.flatMap(enrolmentOf));
+  }
+
+  async drop(ref: string): Promise<Outcome<null>> {
+    const outcome = await this.ask('drop', { enrolment: ref });
+    return outcome.kind === 'refused' && outcome.code === 'no-such-enrolment'
+      ? { kind: 'done', value: null }
+      : outcome;
   }
 
   async token(ref: string, method: Method): Promise<Outcome<IssuedToken>> {
-    const path = `/enrolments/${encodeURIComponent(ref)}/tokens/${method}`;
-    const outcome = await call(this.parts, { method: 'GET', path, tries: RETRIED, shape: tokenAnswer });
+    const outcome = await this.ask('token', { enrolment: ref, method });
     return map(outcome, ({ token, expiresAt }) => ({ value: token, expiresAt }));
   }
 
   async claim(request: ClaimRequest): Promise<Outcome<Verdict>> {
     const body = { method: request.placement.method };
-    return map(
-      await call(this.parts, { method: 'PUT', path: claimPath(request), body, tries: 1, shape: claimAnswer }),
-      verdictOf,
-    );
+    return map(await this.ask('claim', claimParams(request), { body }), verdictOf);
   }
 
   async claimed(request: ClaimRequest): Promise<Outcome<Verdict | null>> {
-    const outcome = await call(this.parts, {
-      method: 'GET',
-      path: claimPath(request),
-      tries: RETRIED,
-      shape: claimAnswer,
-    });
+    const outcome = await this.ask('claimed', claimParams(request));
     if (outcome.kind === 'refused' && outcome.code === 'no-such-claim') return { kind: 'done', value: null };
     return map(outcome, verdictOf);
   }
 
-  async ownership(ref: string): Promise<Outcome<Ownership>> {
-    const outcome = await call(this.parts, {
-      method: 'GET',
-      path: `/enrolments/${encodeURIComponent(ref)}`,
-      tries: RETRIED,
-      shape: enrolmentAnswer,
-    });
-    return map(outcome, ({ ownership }): Ownership => {
-      const since = ownership.since ?? '';
-      if (ownership.state === 'held') return { state: 'held', since, method: ownership.method ?? null };
-      if (ownership.state === 'withdrawn')
-        return { state: 'withdrawn', since, reason: ownership.reason ?? '' };
-      return { state: 'none' };
-    });
+  async ownership(ref: string): Promise<Outcome<Ownership | null>> {
+    return map(await this.ask('enrolment', { enrolment: ref }), ({ ownership }) => ownershipOf(ownership));
   }
 
   async submitSitemap(ref: string, address: string, key: string): Promise<Outcome<{ ref: string }>> {
-    const path = `/enrolments/${encodeURIComponent(ref)}/sitemaps`;
-    const outcome = await call(this.parts, {
-      method: 'POST',
-      path,
-      body: { address },
-      idempotencyKey: key,
-      tries: RETRIED,
-      shape: sitemapAnswer,
-    });
+    const outcome = await this.ask('submit', { enrolment: ref }, { body: { address }, idempotencyKey: key });
     return map(outcome, ({ id }) => ({ ref: id }));
   }
 
   async sitemaps(ref: string): Promise<Outcome<readonly SitemapAtEngine[]>> {
-    const all: SitemapAtEngine[] = [];
-    let after = '';
-    for (;;) {
-      const path = `/enrolments/${encodeURIComponent(ref)}/sitemaps${after}`;
-      const outcome = await call(this.parts, { method: 'GET', path, tries: RETRIED, shape: sitemapsAnswer });
-      if (outcome.kind !== 'done') return outcome;
-      all.push(...outcome.value.items.map(sitemapOf));
-      if (outcome.value.next === null) return { kind: 'done', value: all };
-      after = `?after=${encodeURIComponent(outcome.value.next)}`;
-    }
+    const outcome = await this.all((after) =>
+      this.ask('sitemaps', { enrolment: ref }, after === undefined ? {} : { after }),
+    );
+    return map(outcome, (items) => items.map(sitemapOf));
   }
 
   withdrawSitemap(ref: string, sitemapRef: string): Promise<Outcome<null>> {
-    const path = `/enrolments/${encodeURIComponent(ref)}/sitemaps/${encodeURIComponent(sitemapRef)}`;
-    return call<null>(this.parts, { method: 'DELETE', path, tries: RETRIED, shape: null });
+    return this.ask('withdraw', { enrolment: ref, sitemap: sitemapRef });
+  }
+
+  async lookup(ref: string, address: string): Promise<Outcome<Lookup>> {
+    const outcome = await this.ask('lookup', { enrolment: ref }, { body: { address } });
+    return map(outcome, ({ listed, visitedAt, says }) => ({ listed, visitedAt, says }));
+  }
+
+  visit(ref: string, address: string): Promise<Outcome<null>> {
+    return this.ask('visit', { enrolment: ref }, { body: { address } });
   }
 }
 
-function claimPath(request: ClaimRequest): string {
-  return `/enrolments/${encodeURIComponent(request.ref)}/claims/${encodeURIComponent(request.claimId)}`;
+type Answered<Name extends keyof typeof LINK> =
+  (typeof LINK)[Name] extends LinkRoute<infer Answer> ? Answer : never;
+
+function claimParams(request: ClaimRequest): Record<string, string> {
+  return { enrolment: request.ref, claim: request.claimId };
 }
 
 function verdictOf(answer: ClaimAnswer): Verdict {
   return answer.verdict === 'confirmed' ? { kind: 'confirmed' } : { kind: 'refused', reason: answer.reason };
 }
 
-function sitemapOf({ id, ...rest }: SitemapAnswer): SitemapAtEngine {
-  return {
-    ref: id,
-    address: rest.address,
-    readAt: rest.readAt,
-    found: rest.found,
-    listed: rest.listed,
-    trouble: rest.trouble,
-  };
+function ownershipOf(ownership: EnrolmentAnswer['ownership']): Ownership {
+  const since = ownership.since ?? '';
+  if (ownership.state === 'held') return { state: 'held', since, method: ownership.method ?? null };
+  if (ownership.state === 'withdrawn') return { state: 'withdrawn', since, reason: ownership.reason ?? '' };
+  return { state: 'none' };
+}
+
+/** One whose target cannot be read is left out: nothing could be done with it. */
+function enrolmentOf({ id, reach, target, ownership }: EnrolmentAnswer): EnrolmentAtEngine[] {
+  try {
+    return [{ ref: id, target: parseTarget(reach, target), ownership: ownershipOf(ownership) }];
+  } catch {
+    return [];
+  }
+}
+
+function sitemapOf({ id, address, readAt, found, listed, trouble }: SitemapAnswer): SitemapAtEngine {
+  return { ref: id, address, readAt, found, listed, trouble };
 }

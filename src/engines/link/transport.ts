@@ -3,20 +3,24 @@ import { excerpt } from '../../core/findings/excerpt.js';
 import type { Clock } from '../../core/time/clock.js';
 import type { Net } from '../../net/net.js';
 import type { JsonAnswer, JsonRequest } from '../../net/http/exchange.js';
-import type { Outcome } from '../engine.js';
+import type { Outcome, Work } from '../engine.js';
+import type { LinkLog } from './log.js';
 
 export interface TransportParts {
   readonly net: Net;
   readonly clock: Clock;
   /** Where the link's `/v1` stands. */
   readonly base: string;
-  readonly key: string;
+  /** The account's key, or why there is none. Asked for at each call, and never part of what is told. */
+  readonly key: () => { readonly key: string } | { readonly missing: string };
   readonly title: string;
+  readonly log: LinkLog;
   /** Waits for milliseconds of real time; injected so that tests need not. */
   readonly sleep: (ms: number) => Promise<void>;
 }
 
 export interface Call<T> {
+  readonly work: Work;
   readonly method: JsonRequest['method'];
   readonly path: string;
   readonly body?: unknown;
@@ -35,11 +39,22 @@ type Sent<T> = { readonly outcome: Outcome<T>; readonly again: boolean; readonly
 
 /**
  * One call over the link, with what may be retried retried: exponential back-off with full jitter, and
- * `Retry-After` honoured (RFC 9110 §10.2.3).
+ * `Retry-After` honoured (RFC 9110 §10.2.3). What the engine has switched off is not asked for before its time.
  */
 export async function call<T>(parts: TransportParts, request: Call<T>): Promise<Outcome<T>> {
+  const pending = parts.log.pending(request.work);
+  if (pending)
+    return { kind: 'wait', until: pending.until, says: pending.says ?? `${parts.title} asks to wait.` };
+  const held = parts.key();
+  if ('missing' in held) return { kind: 'refused', code: 'no-key', says: held.missing };
+  const outcome = scrubbed(await tried(parts, request, held.key), held.key);
+  await note(parts, request.work, outcome);
+  return outcome;
+}
+
+async function tried<T>(parts: TransportParts, request: Call<T>, key: string): Promise<Outcome<T>> {
   for (let attempt = 1; ; attempt += 1) {
-    const sent = await send(parts, request);
+    const sent = await send(parts, request, key);
     if (!sent.again || attempt >= request.tries) return sent.outcome;
     const pause = sent.pauseMs ?? Math.random() * FIRST_PAUSE_MS * 2 ** attempt;
     if (pause > LONGEST_PAUSE_MS) return sent.outcome;
@@ -47,12 +62,25 @@ export async function call<T>(parts: TransportParts, request: Call<T>): Promise<
   }
 }
 
-async function send<T>(parts: TransportParts, request: Call<T>): Promise<Sent<T>> {
+/** An engine that repeats the key in its words does not get it into ours. */
+function scrubbed<T>(outcome: Outcome<T>, key: string): Outcome<T> {
+  return 'says' in outcome ? { ...outcome, says: outcome.says.replaceAll(key, '(key)') } : outcome;
+}
+
+function note(parts: TransportParts, work: Work, outcome: Outcome<unknown>): Promise<void> {
+  if (outcome.kind === 'wait')
+    return parts.log.note(work, { kind: 'waits', says: outcome.says, until: outcome.until });
+  if (outcome.kind === 'unreached')
+    return parts.log.note(work, { kind: 'unreached', says: outcome.says, until: null });
+  return parts.log.note(work, { kind: 'answers', says: null, until: null });
+}
+
+async function send<T>(parts: TransportParts, request: Call<T>, key: string): Promise<Sent<T>> {
   const answer = await parts.net.json({
     method: request.method,
     url: new URL(`v1${request.path}`, parts.base).href,
     headers: {
-      authorization: `Bearer ${parts.key}`,
+      authorization: `Bearer ${key}`,
       ...(request.idempotencyKey === undefined ? {} : { 'idempotency-key': request.idempotencyKey }),
     },
     ...(request.body === undefined ? {} : { body: request.body }),

@@ -1,22 +1,8 @@
-import { randomBytes, randomUUID } from 'node:crypto';
 import type { AddressInfo } from 'node:net';
-import { setTimeout as sleep } from 'node:timers/promises';
 import Fastify, { type FastifyReply, type FastifyRequest } from 'fastify';
-import type { EngineEnrolment, EngineSitemap, EngineState, WorldFile } from '../state.js';
-import { judgeOwnership } from './judging.js';
-import type { Grounds } from './looking.js';
-import type { EngineRules } from './rules.js';
-
-/** How an engine was told to misbehave. */
-export interface Mischief {
-  /** Milliseconds before every answer. */
-  slowMs: number;
-  /** Milliseconds after the work is done, before its answer goes out. */
-  slowAfterMs: number;
-  /** A status in place of an answer, for so many requests. */
-  failStatus: number;
-  failTimes: number;
-}
+import type { EngineEnrolment, WorldFile } from '../state.js';
+import { misbehaveAfter, misbehaveBefore, noMischief, type Mischief } from './mischief.js';
+import { Refusal, type EnrolInput, type Registry } from './registry.js';
 
 export interface EngineServer {
   readonly port: number;
@@ -24,41 +10,51 @@ export interface EngineServer {
   close(): Promise<void>;
 }
 
-class Refusal extends Error {
-  constructor(
-    readonly status: number,
-    readonly code: string,
-    readonly detail: string,
-  ) {
-    super(detail);
-  }
+type Asked = FastifyRequest<{
+  Params: { id: string; method: string; claim: string; sitemap: string };
+  Querystring: { after?: string };
+  Body: Record<string, unknown> | null;
+}>;
+
+/** The account that a bearer key belongs to. */
+function accountOf(keys: Readonly<Record<string, string>>, request: FastifyRequest): string {
+  const found = Object.entries(keys).find(([, key]) => request.headers.authorization === `Bearer ${key}`);
+  if (!found) throw new Refusal(401, 'unknown-key', 'key not known');
+  return found[0];
 }
 
-/** One engine of the rehearsal, speaking the engine link on a listener of its own. */
+/** What a route is about, as it is switched off by: the last plain word of its path. */
+function workOf(request: FastifyRequest): string {
+  const words = (request.routeOptions.url ?? '')
+    .split('/')
+    .filter((word) => word !== '' && !word.startsWith(':'));
+  return words.at(-1) ?? '';
+}
+
+/**
+ * One engine of the rehearsal, speaking the engine link on a listener of its own.
+ * @param keys the bearer key of each account
+ */
 export async function startEngine(
   world: WorldFile,
-  rules: EngineRules,
-  grounds: Grounds,
-  key: string,
+  registry: Registry,
+  keys: Readonly<Record<string, string>>,
   port: number,
 ): Promise<EngineServer> {
-  const state = (world.state.engines[rules.id] ??= { enrolments: [], replays: {}, claimsJudged: [] });
-  const mischief: Mischief = { slowMs: 0, slowAfterMs: 0, failStatus: 0, failTimes: 0 };
+  const mischief = noMischief();
   const app = Fastify({ logger: false, forceCloseConnections: true });
   app.addHook('onRequest', async (request) => {
-    if (mischief.slowMs > 0) await sleep(mischief.slowMs);
-    if (mischief.failTimes > 0) {
-      mischief.failTimes -= 1;
-      throw new Refusal(mischief.failStatus, 'told-to-fail', 'out of order');
-    }
-    if (request.headers.authorization !== `Bearer ${key}`)
-      throw new Refusal(401, 'unknown-key', 'key not known');
+    await misbehaveBefore(mischief, workOf(request), world.now());
+    accountOf(keys, request);
   });
-  app.addHook('onSend', async () => {
-    if (mischief.slowAfterMs > 0) await sleep(mischief.slowAfterMs);
-  });
+  app.addHook('onSend', (_request, reply, payload) => misbehaveAfter(mischief, reply, payload));
   app.setErrorHandler((error, _request, reply) => {
-    const refusal = error instanceof Refusal ? error : new Refusal(500, 'broken', 'engine trouble');
+    const status = (error as { statusCode?: number }).statusCode ?? 500;
+    const refusal =
+      error instanceof Refusal
+        ? error
+        : new Refusal(status, status < 500 ? 'bad-request' : 'broken', 'request not understood');
+    if (refusal.retryAfter !== null) void reply.header('retry-after', String(refusal.retryAfter));
     return reply.status(refusal.status).type('application/problem+json').send({
       type: 'about:blank',
       title: refusal.code,
@@ -67,152 +63,102 @@ export async function startEngine(
       detail: refusal.detail,
     });
   });
-
-  const find = (id: string): EngineEnrolment => {
-    const found = state.enrolments.find((one) => one.id === id);
-    if (!found) throw new Refusal(404, 'no-such-enrolment', 'enrolment not known');
-    return found;
-  };
-  type WithId = FastifyRequest<{ Params: { id: string; method: string; claim: string; sitemap: string } }>;
-
-  app.get('/v1/enrolments', () => ({ items: state.enrolments.map(viewEnrolment), next: null }));
-  app.post('/v1/enrolments', (request, reply) =>
-    once(world, state, request, reply, () => enrol(rules, state, request.body)),
-  );
-  app.get('/v1/enrolments/:id', (request: WithId) => viewEnrolment(find(request.params.id)));
-  app.delete('/v1/enrolments/:id', (request: WithId, reply) => {
-    state.enrolments = state.enrolments.filter((one) => one.id !== request.params.id);
-    world.save();
-    return reply.status(204).send();
+  app.setNotFoundHandler(() => {
+    throw new Refusal(404, 'no-such-route', 'nothing here');
   });
-  app.get('/v1/enrolments/:id/tokens/:method', (request: WithId) => {
-    const enrolment = find(request.params.id);
-    const { method } = request.params;
-    if (!['meta', 'file', 'dns'].includes(method) || (enrolment.reach === 'name' && method !== 'dns')) {
-      throw new Refusal(422, 'method-not-taken', 'method not taken');
-    }
-    enrolment.tokens[method] ??= randomBytes(12).toString('hex');
-    world.save();
-    return { method, token: enrolment.tokens[method], expiresAt: null };
-  });
-  app.put('/v1/enrolments/:id/claims/:claim', async (request: WithId) => {
-    const enrolment = find(request.params.id);
-    const { claim } = request.params;
-    const known = enrolment.claims[claim];
-    if (known) return known;
-    const { method } = request.body as { method: string };
-    state.claimsJudged.push(claim);
-    const verdict = await judgeOwnership(rules, grounds, enrolment, method);
-    const at = world.now().toISOString();
-    enrolment.claims[claim] = {
-      id: claim,
-      verdict: verdict.ok ? 'confirmed' : 'refused',
-      reason: verdict.reason,
-      at,
-      method,
-    };
-    if (verdict.ok) {
-      enrolment.ownership = { state: 'held', since: at, method };
-      enrolment.lastLook = at;
-      enrolment.missingSince = null;
-    }
-    world.save();
-    return enrolment.claims[claim];
-  });
-  app.get('/v1/enrolments/:id/claims/:claim', (request: WithId) => {
-    const known = find(request.params.id).claims[request.params.claim];
-    if (!known) throw new Refusal(404, 'no-such-claim', 'claim not known');
-    return known;
-  });
-  app.get('/v1/enrolments/:id/sitemaps', (request: WithId) => ({
-    items: find(request.params.id).sitemaps,
-    next: null,
-  }));
-  app.post('/v1/enrolments/:id/sitemaps', (request: WithId, reply) =>
-    once(world, state, request, reply, () => submit(world, rules, find(request.params.id), request.body)),
-  );
-  app.delete('/v1/enrolments/:id/sitemaps/:sitemap', (request: WithId, reply) => {
-    const enrolment = find(request.params.id);
-    enrolment.sitemaps = enrolment.sitemaps.filter((one) => one.id !== request.params.sitemap);
-    world.save();
-    return reply.status(204).send();
-  });
-
+  routes(app, registry, (request) => accountOf(keys, request));
   await app.listen({ host: '127.0.0.1', port });
   return { port: (app.server.address() as AddressInfo).port, mischief, close: () => app.close() };
 }
 
-function viewEnrolment({ id, reach, target, ownership }: EngineEnrolment): object {
+function routes(
+  app: ReturnType<typeof Fastify>,
+  registry: Registry,
+  account: (request: FastifyRequest) => string,
+): void {
+  const find = (request: Asked): EngineEnrolment => registry.find(account(request), request.params.id);
+  const { pageSize } = registry.rules;
+  app.get('/v1/enrolments', (request: Asked) =>
+    paged(registry.list(account(request)).map(view), pageSize, request.query.after),
+  );
+  app.post('/v1/enrolments', (request: Asked, reply: FastifyReply) =>
+    once(registry, request, reply, account(request), () =>
+      view(registry.enrol(account(request), (request.body ?? {}) as unknown as EnrolInput)),
+    ),
+  );
+  app.get('/v1/enrolments/:id', (request: Asked) => view(find(request)));
+  app.delete('/v1/enrolments/:id', (request: Asked, reply: FastifyReply) => {
+    registry.drop(account(request), request.params.id);
+    return reply.status(204).send();
+  });
+  app.get('/v1/enrolments/:id/tokens/:method', (request: Asked) => {
+    const { method } = request.params;
+    const { value, expiresAt } = registry.token(find(request), method);
+    return { method, token: value, expiresAt };
+  });
+  app.put('/v1/enrolments/:id/claims/:claim', (request: Asked) =>
+    registry.claim(find(request), request.params.claim, String(request.body?.['method'])),
+  );
+  app.get('/v1/enrolments/:id/claims/:claim', (request: Asked) => {
+    const known = find(request).claims[request.params.claim];
+    if (!known) throw new Refusal(404, 'no-such-claim', 'claim not known');
+    return known;
+  });
+  app.get('/v1/enrolments/:id/sitemaps', (request: Asked) =>
+    paged(find(request).sitemaps, pageSize, request.query.after),
+  );
+  app.post('/v1/enrolments/:id/sitemaps', (request: Asked, reply: FastifyReply) =>
+    once(registry, request, reply, account(request), () =>
+      registry.submit(find(request), request.body?.['address']),
+    ),
+  );
+  app.delete('/v1/enrolments/:id/sitemaps/:sitemap', (request: Asked, reply: FastifyReply) => {
+    registry.withdraw(find(request), request.params.sitemap);
+    return reply.status(204).send();
+  });
+  app.post('/v1/enrolments/:id/lookups', (request: Asked) =>
+    registry.lookup(find(request), request.body?.['address']),
+  );
+  app.post('/v1/enrolments/:id/visits', (request: Asked, reply: FastifyReply) => {
+    registry.visit(find(request), request.body?.['address']);
+    return reply.status(202).send();
+  });
+}
+
+function view({
+  id,
+  reach,
+  target,
+  ownership,
+}: EngineEnrolment): Pick<EngineEnrolment, 'id' | 'reach' | 'target' | 'ownership'> {
   return { id, reach, target, ownership };
 }
 
+function paged<Item extends { id: string }>(
+  items: readonly Item[],
+  size: number,
+  after: string | undefined,
+): { items: Item[]; next: string | null } {
+  const from = after === undefined ? 0 : items.findIndex(({ id }) => id === after) + 1;
+  const shown = items.slice(from, from + size);
+  return { items: shown, next: from + size < items.length ? (shown.at(-1)?.id ?? null) : null };
+}
+
 /** Answers a POST with a key the way it was answered the first time. */
-async function once(
-  world: WorldFile,
-  state: EngineState,
+function once(
+  registry: Registry,
   request: FastifyRequest,
   reply: FastifyReply,
+  account: string,
   work: () => object,
-): Promise<unknown> {
-  const key = request.headers['idempotency-key'];
-  if (typeof key !== 'string') throw new Refusal(400, 'no-idempotency-key', 'Idempotency-Key wanted');
-  const known = state.replays[key];
+): FastifyReply {
+  const given = request.headers['idempotency-key'];
+  if (typeof given !== 'string') throw new Refusal(400, 'no-idempotency-key', 'Idempotency-Key wanted');
+  const key = `${account} ${given}`;
+  const known = registry.state.replays[key];
   if (known) return reply.status(known.status).send(known.body);
   const body = work();
-  state.replays[key] = { status: 201, body };
-  world.save();
+  registry.state.replays[key] = { status: 201, body };
+  registry.save();
   return reply.status(201).send(body);
-}
-
-function enrol(rules: EngineRules, state: EngineState, body: unknown): object {
-  const { reach, target } = body as { reach: 'name' | 'address'; target: string };
-  if (!rules.reaches.includes(reach)) throw new Refusal(422, 'reach-not-taken', 'reach not taken');
-  const known = state.enrolments.find((one) => one.reach === reach && one.target === target);
-  if (known) return viewEnrolment(known);
-  const enrolment: EngineEnrolment = {
-    id: `${rules.id.slice(0, 2)}-${randomUUID().slice(0, 8)}`,
-    account: 'agency',
-    reach,
-    target,
-    tokens: {},
-    ownership: { state: 'none' },
-    lastLook: null,
-    missingSince: null,
-    claims: {},
-    sitemaps: [],
-  };
-  state.enrolments.push(enrolment);
-  return viewEnrolment(enrolment);
-}
-
-function submit(
-  world: WorldFile,
-  rules: EngineRules,
-  enrolment: EngineEnrolment,
-  body: unknown,
-): EngineSitemap {
-  const { address } = body as { address: string };
-  if (enrolment.ownership.state !== 'held') throw new Refusal(403, 'not-held', 'ownership not confirmed');
-  const isWhole = /^https?:\/\//.test(address);
-  if (enrolment.reach === 'address' && rules.sitemapForm === 'path' && isWhole)
-    throw new Refusal(422, 'path-wanted', 'path wanted');
-  if (!isWhole && enrolment.reach === 'name')
-    throw new Refusal(422, 'address-wanted', 'whole address wanted');
-  const url = isWhole ? address : new URL(address, enrolment.target).href;
-  const known = enrolment.sitemaps.find((one) => one.url === url);
-  if (known) return known;
-  const sitemap: EngineSitemap = {
-    id: `s-${randomUUID().slice(0, 8)}`,
-    address,
-    url,
-    submittedAt: world.now().toISOString(),
-    tries: 0,
-    triedAt: null,
-    readAt: null,
-    found: null,
-    listed: null,
-    trouble: null,
-  };
-  enrolment.sitemaps.push(sitemap);
-  return sitemap;
 }

@@ -15,28 +15,34 @@ function domain(host: string): string {
   return host.split('.').slice(-2).join('.');
 }
 
+function mayFollow(follows: EngineRules['follows'], from: URL, to: URL): boolean {
+  if (follows === 'nothing') return false;
+  return follows === 'domain' ? domain(from.hostname) === domain(to.hostname) : from.hostname === to.hostname;
+}
+
+function trimmed(rules: EngineRules, text: string): string {
+  return rules.everyByteCounts ? text : text.trim();
+}
+
 async function byMeta(
   rules: EngineRules,
   grounds: Grounds,
   address: string,
   token: string,
 ): Promise<EngineVerdict> {
-  const page = await fetchFrom(grounds, address, (from, to) =>
-    rules.meta.anyHostOfDomain
-      ? domain(from.hostname) === domain(to.hostname)
-      : from.hostname === to.hostname,
-  );
+  const { meta } = rules;
+  if (!meta) return NO('method not taken');
+  const page = await fetchFrom(grounds, address, (from, to) => mayFollow(rules.follows, from, to));
   if (page?.status !== 200) return NO('site not reachable');
   const head = page.text.split(/<\/head>|<body[\s>]/i)[0] ?? '';
   const tags =
     head
       .replace(/<!--[\s\S]*?-->|<script[\s\S]*?<\/script>|<noscript[\s\S]*?<\/noscript>/gi, '')
       .match(/<meta\s[^>]*>/gi) ?? [];
-  const named = tags.filter((tag) =>
-    new RegExp(`\\sname\\s*=\\s*["']?${rules.meta.name}["'\\s/>]`, 'i').test(tag),
-  );
+  const named = tags.filter((tag) => new RegExp(`\\sname\\s*=\\s*["']?${meta.name}["'\\s/>]`, 'i').test(tag));
   if (named.length === 0) return NO('tag not found');
-  return named.some((tag) => new RegExp(`content\\s*=\\s*["']\\s*${token}\\s*["']`).test(tag))
+  const contents = named.map((tag) => /content\s*=\s*(?:"([^"]*)"|'([^']*)')/i.exec(tag));
+  return contents.some((match) => trimmed(rules, match?.[1] ?? match?.[2] ?? '') === token)
     ? YES
     : NO('tag does not match');
 }
@@ -47,10 +53,16 @@ async function byFile(
   address: string,
   token: string,
 ): Promise<EngineVerdict> {
-  const url = new URL(rules.file.path(token), address);
-  const file = await fetchFrom(grounds, url.href, (from, to) => from.hostname === to.hostname);
-  if (file?.status !== 200) return NO('file not found');
-  return file.text.trim() === rules.file.content(token) ? YES : NO('file does not match');
+  const { file, follows } = rules;
+  if (!file) return NO('method not taken');
+  const url = new URL(file.path(token), address);
+  const found = await fetchFrom(
+    grounds,
+    url.href,
+    (from, to) => follows !== 'nothing' && from.hostname === to.hostname,
+  );
+  if (found?.status !== 200) return NO('file not found');
+  return trimmed(rules, found.text) === file.content(token) ? YES : NO('file does not match');
 }
 
 async function byDns(
@@ -59,18 +71,20 @@ async function byDns(
   name: string,
   token: string,
 ): Promise<EngineVerdict> {
-  const records = await textRecords(grounds, rules.dns.owner(name));
-  return records.some((record) => record.trim() === rules.dns.value(token)) ? YES : NO('record not found');
+  const { dns } = rules;
+  if (!dns) return NO('method not taken');
+  const records = await textRecords(grounds, dns.owner(name));
+  return records.some((record) => trimmed(rules, record) === dns.value(token)) ? YES : NO('record not found');
 }
 
-/** Looks for the token of an enrolment, now and for real. */
+/** Looks for a token, now and for real. */
 export async function judgeOwnership(
   rules: EngineRules,
   grounds: Grounds,
-  enrolment: EngineEnrolment,
+  enrolment: Pick<EngineEnrolment, 'reach' | 'target'>,
   method: string,
+  token: string | undefined,
 ): Promise<EngineVerdict> {
-  const token = enrolment.tokens[method];
   if (token === undefined) return NO('no token was issued for this method');
   if (method === 'dns') {
     const name = enrolment.reach === 'name' ? enrolment.target : new URL(enrolment.target).hostname;

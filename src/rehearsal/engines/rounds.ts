@@ -1,6 +1,7 @@
 import type { EngineEnrolment, EngineSitemap, WorldFile } from '../state.js';
 import { countAddresses, judgeOwnership } from './judging.js';
 import type { Grounds } from './looking.js';
+import type { Registry } from './registry.js';
 import type { EngineRules } from './rules.js';
 
 const HOUR_MS = 3_600_000;
@@ -9,21 +10,24 @@ const READS_AGAIN_MS = 72 * HOUR_MS;
 const LISTED_SHARE = 0.96;
 
 /** What an engine does by itself as time goes by: look for tokens again, and read sitemaps. */
-export async function makeRounds(world: WorldFile, rules: EngineRules, grounds: Grounds): Promise<void> {
+export async function makeRounds(world: WorldFile, registry: Registry, grounds: Grounds): Promise<void> {
   const now = world.now();
-  for (const enrolment of world.state.engines[rules.id]?.enrolments ?? []) {
-    if (enrolment.ownership.state === 'held') await lookAgain(rules, grounds, enrolment, now);
+  const { rules } = registry;
+  for (const enrolment of registry.state.enrolments) {
+    if (enrolment.ownership.state === 'none') continue;
+    if (enrolment.ownership.state === 'held') await lookAgain(registry, grounds, enrolment, now);
     for (const sitemap of enrolment.sitemaps) await readDue(rules, grounds, sitemap, now);
   }
   world.save();
 }
 
 async function lookAgain(
-  rules: EngineRules,
+  registry: Registry,
   grounds: Grounds,
   enrolment: EngineEnrolment,
   now: Date,
 ): Promise<void> {
+  const { rules } = registry;
   const { method } = enrolment.ownership;
   const isMissing = enrolment.missingSince !== null;
   const due =
@@ -32,7 +36,13 @@ async function lookAgain(
   // The look that was due in between would have found the same, since nothing is moved while the clock jumps.
   const firstMissed = isMissing ? enrolment.missingSince : new Date(due).toISOString();
   enrolment.lastLook = now.toISOString();
-  const verdict = await judgeOwnership(rules, grounds, enrolment, method);
+  const verdict = await judgeOwnership(
+    rules,
+    grounds,
+    enrolment,
+    method,
+    registry.known(enrolment, method)?.value,
+  );
   enrolment.missingSince = verdict.ok ? null : firstMissed;
   if (
     enrolment.missingSince === null ||

@@ -21,6 +21,7 @@ const KEYS = [
   'data',
   'clock',
   'engines',
+  'keyFile',
   'log',
   'net.resolver',
   'net.allow',
@@ -34,7 +35,7 @@ const KEYS = [
   'net.bounds.dnsMs',
 ];
 /** Values that name a file or folder: relative to the configuration file where they stand in it. */
-const PATHS = new Set(['data', 'clock', 'engines', 'net.ca']);
+const PATHS = new Set(['data', 'clock', 'engines', 'keyFile', 'net.ca']);
 const DEFAULT_FILE = 'yardbadge.yaml';
 
 /**

@@ -27,6 +27,8 @@ export const settingsSchema = Joi.object({
   /** A file that tells the time in place of the machine's clock: the rehearsal's fast clock. */
   clock: Joi.string().allow(null).default(null),
   engines: Joi.string().allow(null).default(null),
+  /** Where the key lies by which accounts' keys are sealed; made at the first use. */
+  keyFile: Joi.string().default('./yardbadge.key'),
   log: Joi.valid('silent', 'error', 'warn', 'info', 'debug').default('info'),
   net: Joi.object({
     resolver: Joi.alternatives(Joi.string().ip({ cidr: 'forbidden' }), endpointText)
@@ -59,6 +61,7 @@ export interface Settings {
   readonly data: string;
   readonly clock: string | null;
   readonly engines: string | null;
+  readonly keyFile: string;
   readonly log: 'silent' | 'error' | 'warn' | 'info' | 'debug';
   readonly net: {
     readonly resolver: string | null;

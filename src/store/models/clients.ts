@@ -31,6 +31,8 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   declare frontDoor: CreationOptional<string | null>;
   declare frontDoorSays: CreationOptional<string | null>;
   declare frontDoorAt: CreationOptional<string | null>;
+  /** What engines asked about it at registration, by the fact's id. */
+  declare facts: CreationOptional<Record<string, string>>;
   declare version: CreationOptional<number>;
   declare createdAt: string;
   declare archivedAt: CreationOptional<string | null>;
@@ -75,6 +77,7 @@ export function defineClients(sequelize: Sequelize): void {
       frontDoor: optional(),
       frontDoorSays: optional(),
       frontDoorAt: time(true),
+      facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),

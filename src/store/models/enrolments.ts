@@ -12,13 +12,6 @@ import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
 import { id, jsonColumn, optional, text, time } from './columns.js';
 
-export class AccountRow extends Model<InferAttributes<AccountRow>, InferCreationAttributes<AccountRow>> {
-  declare id: string;
-  declare engine: string;
-  declare name: string;
-  declare createdAt: string;
-}
-
 export class EnrolmentRow extends Model<
   InferAttributes<EnrolmentRow>,
   InferCreationAttributes<EnrolmentRow>
@@ -33,6 +26,8 @@ export class EnrolmentRow extends Model<
   /** The engine's own identifier. */
   declare ref: string;
   declare createdAt: string;
+  /** Since when the engine does not know it any more; null while it does. */
+  declare missingSince: CreationOptional<string | null>;
   declare endedAt: CreationOptional<string | null>;
 }
 
@@ -45,6 +40,10 @@ export class TokenRow extends Model<InferAttributes<TokenRow>, InferCreationAttr
   declare expiresAt: CreationOptional<string | null>;
   /** When another token took its place; null for the one in force. */
   declare replacedAt: CreationOptional<string | null>;
+  /** Because it had expired, or because the engine handed out another all the same. */
+  declare replacedWhy: CreationOptional<'expired' | 'changed' | null>;
+  /** Who pasted it; null when the engine handed it out over the link. */
+  declare recordedBy: CreationOptional<string | null>;
 }
 
 export class CheckRow extends Model<InferAttributes<CheckRow>, InferCreationAttributes<CheckRow>> {
@@ -73,6 +72,8 @@ export class ClaimRow extends Model<InferAttributes<ClaimRow>, InferCreationAttr
   declare answeredAt: CreationOptional<string | null>;
   declare verdict: CreationOptional<'confirmed' | 'refused' | null>;
   declare reason: CreationOptional<string | null>;
+  /** Who recorded the verdict by hand. */
+  declare recordedBy: CreationOptional<string | null>;
 }
 
 /** The engine's word about ownership, whenever it changed. */
@@ -86,14 +87,12 @@ export class OwnershipRow extends Model<
   declare kind: 'confirmed' | 'withdrawn';
   declare method: CreationOptional<Method | null>;
   declare reason: CreationOptional<string | null>;
+  /** Who recorded it by hand. */
+  declare recordedBy: CreationOptional<string | null>;
 }
 
 export function defineEnrolments(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
-  AccountRow.init(
-    { id: id(), engine: text(), name: text(), createdAt: time() },
-    { ...options, tableName: 'accounts' },
-  );
   EnrolmentRow.init(
     {
       id: id(),
@@ -104,6 +103,7 @@ export function defineEnrolments(sequelize: Sequelize): void {
       target: text(),
       ref: text(),
       createdAt: time(),
+      missingSince: time(true),
       endedAt: time(true),
     },
     { ...options, tableName: 'enrolments' },
@@ -117,6 +117,8 @@ export function defineEnrolments(sequelize: Sequelize): void {
       issuedAt: time(),
       expiresAt: time(true),
       replacedAt: time(true),
+      replacedWhy: optional(),
+      recordedBy: optional(),
     },
     { ...options, tableName: 'tokens' },
   );
@@ -147,11 +149,20 @@ export function defineEnrolments(sequelize: Sequelize): void {
       answeredAt: time(true),
       verdict: optional(),
       reason: optional(),
+      recordedBy: optional(),
     },
     { ...options, tableName: 'claims' },
   );
   OwnershipRow.init(
-    { id: id(), enrolmentId: text(), at: time(), kind: text(), method: optional(), reason: optional() },
+    {
+      id: id(),
+      enrolmentId: text(),
+      at: time(),
+      kind: text(),
+      method: optional(),
+      reason: optional(),
+      recordedBy: optional(),
+    },
     { ...options, tableName: 'ownerships' },
   );
 }

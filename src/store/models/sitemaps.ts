@@ -54,6 +54,8 @@ export class EngineReadingRow extends Model<
   declare found: CreationOptional<number | null>;
   declare listed: CreationOptional<number | null>;
   declare trouble: CreationOptional<string | null>;
+  /** Who recorded it by hand. */
+  declare recordedBy: CreationOptional<string | null>;
 }
 
 export function defineSitemaps(sequelize: Sequelize): void {
@@ -96,6 +98,7 @@ export function defineSitemaps(sequelize: Sequelize): void {
       found: { type: DataTypes.INTEGER },
       listed: { type: DataTypes.INTEGER },
       trouble: optional(),
+      recordedBy: optional(),
     },
     { ...options, tableName: 'engine_readings' },
   );

@@ -1,0 +1,25 @@
+import Joi from 'joi';
+
+/** The pieces that documents are made of. */
+export const id = Joi.string().required();
+export const text = Joi.string().allow('').required();
+export const maybe = Joi.string().allow(null, '').required();
+export const time = Joi.string().isoDate().required();
+export const maybeTime = Joi.string().isoDate().allow(null).required();
+export const count = Joi.number().integer().required();
+export const maybeCount = Joi.number().integer().allow(null).required();
+export const flag = Joi.boolean().required();
+
+export const role = Joi.valid('lead', 'consultant', 'onlooker');
+export const reach = Joi.valid('name', 'address');
+export const method = Joi.valid('meta', 'file', 'dns');
+export const badge = Joi.valid('bare', 'issued', 'in-place', 'held', 'slipping', 'lost');
+export const sitemapState = Joi.valid('unread', 'clean', 'flawed', 'unreachable');
+
+export const list = (item: Joi.Schema) => Joi.array().items(item).required();
+export const items = (item: Joi.Schema) => Joi.object({ items: list(item) });
+export const page = (item: Joi.Schema) =>
+  Joi.object({ items: list(item), next: Joi.string().allow(null).required() });
+
+export const named = { id, handle: id };
+export const engineRef = Joi.object({ id, title: id }).required();

@@ -1,0 +1,73 @@
+import { isBorrowing, type Profile } from './profile.js';
+
+/** Whether an engine is worth enrolling a property with, and why, in words. */
+export interface Fit {
+  readonly fits: boolean;
+  readonly why: string;
+}
+
+/**
+ * Whether an engine matters to an audience.
+ * @param audience countries by ISO 3166-1 alpha-2; empty where nobody said, which means everyone everywhere
+ * @param titleOf names the engine whose results another one shows
+ */
+export function fitOf(profile: Profile, audience: readonly string[], titleOf: (id: string) => string): Fit {
+  const shared =
+    profile.audience === 'everyone'
+      ? audience
+      : audience.filter((country) => profile.audience.includes(country));
+  const matters = profile.audience === 'everyone' || shared.length > 0;
+  if (isBorrowing(profile))
+    return {
+      fits: false,
+      why: `Shows ${titleOf(profile.worked.from)}’s results: enrolling there is enough.`,
+    };
+  if (profile.worked.how === 'house')
+    return { fits: true, why: 'Wanted first: it proves that the client controls the site.' };
+  if (profile.audience === 'everyone')
+    return { fits: true, why: `Matters to everyone${shareWords(profile, audience)}.` };
+  const countries = profile.audience.join(', ');
+  if (matters)
+    return {
+      fits: true,
+      why: `Matters in ${shared.join(', ')}, where its audience is${shareWords(profile, shared)}.`,
+    };
+  return {
+    fits: false,
+    why:
+      audience.length === 0
+        ? `Matters only in ${countries}, and the client’s audience is not narrowed to any country.`
+        : `Matters only in ${countries}; the client’s audience is in ${audience.join(', ')}.`,
+  };
+}
+
+function shareWords(profile: Profile, countries: readonly string[]): string {
+  const everywhere = profile.share['everywhere'];
+  const known = countries.flatMap((country) => {
+    const share = profile.share[country] ?? everywhere;
+    return share === undefined ? [] : [`${String(share)} % in ${country}`];
+  });
+  if (known.length > 0) return ` (${known.join(', ')})`;
+  return everywhere === undefined ? '' : ` (about ${String(everywhere)} %)`;
+}
+
+/** The facts that engines want at registration and that are not known yet, each once. */
+export function missingFacts<Fact extends { readonly id: string }>(
+  wanted: readonly Fact[],
+  known: Readonly<Record<string, string>>,
+): Fact[] {
+  return [...new Map(wanted.map((fact) => [fact.id, fact])).values()].filter(
+    ({ id }) => known[id] === undefined,
+  );
+}
+
+/**
+ * Why an answer is not one that the engine takes; null when it is.
+ * @param fact with the answers that it takes, if not any
+ */
+export function factFault(fact: { title: string; oneOf?: readonly string[] }, answer: string): string | null {
+  if (answer.trim() === '') return `${fact.title}: expected an answer.`;
+  if (fact.oneOf && !fact.oneOf.includes(answer))
+    return `${fact.title}: expected one of ${fact.oneOf.join(', ')}; got “${answer.slice(0, 60)}”.`;
+  return answer.length > 200 ? `${fact.title}: expected at most 200 characters.` : null;
+}

@@ -1,0 +1,47 @@
+import type { JobResult } from '../api/documents.js';
+import { Problem } from '../api/problems.js';
+import { PropertyRow } from '../store/models/clients.js';
+import { EnrolmentRow } from '../store/models/enrolments.js';
+import { SubmissionRow } from '../store/models/sitemaps.js';
+import { engineValue } from './engine-answers.js';
+import { factsOf } from './facts.js';
+import { note } from './journal.js';
+import type { NewPiece, Piece } from './jobs/runner.js';
+import { engineOf, nowText, type Desk } from './parts.js';
+import { findEnrolments } from './refs.js';
+
+/** One piece that ends an enrolment. A reference that fits several is refused: nothing is ended by accident. */
+export async function endPieces(ref: string): Promise<NewPiece[]> {
+  const rows = await findEnrolments(ref);
+  if (rows.length > 1)
+    throw new Problem(
+      'ambiguous',
+      `“${ref}” names ${String(rows.length)} enrolments; name one, such as ferries@veldrane:address.`,
+    );
+  return rows.map(({ id }) => ({ subject: ref, input: { enrolmentId: id } }));
+}
+
+/** Ends an enrolment at the engine, then here. Its records stay. */
+export async function runEnd(desk: Desk, piece: Piece): Promise<JobResult> {
+  const { enrolmentId } = piece.input as { enrolmentId: string };
+  const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
+  if (row.endedAt != null) return { says: 'It was ended already.', stops: false };
+  const facts = await factsOf(desk, row);
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  engineValue(await (await engineOf(desk, row)).drop(row.ref));
+  await desk.store.write(async (transaction) => {
+    const endedAt = nowText(desk);
+    await row.update({ endedAt }, { transaction });
+    await SubmissionRow.update(
+      { withdrawnAt: endedAt },
+      { where: { enrolmentId: row.id, withdrawnAt: null }, transaction },
+    );
+    await note(desk, piece.actor, transaction, {
+      kind: 'enrolment.ended',
+      says: `${facts.name} was ended at ${facts.profile.title}.`,
+      property,
+      enrolmentId: row.id,
+    });
+  });
+  return { says: `Ended ${facts.name} at ${facts.profile.title}; its records stay.`, stops: false };
+}
