@@ -1,4 +1,5 @@
 import { Command, CommanderError } from 'commander';
+import { byHandCommands } from './commands/by-hand.js';
 import { clientCommands } from './commands/clients.js';
 import { engineCommands } from './commands/engines.js';
 import { enrolmentCommands } from './commands/enrolments.js';
@@ -26,6 +27,7 @@ function build(): Command {
     propertyCommands,
     engineCommands,
     enrolmentCommands,
+    byHandCommands,
     sitemapCommands,
     journalCommands,
     rehearsalCommands,

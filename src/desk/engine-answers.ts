@@ -78,8 +78,9 @@ export async function noteMissing(
 }
 
 export function waitSays(outcome: Extract<Outcome<unknown>, { kind: 'wait' }>): string {
-  const says = /[.!?]$/.test(outcome.says) ? outcome.says : `${outcome.says}.`;
-  return outcome.until === null
-    ? `${says} It asks for patience: try again later.`
-    : `${says} Switched off by the engine until ${outcome.until.toISOString()}; nothing is lost.`;
+  const says = outcome.says.replace(/[.!?]$/, '');
+  const until = outcome.until?.toISOString();
+  return until === undefined
+    ? `${says}. It asks for patience: nothing is lost, try again later.`
+    : `${says}. A wait, not a failure: until ${until.slice(0, 10)} ${until.slice(11, 16)} UTC, and nothing is lost.`;
 }

@@ -1,3 +1,4 @@
+import { inOrder } from '../core/profile/fit.js';
 import {
   isBorrowing,
   type BorrowingProfile,
@@ -45,9 +46,15 @@ export class EngineBook {
   /** A book without engines, for work on the records alone. */
   static readonly EMPTY = new EngineBook(null, []);
 
+  /** Takes a profile in, in place of another one of the same id. */
   add(profile: Profile): void {
+    this.own.delete(profile.id);
+    this.borrowing.delete(profile.id);
     if (isBorrowing(profile)) this.borrowing.set(profile.id, profile);
     else this.own.set(profile.id, profile);
+    const ordered = inOrder(this.own.values());
+    this.own.clear();
+    for (const one of ordered) this.own.set(one.id, one);
   }
 
   get folder(): string | null {

@@ -28,6 +28,8 @@ interface EnrolInput {
   readonly propertyId: string;
   readonly engine: string;
   readonly accountId: string;
+  /** Whether the account was asked for, and not merely the usual one. */
+  readonly named: boolean;
   readonly reach: Reach;
   /** An address given by hand in place of the front door. */
   readonly address: string | null;
@@ -64,6 +66,7 @@ export async function enrolPieces(desk: Desk, actor: Actor, order: EnrolOrder): 
         propertyId: property.id,
         engine: profile.id,
         accountId: account.id,
+        named: order.account !== undefined,
         reach,
         address,
       };
@@ -170,13 +173,17 @@ export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
     reach: target.reach,
     target: targetText(target),
   };
-  const there = await EnrolmentRow.findOne({ where: { ...same, endedAt: null } });
-  if (there && there.missingSince == null)
+  const { accountId, ...anywhere } = same;
+  const where = input.named ? { ...anywhere, accountId } : anywhere;
+  const there = await EnrolmentRow.findOne({ where: { ...where, endedAt: null } });
+  if (there && there.missingSince == null) {
+    const under = there.accountId === accountId ? '' : ' under another account';
     return {
-      says: `${name} is enrolled already, for ${targetForPeople(target)}.`,
+      says: `${name} is enrolled already${under}, for ${targetForPeople(target)}.`,
       stops: false,
       enrolment: name,
     };
+  }
   const sitemap = profile.sitemaps?.atRegistration === true ? await sitemapOf(property) : null;
   const request = {
     target,

@@ -140,6 +140,12 @@ export async function recordToken(
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
   const { method, issued, known, why } = token;
   await desk.store.write(async (transaction) => {
+    const inForce = await TokenRow.findOne({
+      where: { enrolmentId: facts.row.id, method, replacedAt: null },
+      transaction,
+    });
+    // Another piece of work that asked at the same time has written it down already.
+    if (inForce?.value === issued.value) return;
     await putInForce(desk, transaction, facts.row.id, token);
     if (facts.profile.token.per === 'account') await putInForceElsewhere(desk, transaction, facts, token);
     await note(desk, actor, transaction, {

@@ -18,23 +18,25 @@ export class Story {
   ) {}
 
   async tell(): Promise<void> {
-    await Promise.all([this.ferries(), this.clocks()]);
+    await Promise.all([this.ferries(), this.clocks(), this.ropes()]);
     await this.later(3 * HOUR);
     await Promise.all([this.ferriesPlaced(), this.buttons()]);
     await this.later(20 * HOUR);
     await Promise.all([this.ferriesClaimed(), this.buttonsClaimed()]);
     await this.later(7 * DAY);
-    await this.seeds();
+    await Promise.all([this.seeds(), this.tea()]);
     await this.later(5 * DAY);
     await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'txt' });
     await this.later(DAY);
     // The clock mender's new theme lost the tag; the day before, the host had reset the zone.
     await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'meta' });
+    await this.seedsCounted();
+    await this.sundrelPauses();
     await this.later(Math.max(0, Date.now() - this.world.file.now().getTime()));
     await this.morning();
   }
 
-  /** Everything will go well: held by name and by address, and the sitemap is read. */
+  /** Nearly everything will go well: held at four engines, by name and by address, and the sitemap is read. */
   private async ferries(): Promise<void> {
     await this.takeOn(
       'Saltmarsh Ferry Line',
@@ -43,25 +45,31 @@ export class Story {
       'Saltmarsh-Ferries.example',
       'ferries',
     );
-    await this.enrol('ferries', ['house', 'veldrane'], 'address');
+    await this.enrol('ferries', ['house', 'veldrane', 'ostrime', 'sundrel'], 'address', {
+      kind: 'transport',
+      languages: 'fi et en',
+    });
     await this.enrol('ferries', ['veldrane'], 'name');
     await this.tokens('ferries@house', 'file');
     await this.tokens('ferries@veldrane');
+    await this.tokens('ferries@ostrime', 'file');
+    await this.tokens('ferries@sundrel', 'meta');
   }
 
   private async ferriesPlaced(): Promise<void> {
     await this.place('ferries@house:address', 'file');
     await this.place('ferries@veldrane:name', 'dns');
     await this.place('ferries@veldrane:address', 'meta');
+    await this.place('ferries@ostrime:address', 'file');
+    await this.place('ferries@sundrel:address', 'meta');
   }
 
   private async ferriesClaimed(): Promise<void> {
-    await this.check('ferries');
-    await this.jonas.finished(await this.jonas.claim({ body: { enrolments: ['ferries'] } }));
+    await this.claim('ferries');
     const sitemap = await this.jonas.addSitemap({ body: { property: 'ferries', address: 'sitemap.xml' } });
     await this.jonas.finished(
       await this.jonas.submitSitemap({
-        body: { sitemap: sitemap.id, enrolments: ['ferries@veldrane:address'] },
+        body: { sitemap: sitemap.id, enrolments: ['ferries@veldrane:address', 'ferries@ostrime'] },
       }),
     );
   }
@@ -75,22 +83,35 @@ export class Story {
       'https://www.tidewell-clocks.example/index.html',
       'clocks',
     );
-    await this.enrol('clocks', ['house', 'veldrane'], 'address');
+    await this.enrol('clocks', ['house', 'veldrane', 'ostrime'], 'address');
     await this.enrol('clocks', ['veldrane'], 'name');
     await this.tokens('clocks@house', 'file');
     await this.tokens('clocks@veldrane:name');
     await this.tokens('clocks@veldrane:address', 'meta');
+    await this.tokens('clocks@ostrime', 'file');
     await this.place('clocks@house:address', 'file');
     await this.place('clocks@veldrane:name', 'dns');
     await this.place('clocks@veldrane:address', 'meta');
-    await this.check('clocks');
-    await this.marit.finished(await this.marit.claim({ body: { enrolments: ['clocks'] } }));
+    await this.claim('clocks');
     const sitemap = await this.marit.addSitemap({ body: { property: 'clocks', address: '/sitemap.xml' } });
     await this.marit.finished(
       await this.marit.submitSitemap({
         body: { sitemap: sitemap.id, enrolments: ['clocks@veldrane:address'] },
       }),
     );
+  }
+
+  /** The token of one engine was got and never placed: it is void by now. */
+  private async ropes(): Promise<void> {
+    await this.takeOn('Bollard Ropeworks', 'bollard', ['LV', 'EE'], 'bollard-ropes.example', 'ropes');
+    await this.enrol('ropes', ['house', 'ostrime', 'sundrel'], 'address', {
+      kind: 'shop',
+      languages: 'lv en',
+    });
+    await this.tokens('ropes@house', 'meta');
+    await this.tokens('ropes@sundrel');
+    await this.place('ropes@house:address', 'meta');
+    await this.claim('ropes@house:address');
   }
 
   /** The tag was put into the body, and somebody claimed all the same. */
@@ -115,14 +136,69 @@ export class Story {
     );
   }
 
-  /** Just begun: one engine has its token in place, the other was only enrolled. */
+  /** One engine is worked by hand and holds; another was only enrolled. */
   private async seeds(): Promise<void> {
     await this.takeOn('Hallig Seed Growers', 'hallig', ['DE', 'AT'], 'www.Hallig-Sämerei.example', 'seeds');
-    await this.enrol('seeds', ['house'], 'address');
+    await this.enrol('seeds', ['house', 'veldrane', 'brindle'], 'address');
     await this.tokens('seeds@house', 'dns');
     await this.place('seeds@house:address', 'dns');
     await this.check('seeds');
-    await this.enrol('seeds', ['veldrane'], 'address');
+    await this.byHand('seeds', 'file');
+    await this.check('seeds@brindle');
+    const target = await this.target('seeds@brindle');
+    const said = await this.order({
+      do: 'page',
+      engine: 'brindle',
+      visit: { ask: 'claim', target, method: 'file' },
+    });
+    if (!said.includes('confirmed')) throw new Error(said);
+    await this.jonas.recordVerdict({
+      params: { enrolment: 'seeds@brindle' },
+      body: { verdict: 'confirmed', method: 'file' },
+    });
+    const { id } = await this.jonas.addSitemap({ body: { property: 'seeds', address: 'sitemap.xml' } });
+    await this.jonas.finished(
+      await this.jonas.submitSitemap({ body: { sitemap: id, enrolments: ['seeds@brindle'] } }),
+    );
+  }
+
+  private async seedsCounted(): Promise<void> {
+    const { items } = await this.jonas.listSitemaps({ query: { property: 'seeds' } });
+    const submission = items[0]?.submissions[0];
+    if (submission)
+      await this.jonas.recordReading({ params: { id: submission.id }, body: { found: 86, listed: 71 } });
+  }
+
+  /** The client has an account of its own at one engine, and by hand the tag stands but nobody claimed yet. */
+  private async tea(): Promise<void> {
+    await this.takeOn('The Compass Tearooms', 'compass', ['CH', 'DE'], 'compass-tea.example', 'tea');
+    await this.enrol('tea', ['house', 'brindle'], 'address');
+    await this.byHand('tea', 'meta');
+    const key = this.world.keys['ostrime']?.['client'] ?? '';
+    await this.marit.addAccount({ body: { engine: 'ostrime', name: 'compass-own', key } });
+    await this.marit.finished(
+      await this.marit.enrol({
+        body: { properties: ['tea'], engines: ['ostrime'], account: 'compass-own' },
+      }),
+    );
+    await this.tokens('tea@ostrime', 'meta');
+    await this.place('tea@ostrime:address', 'meta');
+    await this.claim('tea@ostrime');
+    await this.marit.editAccount({
+      params: { account: 'ostrime/compass-own' },
+      body: { passedOnTo: 'compass' },
+    });
+  }
+
+  /** An engine switches one of its functions off for weeks. */
+  private async sundrelPauses(): Promise<void> {
+    await this.order({ do: 'engine', engine: 'sundrel', suspend: { work: 'sitemaps', ms: 24 * DAY } });
+    const { items } = await this.marit.listSitemaps({ query: { property: 'ferries' } });
+    await this.marit.finished(
+      await this.marit.submitSitemap({
+        body: { sitemap: items[0]?.id ?? '', enrolments: ['ferries@sundrel'] },
+      }),
+    );
   }
 
   /** The morning's round: everything is checked and read once more. */
@@ -132,6 +208,26 @@ export class Story {
       this.marit.readSitemaps({ body: { all: true } }),
     ]);
     await Promise.all([this.marit.finished(checks), this.marit.finished(readings)]);
+  }
+
+  /** Registers on the engine's pages, pastes what they show, and has one method placed. */
+  private async byHand(property: string, method: Method): Promise<void> {
+    const enrolment = `${property}@brindle`;
+    const target = await this.target(enrolment);
+    const shown = await this.order({ do: 'page', engine: 'brindle', visit: { ask: 'register', target } });
+    const line = shown
+      .split('\n')
+      .find((one) => (method === 'meta' ? one.startsWith('<meta') : one.startsWith('/')));
+    await this.jonas.pasteToken({ params: { enrolment }, body: { text: line ?? shown, method } });
+    await this.place(enrolment, method);
+  }
+
+  private async target(enrolment: string): Promise<string> {
+    return (await this.marit.showEnrolment({ params: { enrolment } })).target;
+  }
+
+  private async claim(enrolment: string): Promise<void> {
+    await this.jonas.finished(await this.jonas.claim({ body: { enrolments: [enrolment] } }));
   }
 
   private async takeOn(
@@ -146,8 +242,14 @@ export class Story {
     await this.marit.finished({ id: property.job });
   }
 
-  private async enrol(property: string, engines: string[], reach: 'name' | 'address'): Promise<void> {
-    await this.marit.finished(await this.marit.enrol({ body: { properties: [property], engines, reach } }));
+  private async enrol(
+    property: string,
+    engines: string[],
+    reach: 'name' | 'address',
+    facts?: Record<string, string>,
+  ): Promise<void> {
+    const body = { properties: [property], engines, reach, ...(facts === undefined ? {} : { facts }) };
+    await this.marit.finished(await this.marit.enrol({ body }));
   }
 
   private async tokens(enrolment: string, method?: Method): Promise<void> {
@@ -170,9 +272,10 @@ export class Story {
     await this.order(orderFor(await this.placement(enrolment, method)));
   }
 
-  private async order(order: object): Promise<void> {
+  private async order(order: object): Promise<string> {
     const { done, says } = await sendOrder(this.world.control.url, order);
     if (!done) throw new Error(says);
+    return says;
   }
 
   private async later(ms: number): Promise<void> {

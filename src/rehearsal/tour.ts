@@ -218,7 +218,7 @@ async function follow(tour: Tour): Promise<void> {
   const { items } = await tour.read<{ items: Sitemap[] }>(['sitemap', 'list', 'ferries']);
   if (!items.every((one) => one.submissions.every((submission) => submission.counts.gap === 0)))
     throw new Error('the counts are apart');
-  await tour.step('where it stands', ['yard'], 0, says('● held (address)', '● held (name)'));
+  await tour.step('where it stands', ['yard'], 0, says('● held', '● held (name)'));
   await tour.step('a redesign loses the tag', ['rehearsal', 'clear', HOST, 'meta'], 0);
   await tour.step('we see it first', ['check', 'ferries@veldrane:address'], 1, says('No meta tag'));
   const next = await tour.step('and it comes first in what to do', ['next'], 0, says('repair'));

@@ -3,6 +3,7 @@ import type { Enrolment, Job, Method, Reach } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { EXIT, Usage } from '../exit.js';
 import { printCheck, printEvidence, printSpare } from '../print/check.js';
+import { printFit } from './engines.js';
 import { printPlacement } from '../print/put.js';
 import { paint, plain, say } from '../print/text.js';
 
@@ -48,72 +49,157 @@ interface Options {
   json?: boolean;
 }
 
+interface EnrolOptions {
+  engine?: string[];
+  fitting?: boolean;
+  reach?: string;
+  address?: string;
+  account?: string;
+  fact?: string[];
+  json?: boolean;
+}
+
+function facts(given: readonly string[] | undefined): { facts?: Record<string, string> } {
+  if (!given) return {};
+  const pairs = given.map((text) => {
+    const at = text.indexOf('=');
+    if (at < 1) throw new Usage(`“${text}” tells nothing; expected such as kind=museum.`);
+    return [text.slice(0, at), text.slice(at + 1)] as const;
+  });
+  return { facts: Object.fromEntries(pairs) };
+}
+
+/** What the engines ask and nobody has told, asked of the one who sits at the terminal. */
+async function askFacts(
+  context: Context,
+  properties: readonly string[],
+  engines: readonly string[] | null,
+): Promise<void> {
+  if (!process.stdin.isTTY || context.json) return;
+  const { createInterface } = await import('node:readline/promises');
+  const asking = createInterface({ input: process.stdin, output: process.stderr });
+  for (const property of properties) {
+    const { items } = await context.client.fit({ params: { property } });
+    const wants = items
+      .filter((one) => (engines ? engines.includes(one.engine.id) : one.fits))
+      .flatMap((one) => one.wants);
+    const told: Record<string, string> = {};
+    for (const want of wants) {
+      if (told[want.id] !== undefined) continue;
+      const choice = want.oneOf ? ` (${want.oneOf.join(', ')})` : '';
+      const answer = (
+        await asking.question(`${plain(property)}: ${plain(want.title)}${plain(choice)}? `)
+      ).trim();
+      if (answer !== '') told[want.id] = answer;
+    }
+    if (Object.keys(told).length > 0)
+      await context.client.editProperty({ params: { property }, body: { facts: told } });
+  }
+  asking.close();
+}
+
+async function enrol(properties: string[], options: EnrolOptions): Promise<void> {
+  const { address, engine, fitting, account } = options;
+  if ((engine === undefined) === (fitting !== true)) throw new Usage('Give --engine ENGINE…, or --fitting.');
+  const context = openContext(options);
+  if (fitting === true && !context.json)
+    for (const property of properties) printFit((await context.client.fit({ params: { property } })).items);
+  const told = facts(options.fact);
+  if (!told.facts) await askFacts(context, properties, engine ?? null);
+  const body = {
+    properties,
+    ...(engine ? { engines: engine } : { fitting: true }),
+    ...reach(options.reach),
+    ...(address === undefined ? {} : { address }),
+    ...(account === undefined ? {} : { account }),
+    ...told,
+  };
+  const job = await finish(context, await context.client.enrol({ body }));
+  output(context, job, (done) => {
+    printItems(done, '');
+  });
+}
+
+interface TokenOptions extends Options {
+  paste?: string;
+}
+
+/** Reads what an engine showed, and says what was read out of it. */
+async function paste(refs: readonly string[], options: TokenOptions): Promise<void> {
+  const [enrolment] = refs;
+  if (enrolment === undefined || refs.length > 1)
+    throw new Usage('Name the one enrolment that it is for, such as seeds@brindle.');
+  const context = openContext(options);
+  const { readFileSync } = await import('node:fs');
+  const text = options.paste === '-' ? readFileSync(0, 'utf8') : (options.paste ?? '');
+  const read = await context.client.pasteToken({
+    params: { enrolment },
+    body: { text, ...method(options.method) },
+  });
+  output(context, read, (one) => {
+    const news = {
+      first: 'noted',
+      same: 'known already',
+      changed: 'another than before; what was placed is old now',
+    };
+    say(`Read the ${one.method} token of ${plain(one.enrolment)}: ${plain(one.token)} (${news[one.news]}).`);
+    for (const note of one.notes) say(`  ${plain(note)}`);
+  });
+}
+
+async function tokens(refs: string[], options: TokenOptions): Promise<void> {
+  const context = openContext(options);
+  const only = method(options.method);
+  const job = await finish(
+    context,
+    await context.client.getTokens({ body: { ...which(refs, options.all), ...only } }),
+  );
+  const enrolments = await enrolmentsOf(context, job);
+  const placements = enrolments.flatMap((enrolment) =>
+    enrolment.placements
+      .filter((one) => only.method === undefined || one.method === only.method)
+      .map((placement) => ({ enrolment, placement })),
+  );
+  const document = {
+    placements: placements.map(({ enrolment, placement }) => ({ enrolment: enrolment.name, ...placement })),
+  };
+  output(context, document, () => {
+    for (const item of job.items)
+      if (item.result?.stops === true)
+        say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result.says)}`);
+    placements.forEach(({ enrolment, placement }, at) => {
+      if (at > 0) say();
+      printPlacement(enrolment, placement);
+    });
+  });
+}
+
 /** `enrol`, `token`, `check`, `claim` */
 export function enrolmentCommands(program: Command): void {
   program
     .command('enrol <property...>')
     .description('register properties at engines; what is there already stays as it is')
-    .requiredOption('--engine <engine...>', 'at which engines')
+    .option('--engine <engine...>', 'at which engines')
+    .option('--fitting', 'at all that matter to the client’s audience; says why before it does')
     .option(
       '--reach <reach>',
       'name (a name and all hosts under it) or address (one address); address where the engine takes it',
     )
     .option('--address <address>', 'the address to register, in place of the front door')
+    .option('--account <name>', 'under which account; the agency’s own otherwise')
+    .option('--fact <fact...>', 'what an engine asks of the site, such as kind=museum; remembered')
     .option('--json', 'print the job')
-    .action(
-      async (
-        properties: string[],
-        options: { engine: string[]; reach?: string; address?: string; json?: boolean },
-      ) => {
-        const context = openContext(options);
-        const { address, engine } = options;
-        const body = {
-          properties,
-          engines: engine,
-          ...reach(options.reach),
-          ...(address === undefined ? {} : { address }),
-        };
-        const job = await finish(context, await context.client.enrol({ body }));
-        output(context, job, (done) => {
-          printItems(done, '');
-        });
-      },
-    );
+    .action(enrol);
   program
     .command('token [enrolment...]')
     .description('get the tokens, and say exactly what to put where')
     .option('--method <method>', 'only this method: meta, file or dns')
+    .option('--paste <text>', 'read the token out of what the engine’s page showed; “-” for standard input')
     .option('--all', 'of every enrolment')
     .option('--json', 'print the placements')
-    .action(async (refs: string[], options: Options) => {
-      const context = openContext(options);
-      const only = method(options.method);
-      const job = await finish(
-        context,
-        await context.client.getTokens({ body: { ...which(refs, options.all), ...only } }),
-      );
-      const enrolments = await enrolmentsOf(context, job);
-      const placements = enrolments.flatMap((enrolment) =>
-        enrolment.placements
-          .filter((one) => only.method === undefined || one.method === only.method)
-          .map((placement) => ({ enrolment, placement })),
-      );
-      const document = {
-        placements: placements.map(({ enrolment, placement }) => ({
-          enrolment: enrolment.name,
-          ...placement,
-        })),
-      };
-      output(context, document, () => {
-        for (const item of job.items)
-          if (item.result?.stops === true)
-            say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result.says)}`);
-        placements.forEach(({ enrolment, placement }, at) => {
-          if (at > 0) say();
-          printPlacement(enrolment, placement);
-        });
-      });
-    });
+    .action((refs: string[], options: TokenOptions) =>
+      options.paste === undefined ? tokens(refs, options) : paste(refs, options),
+    );
   program
     .command('check [enrolment...]')
     .description('look at the placements, and say what the engine will say')

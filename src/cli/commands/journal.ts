@@ -1,8 +1,21 @@
 import type { Command } from 'commander';
+import type { Yard, YardRow } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { badge } from '../print/marks.js';
 import { table } from '../print/table.js';
 import { when } from '../print/text.js';
+
+/** Where a property stands at one engine; one that shows another's results stands where that other does. */
+function cell({ enrolments, fits }: YardRow, { id, from }: Yard['engines'][number]): string {
+  const at = from?.id ?? id;
+  const marks = enrolments
+    .filter(({ engine }) => engine.id === at)
+    .map((one) =>
+      from || one.reach === 'address' ? badge(one.badge) : `${badge(one.badge)} (${one.reach})`,
+    );
+  if (marks.length > 0) return marks.join('\n');
+  return fits.includes(at) ? '·' : 'no need';
+}
 
 /** `yard`, `next`, `journal` */
 export function journalCommands(program: Command): void {
@@ -17,18 +30,17 @@ export function journalCommands(program: Command): void {
       output(context, await context.client.yard({ query }), (yard) => {
         const rows = yard.items.map((row) => [
           row.property.handle,
-          ...yard.engines.map(
-            ({ id }) =>
-              row.enrolments
-                .filter((one) => one.engine.id === id)
-                .map((one) => `${badge(one.badge)} (${one.reach})`)
-                .join('\n') || '·',
-          ),
+          ...yard.engines.map((engine) => cell(row, engine)),
           row.sitemaps.total === 0 ? '–' : row.sitemaps.state,
           row.step ? `${row.step.engine ?? ''}: ${row.step.says}` : 'nothing to do',
         ]);
         table(
-          ['property', ...yard.engines.map(({ title }) => title), 'sitemaps', 'next'],
+          [
+            'property',
+            ...yard.engines.map(({ title, from }) => (from ? `${title} = ${from.title}` : title)),
+            'sitemaps',
+            'next',
+          ],
           rows,
           'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
         );

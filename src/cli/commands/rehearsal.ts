@@ -67,15 +67,54 @@ export function rehearsalCommands(program: Command): void {
     .description('let an engine misbehave; without options it behaves again')
     .option('--slow <time>', 'before every answer, such as 3s')
     .option('--fail <status>', 'answer this status')
+    .option('--retry-after <time>', 'with how long to wait')
+    .option('--cut', 'cut the connection before the answer')
+    .option('--odd', 'answer in a shape that nobody expects')
     .option('--times <number>', 'so many times', '1')
-    .action((engine: string, options: { slow?: string; fail?: string; times: string }) =>
-      order({
-        do: 'engine',
-        engine,
-        ...(options.slow === undefined ? {} : { slowMs: milliseconds(options.slow) }),
-        ...(options.fail === undefined
-          ? {}
-          : { failStatus: Number(options.fail), failTimes: Number(options.times) }),
-      }),
+    .option('--suspend <work>', 'switch off enrolments, tokens, claims, sitemaps, lookups or visits')
+    .option('--for <time>', 'for so long', '21d')
+    .action((engine: string, options: EngineOptions) =>
+      order({ do: 'engine', engine, ...mischief(options) }),
     );
+  rehearsal
+    .command('lose <engine> <target>')
+    .description('let an engine lose an enrolment')
+    .action((engine: string, target: string) => order({ do: 'engine-loses', engine, target }));
+  rehearsal
+    .command('renew <engine> <target> <method>')
+    .description('let an engine hand out another token from now on')
+    .action((engine: string, target: string, method: string) =>
+      order({ do: 'engine-renews', engine, target, method }),
+    );
+  rehearsal
+    .command('page <engine> <ask> <target> [more]')
+    .description('look at the pages of an engine without a link: register, claim, sitemap or standing')
+    .action((engine: string, ask: string, target: string, more?: string) => {
+      const given = more === undefined ? {} : ask === 'sitemap' ? { address: more } : { method: more };
+      return order({ do: 'page', engine, visit: { ask, target, ...given } });
+    });
+}
+
+interface EngineOptions {
+  slow?: string;
+  fail?: string;
+  retryAfter?: string;
+  cut?: boolean;
+  odd?: boolean;
+  times: string;
+  suspend?: string;
+  for: string;
+}
+
+function mischief(options: EngineOptions): object {
+  const { slow, fail, retryAfter, suspend } = options;
+  const times = Number(options.times);
+  return {
+    ...(slow === undefined ? {} : { slowMs: milliseconds(slow) }),
+    ...(fail === undefined ? {} : { failStatus: Number(fail), failTimes: times }),
+    ...(retryAfter === undefined ? {} : { retryAfter: milliseconds(retryAfter) / 1000 }),
+    ...(options.cut === true ? { cutTimes: times } : {}),
+    ...(options.odd === true ? { oddTimes: times } : {}),
+    ...(suspend === undefined ? {} : { suspend: { work: suspend, ms: milliseconds(options.for) } }),
+  };
 }

@@ -1,4 +1,4 @@
-import type { Enrolment, Placement } from '../../api/documents.js';
+import type { Enrolment, Placement, WhatToPut } from '../../api/documents.js';
 import { paint, plain, say, when } from './text.js';
 
 /** Exactly what to put where, ready to copy: each value on a line of its own, without decoration. */
@@ -7,6 +7,7 @@ export function printPlacement(enrolment: Pick<Enrolment, 'name'>, placement: Pl
   const expires =
     placement.expiresAt === null ? '' : paint.dim(`, expires unclaimed ${when(placement.expiresAt)} UTC`);
   say(`${paint.bold(plain(enrolment.name))} by ${placement.method}${expires}`);
+  printPast(placement);
   switch (put.kind) {
     case 'meta':
       say(`  into the <head> of ${plain(put.page)}`);
@@ -26,5 +27,29 @@ export function printPlacement(enrolment: Pick<Enrolment, 'name'>, placement: Pl
       say(`    type   ${put.type}`);
       say(`    value  ${plain(put.value)}`);
       break;
+  }
+}
+
+/** What stood or stands elsewhere: an old token beside the new one, and where the account's token is in place already. */
+function printPast({ before, standsAt, recordedBy, token }: Placement): void {
+  if (recordedBy !== null) say(paint.dim(`  pasted by ${plain(recordedBy)}`));
+  if (before) {
+    const why = before.why === 'expired' ? 'void unclaimed' : 'the engine handed out another';
+    say(paint.yellow(`  ! old since ${when(before.replacedAt)} UTC (${why}); take it away where it stands:`));
+    say(`    was  ${plain(oneLine(before.put))}`);
+    say(`    now  ${plain(token)}`);
+  }
+  for (const one of standsAt)
+    say(`  the same token as for ${plain(one.enrolment)}, which stands at ${plain(one.place)}`);
+}
+
+function oneLine(put: WhatToPut): string {
+  switch (put.kind) {
+    case 'meta':
+      return put.tag;
+    case 'file':
+      return `${put.path} holding ${put.content}`;
+    case 'dns':
+      return put.value;
   }
 }

@@ -44,11 +44,20 @@ export function fitOf(profile: Profile, audience: readonly string[], titleOf: (i
 function shareWords(profile: Profile, countries: readonly string[]): string {
   const everywhere = profile.share['everywhere'];
   const known = countries.flatMap((country) => {
-    const share = profile.share[country] ?? everywhere;
+    const share = profile.share[country];
     return share === undefined ? [] : [`${String(share)} % in ${country}`];
   });
   if (known.length > 0) return ` (${known.join(', ')})`;
   return everywhere === undefined ? '' : ` (about ${String(everywhere)} %)`;
+}
+
+/** The order in which engines are shown: the house, then those that matter to everyone, the largest share first, then the rest. */
+export function inOrder<Some extends Profile>(profiles: Iterable<Some>): Some[] {
+  const weight = (profile: Profile): number => {
+    if (profile.worked.how === 'house') return 1000;
+    return profile.audience === 'everyone' ? 100 + (profile.share['everywhere'] ?? 0) : 0;
+  };
+  return [...profiles].sort((a, b) => weight(b) - weight(a) || a.title.localeCompare(b.title));
 }
 
 /** The facts that engines want at registration and that are not known yet, each once. */

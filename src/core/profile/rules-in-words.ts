@@ -98,7 +98,7 @@ export function rulesInWords(profile: Profile, titleOf: (id: string) => string):
       : []),
     ...profile.reaches.map((reach) => reachRule(profile, reach)),
     ...(profile.facts.length > 0
-      ? [`Asks at registration for: ${profile.facts.map(({ title }) => title.toLowerCase()).join('; ')}.`]
+      ? [`Asks at registration: ${profile.facts.map(({ title }) => title).join('; ')}.`]
       : []),
     ...tokenRules(profile),
     ...methodRules(profile),
