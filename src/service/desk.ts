@@ -12,8 +12,15 @@ import { Store } from '../store/store.js';
 import { fileClock, systemClock } from './clock.js';
 import type { Settings } from './settings/schema.js';
 
-/** Puts together what the use cases work with, from the settings. */
-export async function openDesk(settings: Settings, env: NodeJS.ProcessEnv): Promise<Desk> {
+/**
+ * Puts together what the use cases work with, from the settings.
+ * @param pause waits for milliseconds of real time between tries
+ */
+export async function openDesk(
+  settings: Settings,
+  env: NodeJS.ProcessEnv,
+  pause: (ms: number) => Promise<void> = (ms) => sleep(ms),
+): Promise<Desk> {
   const clock = settings.clock === null ? systemClock : fileClock(settings.clock);
   const profiles = await readProfiles(
     settings.engines === null ? [OWN_PROFILES] : [OWN_PROFILES, settings.engines],
@@ -29,7 +36,7 @@ export async function openDesk(settings: Settings, env: NodeJS.ProcessEnv): Prom
       clock,
       env,
       vault: new Vault(settings.keyFile),
-      sleep: (ms) => sleep(ms),
+      sleep: pause,
       logFor: (accountId) => links.logFor(accountId),
       folder: settings.engines,
     },

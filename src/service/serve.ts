@@ -21,10 +21,10 @@ export interface Running {
 export async function serve(
   settings: Settings,
   env: NodeJS.ProcessEnv,
-  options: { checkAnswers?: boolean } = {},
+  options: { checkAnswers?: boolean; pause?: (ms: number) => Promise<void> } = {},
 ): Promise<Running> {
   const logger = pino({ level: settings.log, redact: ['req.headers.authorization', 'req.headers.cookie'] });
-  const desk = await openDesk(settings, env);
+  const desk = await openDesk(settings, env, options.pause);
   const jobs = new JobRunner(desk, HANDLERS, (error, where) => {
     logger.error({ err: error }, where);
   });

@@ -6,6 +6,7 @@ import { createClient, type Client } from '../../src/client/client.js';
 import { keyByPassword } from '../../src/client/key-by-password.js';
 import { sendOrder } from '../../src/rehearsal/command.js';
 import { orderFor } from '../../src/rehearsal/story.js';
+import type { EngineRules } from '../../src/rehearsal/engines/rules.js';
 import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
 import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { serve, type Running } from '../../src/service/serve.js';
@@ -28,16 +29,31 @@ export interface Stage {
   close(): Promise<void>;
 }
 
-export async function openStage(): Promise<Stage> {
+/**
+ * @param flags settings in place of the world's, by key
+ * @param guests engines that the product knows nothing of
+ */
+export async function openStage(
+  flags: Readonly<Record<string, string>> = {},
+  guests: readonly EngineRules[] = [],
+): Promise<Stage> {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-'));
-  const world = await startWorld(folder, ANY_PORTS);
-  const { settings } = await loadSettings(world.config, {}, { log: 'error' });
+  const world = await startWorld(folder, ANY_PORTS, new Date(), guests);
+  const { settings } = await loadSettings(world.config, {}, { log: 'error', ...flags });
   const key = await addPersonWithKeyHere(
     settings,
     { name: 'marit', role: 'lead', password: PASSWORD },
     'test',
   );
-  const service: Running = await serve(settings, { ...process.env, ...world.env }, { checkAnswers: true });
+  const service: Running = await serve(
+    settings,
+    { ...process.env, ...world.env },
+    {
+      checkAnswers: true,
+      // Nobody waits in tests: the pauses between tries are held against the link by themselves.
+      pause: () => Promise.resolve(),
+    },
+  );
   const clientFor = (secret: string) => createClient({ url: service.url, key: secret, wait: 5 });
   const marit = clientFor(key);
   return {
