@@ -205,7 +205,8 @@ export interface Submission {
   id: string;
   enrolment: string;
   enrolmentName: string;
-  engine: { id: string; title: string };
+  engine: EngineRef;
+  byHand: boolean;
   sentAs: string;
   submittedAt: string;
   engineReading: {

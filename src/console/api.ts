@@ -11,9 +11,13 @@ export const queries = new QueryClient({
   },
 });
 
+/** Something that did not come about, told in words that are meant for people. */
+export class Told extends Error {}
+
 /** What went wrong, as a sentence for people. */
 export function sayError(error: unknown): string {
   if (error instanceof ApiProblem) return error.problem.detail;
+  if (error instanceof Told) return error.message;
   if (error instanceof NotReached) return 'The service does not answer. Is it running?';
   return 'Something went wrong in this page. Load it again.';
 }

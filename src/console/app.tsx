@@ -4,6 +4,7 @@ import { Route, Routes } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
+import { EnginesPage } from './pages/engines.js';
 import { JournalPage } from './pages/journal.js';
 import { NextPage } from './pages/next.js';
 import { PropertyPage } from './pages/property.js';
@@ -30,6 +31,7 @@ export function App() {
       <Routes>
         <Route path="/" element={<YardPage person={person} />} />
         <Route path="/next" element={<NextPage />} />
+        <Route path="/engines" element={<EnginesPage person={person} />} />
         <Route path="/journal" element={<JournalPage />} />
         <Route path="/properties/:handle" element={<PropertyPage person={person} />} />
         <Route

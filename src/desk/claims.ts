@@ -12,6 +12,7 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { failed, type NewPiece, type Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
+import { withSteps } from './steps.js';
 import { askToken } from './tokens.js';
 
 interface ClaimInput {
@@ -41,7 +42,8 @@ export async function claimPieces(
   which: { enrolments?: string[]; all?: boolean; ready?: boolean; method?: Method; anyway?: boolean },
 ): Promise<NewPiece[]> {
   const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
-  const chosen = which.ready === true ? facts.filter((one) => one.step.kind === 'claim') : facts;
+  const chosen =
+    which.ready === true ? (await withSteps(desk, facts)).filter((one) => one.step.kind === 'claim') : facts;
   return chosen.map(({ row, name }) => {
     const input: ClaimInput = {
       enrolmentId: row.id,

@@ -9,9 +9,10 @@ import { EnrolmentRow, TokenRow } from '../store/models/enrolments.js';
 import { viewSuspended } from './accounts.js';
 import { viewCheck, viewEvidence } from './checks.js';
 import { viewClaim } from './claims.js';
-import { enrolmentFacts, viewLine, type EnrolmentFacts } from './facts.js';
+import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { personNames } from './journal.js';
 import type { Desk } from './parts.js';
+import { viewLine, withSteps, type SteppedFacts } from './steps.js';
 import { findEnrolments, findProperty } from './refs.js';
 
 /** Where a token of an enrolment has to stand; null when the profile no longer takes the method. */
@@ -135,7 +136,7 @@ async function besideOf(desk: Desk, facts: EnrolmentFacts): Promise<Beside> {
   return { names, replaced, standing };
 }
 
-async function view(desk: Desk, facts: EnrolmentFacts): Promise<Enrolment> {
+async function view(desk: Desk, facts: SteppedFacts): Promise<Enrolment> {
   const { row } = facts;
   const [property, account, beside] = await Promise.all([
     PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true }),
@@ -175,12 +176,16 @@ export async function listEnrolments(desk: Desk, propertyRef: string): Promise<{
     where: { propertyId: property.id, endedAt: null },
     order: ['engine', 'reach', 'createdAt'],
   });
-  return { items: await Promise.all((await enrolmentFacts(desk, rows)).map((facts) => view(desk, facts))) };
+  return {
+    items: await Promise.all(
+      (await withSteps(desk, await enrolmentFacts(desk, rows))).map((facts) => view(desk, facts)),
+    ),
+  };
 }
 
 /** One enrolment. Where the reference fits several (two reaches at one engine), the first by reach is shown. */
 export async function showEnrolment(desk: Desk, ref: string): Promise<Enrolment> {
-  const [facts] = await enrolmentFacts(desk, (await findEnrolments(ref)).slice(0, 1));
+  const [facts] = await withSteps(desk, await enrolmentFacts(desk, (await findEnrolments(ref)).slice(0, 1)));
   if (!facts) throw new Error('an enrolment that was found has facts');
   return view(desk, facts);
 }

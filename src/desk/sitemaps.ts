@@ -8,14 +8,8 @@ import { PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SitemapRow } from '../store/models/sitemaps.js';
 import { noteMissing, waitSays } from './engine-answers.js';
-import {
-  countsOf,
-  enrolmentFacts,
-  factsOf,
-  sitemapFacts,
-  type EnrolmentFacts,
-  type SitemapFacts,
-} from './facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
+import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap-facts.js';
 import { note, personNames } from './journal.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Actor, type Desk } from './parts.js';
@@ -37,6 +31,7 @@ function viewSubmission(
     enrolment: row.enrolmentId,
     enrolmentName: facts.name,
     engine: { id: facts.profile.id, title: facts.profile.title },
+    byHand: facts.profile.worked.how === 'hand',
     sentAs: row.sentAs,
     submittedAt: row.submittedAt,
     engineReading: engine && {

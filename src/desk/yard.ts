@@ -3,7 +3,9 @@ import { addressForPeople } from '../core/address/web-address.js';
 import { byHarm, type NextStep } from '../core/worklist/next-step.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
-import { enrolmentFacts, sitemapFacts, viewLine, viewStep, type EnrolmentFacts } from './facts.js';
+import { enrolmentFacts } from './facts.js';
+import { sitemapFacts } from './sitemap-facts.js';
+import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
 import { fittingEngines } from './fit.js';
 import type { Desk } from './parts.js';
 import { doorOf, propertyRows, type PropertyQuery } from './properties.js';
@@ -12,7 +14,7 @@ import { findClient, findProperty } from './refs.js';
 interface Standing {
   readonly property: PropertyRow;
   readonly client: ClientRow;
-  readonly enrolments: readonly EnrolmentFacts[];
+  readonly enrolments: readonly SteppedFacts[];
   /** The engines that matter to its audience. */
   readonly fits: readonly string[];
   readonly steps: readonly WorkStep[];
@@ -20,7 +22,7 @@ interface Standing {
 
 interface WorkStep {
   readonly engine: { readonly id: string; readonly title: string };
-  readonly facts: EnrolmentFacts | null;
+  readonly facts: SteppedFacts | null;
   readonly step: NextStep;
 }
 
@@ -35,8 +37,8 @@ async function standings(desk: Desk, properties: readonly PropertyRow[]): Promis
     ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
-  const ofProperty = new Map<string, EnrolmentFacts[]>();
-  for (const facts of await enrolmentFacts(desk, rows)) {
+  const ofProperty = new Map<string, SteppedFacts[]>();
+  for (const facts of await withSteps(desk, await enrolmentFacts(desk, rows))) {
     const list = ofProperty.get(facts.row.propertyId) ?? [];
     list.push(facts);
     ofProperty.set(facts.row.propertyId, list);
@@ -54,7 +56,7 @@ async function standings(desk: Desk, properties: readonly PropertyRow[]): Promis
 function stepsOf(
   desk: Desk,
   property: PropertyRow,
-  enrolments: readonly EnrolmentFacts[],
+  enrolments: readonly SteppedFacts[],
   fits: readonly string[],
 ): WorkStep[] {
   const steps = enrolments.map((facts): WorkStep => ({

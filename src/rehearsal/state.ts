@@ -78,6 +78,7 @@ export interface WorldState {
 /** The rehearsal's memory: one JSON file, written whole at every change. */
 export class WorldFile {
   private readonly file: string;
+  private writing = false;
   readonly state: WorldState;
 
   /** @param initial what the world begins with when the folder has none yet */
@@ -88,17 +89,23 @@ export class WorldFile {
     mkdirSync(folder, { recursive: true });
     this.file = join(folder, 'world.json');
     this.state = readState(this.file) ?? initial();
-    this.save();
+    this.tellTime();
+    this.flush();
   }
 
+  /** Has it written down soon: many changes in one go are one writing. */
   save(): void {
-    const draft = `${this.file}.new`;
-    writeFileSync(draft, JSON.stringify(this.state, null, 1));
-    renameSync(draft, this.file);
-    // The service reads the time from a file of its own.
-    const clock = join(this.folder, 'clock.json');
-    writeFileSync(`${clock}.new`, JSON.stringify(this.state.clock));
-    renameSync(`${clock}.new`, clock);
+    if (this.writing) return;
+    this.writing = true;
+    setImmediate(() => {
+      this.flush();
+    });
+  }
+
+  /** Writes it down now. */
+  flush(): void {
+    this.writing = false;
+    replace(this.file, JSON.stringify(this.state, null, 1));
   }
 
   now(): Date {
@@ -110,8 +117,20 @@ export class WorldFile {
   advance(ms: number): void {
     const shown = new Date(this.now().getTime() + ms);
     this.state.clock = { ...this.state.clock, from: new Date().toISOString(), shown: shown.toISOString() };
+    this.tellTime();
     this.save();
   }
+
+  /** The service reads the time from a file of its own, at once. */
+  private tellTime(): void {
+    replace(join(this.folder, 'clock.json'), JSON.stringify(this.state.clock));
+  }
+}
+
+/** Puts a file in place whole, so that nobody reads half of one. */
+function replace(file: string, text: string): void {
+  writeFileSync(`${file}.new`, text);
+  renameSync(`${file}.new`, file);
 }
 
 function readState(file: string): WorldState | null {

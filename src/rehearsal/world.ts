@@ -118,6 +118,7 @@ export async function startWorld(
     async close() {
       clearInterval(timer);
       await round;
+      file.flush();
       await Promise.all([
         control.close(),
         names.close(),

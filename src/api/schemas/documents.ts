@@ -219,6 +219,7 @@ const submission = Joi.object<Doc.Submission>({
   enrolment: id,
   enrolmentName: id,
   engine: engineRef,
+  byHand: flag,
   sentAs: id,
   submittedAt: time,
   engineReading: Joi.object({

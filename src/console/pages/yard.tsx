@@ -1,21 +1,34 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link } from 'react-router';
-import type { EnrolmentLine, Person, Yard, YardRow } from '../../api/documents.js';
+import type { Person, Yard, YardRow } from '../../api/documents.js';
 import { api, sayError } from '../api.js';
 import { Button } from '../parts/button.js';
 import { Notice } from '../parts/notice.js';
 import { TagMark } from '../parts/tag-mark.js';
+import { When } from '../parts/when.js';
 import { AddClient, TakeOnProperty } from './taking-on.js';
 
-function Cell({ enrolments }: { enrolments: readonly EnrolmentLine[] }) {
-  if (enrolments.length === 0) return <span className="text-sm text-faint">not enrolled</span>;
+type Column = Yard['engines'][number];
+
+/** Where a property stands at one engine; each mark opens its enrolment. One that shows another's results stands where that other does. */
+function Cell({ row, engine }: { row: YardRow; engine: Column }) {
+  const at = engine.from?.id ?? engine.id;
+  const enrolments = row.enrolments.filter((one) => one.engine.id === at);
+  if (enrolments.length === 0)
+    return <span className="text-sm text-faint">{row.fits.includes(at) ? 'not enrolled' : 'no need'}</span>;
   return (
     <ul className="space-y-1">
       {enrolments.map((one) => (
-        <li key={one.id} className="flex flex-wrap items-center gap-x-2">
-          <TagMark badge={one.badge} />
-          <span className="text-sm text-faint">by {one.reach}</span>
+        <li key={one.id}>
+          <Link
+            to={`/properties/${row.property.handle}#${one.id}`}
+            className="inline-flex flex-wrap items-center gap-x-2 no-underline"
+            aria-label={`${row.property.handle} at ${engine.title}${engine.from ? ` by way of ${engine.from.title}` : ''}: ${one.badge}, by ${one.reach}`}
+          >
+            <TagMark badge={one.badge} />
+            {one.reach === 'name' && <span className="text-sm text-faint">by name</span>}
+          </Link>
         </li>
       ))}
     </ul>
@@ -33,10 +46,10 @@ function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
         <span className="block text-sm text-faint">{property.client.name}</span>
         <span className="block text-[13px] wrap-anywhere text-faint">{property.addressForPeople}</span>
       </th>
-      {engines.map(({ id, title }) => (
-        <td key={id} className="py-2 pr-4 max-md:grid max-md:grid-cols-[6rem_1fr] max-md:py-1">
-          <span className="text-sm text-faint md:hidden">{title}</span>
-          <Cell enrolments={row.enrolments.filter((one) => one.engine.id === id)} />
+      {engines.map((engine) => (
+        <td key={engine.id} className="py-2 pr-3 max-md:grid max-md:grid-cols-[6rem_1fr] max-md:py-1">
+          <span className="text-sm text-faint md:hidden">{engine.title}</span>
+          <Cell row={row} engine={engine} />
         </td>
       ))}
       <td className="py-2 pr-4 text-sm max-md:grid max-md:grid-cols-[6rem_1fr] max-md:py-1">
@@ -52,6 +65,12 @@ function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
           <>
             <span className="font-semibold">{step.engine}: </span>
             {step.says}
+            {step.until !== null && (
+              <span className="text-faint">
+                {' '}
+                Until <When time={step.until} />.
+              </span>
+            )}
           </>
         ) : (
           <span className="text-faint">Nothing to do.</span>
@@ -67,18 +86,19 @@ function YardTable({ engines, rows }: { engines: Yard['engines']; rows: readonly
       <caption className="sr-only">Where every property stands at every engine</caption>
       <thead className="text-sm text-faint max-md:sr-only">
         <tr>
-          <th scope="col" className="w-[25%] py-2 pr-4">
+          <th scope="col" className="w-[19%] py-2 pr-3 align-bottom">
             Property
           </th>
-          {engines.map(({ id, title }) => (
-            <th scope="col" key={id} className="w-[15%] py-2 pr-4">
+          {engines.map(({ id, title, from }) => (
+            <th scope="col" key={id} className="py-2 pr-3 align-bottom">
               {title}
+              {from && <span className="block text-[12px] font-normal">shows {from.title}’s</span>}
             </th>
           ))}
-          <th scope="col" className="w-[9%] py-2 pr-4">
+          <th scope="col" className="py-2 pr-3 align-bottom">
             Sitemaps
           </th>
-          <th scope="col" className="py-2">
+          <th scope="col" className="w-[25%] py-2 align-bottom">
             Next step
           </th>
         </tr>

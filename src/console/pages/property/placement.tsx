@@ -101,6 +101,49 @@ function Short({ check, spare }: { check: CheckWithEvidence | null; spare: boole
   );
 }
 
+function oneLine(put: WhatToPut): string {
+  switch (put.kind) {
+    case 'meta':
+      return put.tag;
+    case 'file':
+      return `${put.path} holding ${put.content}`;
+    case 'dns':
+      return put.value;
+  }
+}
+
+/** The old token beside the new one, and where the account’s token stands already. */
+function Past({ placement: { before, standsAt, put, recordedBy } }: { placement: Placement }) {
+  return (
+    <div className="space-y-2 text-sm">
+      {recordedBy !== null && <p className="text-faint">Pasted by {recordedBy}.</p>}
+      {before && (
+        <div className="border-l-4 border-rule pl-3">
+          <p>
+            <span className="font-semibold text-harms">Another token than before.</span>{' '}
+            {before.why === 'expired'
+              ? 'The old one was void, since nobody had claimed with it.'
+              : 'The engine handed out another.'}{' '}
+            What was placed until <When time={before.replacedAt} /> is old now:
+          </p>
+          <p className="mt-1 grid gap-x-3 sm:grid-cols-[3rem_1fr]">
+            <span className="text-faint">was</span>
+            <del className="font-mono text-[13px] break-all">{oneLine(before.put)}</del>
+            <span className="text-faint">now</span>
+            <ins className="font-mono text-[13px] break-all no-underline">{oneLine(put)}</ins>
+          </p>
+        </div>
+      )}
+      {standsAt.map((one) => (
+        <p key={one.enrolment}>
+          The same token as for <span className="font-mono">{one.enrolment}</span>, which stands at{' '}
+          <span className="font-mono break-all">{one.place}</span>.
+        </p>
+      ))}
+    </div>
+  );
+}
+
 interface PlacementProps {
   placement: Placement;
   open: boolean;
@@ -124,6 +167,7 @@ export function PlacementView({ placement, open, spare }: PlacementProps) {
             The token expires on <When time={placement.expiresAt} /> if nobody claims with it.
           </p>
         )}
+        <Past placement={placement} />
         {check && <CheckView check={check} />}
       </div>
     </details>

@@ -7,6 +7,7 @@ import { Field } from '../../parts/field.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
+import { RecordCounts } from './by-hand.js';
 import { WorkButton } from '../../parts/work-button.js';
 
 function Compared({ counts }: { counts: Submission['counts'] }) {
@@ -83,6 +84,14 @@ function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean 
                   </td>
                   <td className="pr-4">
                     <Compared counts={one.counts} />
+                    {one.engineReading?.recordedBy != null && (
+                      <span className="text-faint"> (recorded by {one.engineReading.recordedBy})</span>
+                    )}
+                    {mayWork && one.byHand && (
+                      <span className="ml-2">
+                        <RecordCounts submission={one} />
+                      </span>
+                    )}
                   </td>
                 </tr>
               ))}

@@ -1,0 +1,124 @@
+import type { Enrolment, Method, Submission } from '../../../api/documents.js';
+import { api } from '../../api.js';
+import { Choice } from '../../parts/choice.js';
+import { Field } from '../../parts/field.js';
+import { FormSheet } from '../../parts/form-sheet.js';
+
+const METHOD_TITLES: Readonly<Record<Method, string>> = { meta: 'meta tag', file: 'file', dns: 'DNS record' };
+
+function asMethod(text: string | undefined): { method?: Method } {
+  return text === 'meta' || text === 'file' || text === 'dns' ? { method: text } : {};
+}
+
+function methodOptions(methods: readonly Method[]): (readonly [string, string])[] {
+  return [
+    ['', 'read it from the text'],
+    ...methods.map((method) => [method, METHOD_TITLES[method]] as const),
+  ];
+}
+
+/** For what an engine without a link shows on its own pages: a tag, a value, a file’s name, a TXT line. */
+export function PasteToken({ enrolment }: { enrolment: Enrolment }) {
+  const { title } = enrolment.engine;
+  return (
+    <FormSheet
+      opener="Paste token"
+      title={`What ${title} shows`}
+      says="Copy the tag, the value, the file’s name or content, or the TXT line, just as it stands there."
+      send="Read it"
+      onSend={({ text = '', method }) =>
+        api.pasteToken({ params: { enrolment: enrolment.id }, body: { text, ...asMethod(method) } })
+      }
+    >
+      <label className="mb-3 block text-sm font-semibold">
+        Pasted
+        <textarea
+          name="text"
+          required
+          rows={4}
+          spellCheck={false}
+          className="mt-1 w-full rounded-sm border border-faint bg-paper px-2 py-1.5 font-mono text-[13px] font-normal"
+        />
+      </label>
+      <Choice label="Method" name="method" options={methodOptions(enrolment.methods)} />
+    </FormSheet>
+  );
+}
+
+/** For the verdict that an engine without a link showed. */
+export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
+  const { title } = enrolment.engine;
+  const isHeld = enrolment.badge === 'held' || enrolment.badge === 'slipping';
+  const verdicts = isHeld ? (['withdrawn'] as const) : (['confirmed', 'refused'] as const);
+  return (
+    <FormSheet
+      opener="Record verdict"
+      title={`What ${title} said`}
+      says="It is kept with your name, and when the engine said so."
+      send="Record"
+      onSend={({ verdict, method, reason, day }) =>
+        api.recordVerdict({
+          params: { enrolment: enrolment.id },
+          body: {
+            verdict: verdicts.find((one) => one === verdict) ?? verdicts[0],
+            ...asMethod(method),
+            ...(reason === undefined ? {} : { reason }),
+            ...(day === undefined ? {} : { at: new Date(`${day}T00:00:00Z`).toISOString() }),
+          },
+        })
+      }
+    >
+      <Choice label="Verdict" name="verdict" options={verdicts.map((one) => [one, one])} />
+      {!isHeld && (
+        <Choice
+          label="Claimed by"
+          name="method"
+          options={[
+            ['', 'the method that our check sees'],
+            ...enrolment.placements.map(({ method }) => [method, METHOD_TITLES[method]] as const),
+          ]}
+        />
+      )}
+      <Field label="Reason" name="reason" hint="In its own words; wanted unless it confirmed." />
+      <Field label="Day" name="day" type="date" hint="When it said so; now where you leave it empty." />
+    </FormSheet>
+  );
+}
+
+/** For what an engine without a link says of a sitemap. */
+export function RecordCounts({ submission }: { submission: Submission }) {
+  return (
+    <FormSheet
+      opener="Record counts"
+      title={`What ${submission.engine.title} says of it`}
+      says={submission.sentAs}
+      send="Record"
+      onSend={({ found, listed, trouble }) =>
+        api.recordReading({
+          params: { id: submission.id },
+          body: {
+            ...(found === undefined ? {} : { found: Number(found) }),
+            ...(listed === undefined ? {} : { listed: Number(listed) }),
+            ...(trouble === undefined ? {} : { trouble }),
+          },
+        })
+      }
+    >
+      <Field
+        label="Found"
+        name="found"
+        inputMode="numeric"
+        pattern="\d+"
+        hint="How many addresses it found."
+      />
+      <Field
+        label="Listed"
+        name="listed"
+        inputMode="numeric"
+        pattern="\d+"
+        hint="How many of them it lists."
+      />
+      <Field label="Trouble" name="trouble" hint="What it could not do, in its own words." />
+    </FormSheet>
+  );
+}
