@@ -4,7 +4,7 @@ import { Route, Routes } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
-import { EnginesPage } from './pages/engines.js';
+import { EnginesPage } from './pages/engines/page.js';
 import { JournalPage } from './pages/journal.js';
 import { NextPage } from './pages/next.js';
 import { PropertyPage } from './pages/property.js';

@@ -1,6 +1,5 @@
 import type { Enrolment, Method, PastedToken, Sitemap } from '../api/documents.js';
 import { readPasted } from '../core/badge/pasted.js';
-import { decisiveCheck } from '../core/worklist/decisive.js';
 import { Problem } from '../api/problems.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
@@ -14,6 +13,7 @@ import { nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { findEnrolments } from './refs.js';
 import { listSitemaps, recordEngineReading } from './sitemaps.js';
 import { findSubmission } from './submitting.js';
+import { tellingCheck } from './telling-check.js';
 import { recordToken } from './tokens.js';
 
 async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
@@ -167,15 +167,7 @@ async function recordAnswer(
 
 /** The token that was claimed with: of the method told, else of the check that says most. */
 function tokenClaimed(facts: EnrolmentFacts, method: Method | undefined): TokenRow {
-  const seen = decisiveCheck(
-    facts.checks.map((check) => ({
-      method: check.method,
-      seen: check.seen,
-      at: new Date(check.checkedAt),
-      leading: null,
-    })),
-    null,
-  )?.method;
+  const seen = tellingCheck(facts.checks, null)?.method;
   const chosen = facts.tokens.find((one) => one.method === (method ?? seen ?? facts.tokens[0]?.method));
   if (chosen) return chosen;
   throw new Problem(

@@ -13,6 +13,7 @@ import { note } from './journal.js';
 import { failed, type NewPiece, type Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 import { withSteps } from './steps.js';
+import { tellingCheck } from './telling-check.js';
 import { askToken } from './tokens.js';
 
 interface ClaimInput {
@@ -72,8 +73,9 @@ export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
       stops: false,
       enrolment: before.name,
     };
-  const { facts, warning } = await withToken(desk, piece, before, chooseToken(before, input.method).method);
-  const token = chooseToken(facts, input.method);
+  const method = input.method ?? (await standingMethod(desk, piece, before));
+  const { facts, warning } = await withToken(desk, piece, before, chooseToken(before, method).method);
+  const token = chooseToken(facts, method);
   const check = await checkToken(desk, piece.actor, facts, token);
   if (check.forecast === 'refuse' && !input.anyway) return spared(facts, check, warning);
   if (facts.profile.worked.how === 'hand') return byHand(facts, check, token.method);
@@ -124,10 +126,21 @@ async function withToken(
   return { facts: await factsOf(desk, facts.row), warning };
 }
 
-/** The token to claim with: of the method asked for, else of the one that a check has seen, else the first. */
+/**
+ * The method to claim by where nobody said: the one that a check has seen; else every known placement is looked at,
+ * and the one that stands is taken, or the one where somebody tried.
+ */
+async function standingMethod(desk: Desk, piece: Piece, facts: EnrolmentFacts): Promise<Method | null> {
+  const seen = facts.checks.find((check) => check.seen);
+  if (seen || facts.tokens.length < 2) return seen?.method ?? null;
+  const checks: CheckRow[] = [];
+  for (const token of facts.tokens) checks.push(await checkToken(desk, piece.actor, facts, token));
+  return tellingCheck(checks, null)?.method ?? null;
+}
+
+/** The token to claim with: of the method asked for, else the only one. */
 function chooseToken(facts: EnrolmentFacts, method: Method | null): TokenRow {
-  const seen = facts.checks.find((check) => check.seen)?.method;
-  const token = facts.tokens.find((one) => one.method === (method ?? seen ?? facts.tokens[0]?.method));
+  const token = facts.tokens.find((one) => one.method === (method ?? facts.tokens[0]?.method));
   if (token) return token;
   const what = method === null ? 'No token is' : `No ${method} token is`;
   throw new Problem(

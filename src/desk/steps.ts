@@ -1,12 +1,12 @@
 import { parseTarget, targetForPeople } from '../core/address/reach.js';
 import type { EnrolmentLine } from '../api/documents.js';
-import { decisiveCheck } from '../core/worklist/decisive.js';
 import { nextStep, type NextStep, type StepFacts } from '../core/worklist/next-step.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../store/models/enrolments.js';
 import type { EnrolmentFacts } from './facts.js';
 import { by } from './newest.js';
 import type { Desk } from './parts.js';
 import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap-facts.js';
+import { tellingCheck } from './telling-check.js';
 
 /** An enrolment with the one thing to do for it now. */
 export interface SteppedFacts extends EnrolmentFacts {
@@ -82,14 +82,7 @@ function soonest(tokens: readonly TokenRow[]): Date | null {
 }
 
 function lastCheck(checks: readonly CheckRow[], claimed: string | null): StepFacts['lastCheck'] {
-  const facts = checks.map((check) => ({
-    method: check.method,
-    seen: check.seen,
-    at: new Date(check.checkedAt),
-    leading: leadingCode(check),
-    check,
-  }));
-  const chosen = decisiveCheck(facts, claimed)?.check;
+  const chosen = tellingCheck(checks, claimed);
   if (!chosen) return null;
   return {
     at: new Date(chosen.checkedAt),
@@ -97,10 +90,6 @@ function lastCheck(checks: readonly CheckRow[], claimed: string | null): StepFac
     visibleAt: chosen.visibleAt == null ? null : new Date(chosen.visibleAt),
     says: chosen.findings.find((one) => one.grade === 'stops')?.says ?? null,
   };
-}
-
-function leadingCode(check: CheckRow): string | null {
-  return check.findings.find((one) => one.grade === 'stops')?.code ?? null;
 }
 
 export function viewStep(step: NextStep): EnrolmentLine['step'] {

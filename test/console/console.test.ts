@@ -100,7 +100,10 @@ describe('the console', () => {
     await page.getByRole('heading', { name: 'clocks' }).waitFor();
     await page.getByText('Visitors end up at https://tidewell-clocks.example/.').waitFor();
 
-    await page.getByRole('button', { name: 'Enrol at Veldrane by address' }).click();
+    const others = page.getByRole('region', { name: 'Other engines' });
+    await others.getByText('Matters to everyone (about 88 %).').waitFor();
+    await others.getByText('Shows Ostrime’s results').waitFor();
+    await others.getByRole('button', { name: 'Enrol at Veldrane', exact: true }).click();
     const veldrane = page.getByRole('region', { name: 'clocks@veldrane:address' });
     await veldrane.getByRole('button', { name: 'Get tokens' }).click();
     await veldrane.getByText('<meta name="veldrane-mooring"').waitFor();
@@ -128,11 +131,77 @@ describe('the console', () => {
     await page.getByText('clocks was taken on').waitFor();
   });
 
+  it('carries across what an engine worked by hand shows', async () => {
+    await stage.marit.addClient({
+      body: { name: 'The Compass Tearooms', handle: 'compass', audience: ['CH'] },
+    });
+    const address = 'compass-tea.example';
+    const { job } = await stage.marit.addProperty({ body: { client: 'compass', address, handle: 'tea' } });
+    await stage.marit.finished({ id: job });
+    await signIn();
+    await page.goto(`${stage.url}/properties/tea`);
+    await page.getByText('Matters in CH, where its audience is').waitFor();
+    await page.getByRole('button', { name: 'Enrol at Brindle', exact: true }).click();
+    const brindle = page.getByRole('region', { name: 'tea@brindle:address' });
+    await brindle.getByText('Register the site on Brindle’s own pages').waitFor();
+    await brindle.getByRole('button', { name: 'Paste token' }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet
+      .getByLabel('Pasted')
+      .fill('<meta name="veldrane-mooring" content="aa00bb11cc22dd33ee44ff55">');
+    await sheet.getByRole('button', { name: 'Read it' }).click();
+    await sheet.getByText('It looks like Veldrane’s token.').waitFor();
+    const tag = '<meta name="brindle-plank" content="abcdefghij0123456789">';
+    await sheet.getByLabel('Pasted').fill(tag);
+    await sheet.getByRole('button', { name: 'Read it' }).click();
+    await sheet.waitFor({ state: 'hidden' });
+    await brindle.getByText(tag).waitFor();
+    await stage.order({ do: 'meta', host: 'compass-tea.example', tag });
+    await brindle.getByRole('button', { name: 'Check', exact: true }).click();
+    await brindle.getByText('claim on Brindle’s own pages').waitFor();
+    await brindle.getByRole('button', { name: 'Record verdict' }).click();
+    await sheet.getByRole('button', { name: 'Record' }).click();
+    await brindle.getByText('recorded by marit').waitFor();
+    await brindle.getByText('held', { exact: true }).waitFor();
+  });
+
+  it('shows the engines, and adopts what is enrolled there already', async () => {
+    const held = stage.world.file.state.engines['veldrane']?.enrolments[0];
+    if (!held) throw new Error('nothing is enrolled yet');
+    const target = 'https://compass-tea.example/';
+    stage.world.file.state.engines['veldrane']?.enrolments.push({
+      ...held,
+      id: 've-met',
+      target,
+      claims: {},
+    });
+    await stage.order({
+      do: 'engine',
+      engine: 'ostrime',
+      suspend: { work: 'enrolments', ms: 20 * 86_400_000 },
+    });
+    await signIn();
+    await page.getByRole('link', { name: 'Engines' }).click();
+    const veldrane = page.getByRole('region', { name: 'Veldrane' });
+    await veldrane.getByText('Looks again every 5 days; withdraws after 2 days without the token.').waitFor();
+    await veldrane.getByRole('button', { name: 'Adopt' }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByText('can be taken over for tea').waitFor();
+    await sheet.getByRole('button', { name: 'Take over 1' }).click();
+    await sheet.getByText('taken over', { exact: true }).waitFor();
+    await page.keyboard.press('Escape');
+    const enrolled = await stage.marit.showEnrolment({ params: { enrolment: 'tea@veldrane' } });
+    expect(enrolled.badge).toBe('held');
+    const ostrime = page.getByRole('region', { name: 'Ostrime' });
+    await ostrime.getByRole('button', { name: 'Adopt' }).click();
+    await sheet.getByText('A wait, not a failure').waitFor();
+  });
+
   it('copies what is to be placed', async () => {
     await context.grantPermissions(['clipboard-read', 'clipboard-write']);
     await signIn();
     await page.goto(`${stage.url}/properties/clocks`);
-    await page.getByText('DNS record').first().click();
+    await page.getByRole('region', { name: 'clocks@veldrane:address' }).getByText('DNS record').click();
     await page.getByRole('button', { name: 'Copy the record’s value' }).first().click();
     await page.getByText('Copied').waitFor();
     expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(/^veldrane-mooring=\w+$/);
@@ -150,7 +219,7 @@ describe('the console', () => {
     await page.getByRole('button', { name: 'Sign in' }).waitFor();
     expect(await seriousFaults()).toEqual([]);
     await signIn();
-    for (const path of ['/', '/properties/clocks', '/next', '/journal']) {
+    for (const path of ['/', '/properties/clocks', '/next', '/engines', '/journal']) {
       await page.goto(stage.url + path);
       await page.locator('main h1').waitFor();
       await page.locator('[aria-busy]').first().waitFor({ state: 'detached' });
@@ -187,7 +256,7 @@ describe('the console', () => {
     await page.keyboard.type(PASSWORD);
     await page.keyboard.press('Enter');
     await page.getByRole('heading', { name: 'The yard' }).waitFor();
-    await page.getByRole('link', { name: 'clocks' }).focus();
+    await page.getByRole('link', { name: 'clocks', exact: true }).focus();
     await page.keyboard.press('Enter');
     await page.getByRole('tab', { name: 'Engines' }).focus();
     await page.keyboard.press('ArrowRight');
@@ -205,8 +274,9 @@ describe('the console', () => {
     await stage.person('odile', 'onlooker');
     await signIn('odile');
     expect(await page.getByRole('button', { name: 'Add client' }).count()).toBe(0);
-    await page.getByRole('link', { name: 'clocks' }).click();
-    await page.getByRole('region', { name: 'clocks@veldrane:address' }).waitFor();
+    await page.getByRole('link', { name: 'clocks at Veldrane: held' }).click();
+    const veldrane = page.getByRole('region', { name: 'clocks@veldrane:address' });
+    await expect.poll(() => veldrane.evaluate((one) => one === document.activeElement)).toBe(true);
     expect(await page.getByRole('button', { name: 'Claim' }).count()).toBe(0);
   });
 });

@@ -55,7 +55,7 @@ function printEngine(engine: Engine): void {
       : '';
     say();
     say(
-      `  account ${plain(account.name)}: ${String(account.enrolments)} enrolments, key ${keyWord(account)}${plain(passed)}`,
+      `  account ${plain(account.name)}: ${String(account.enrolments)} enrolment${account.enrolments === 1 ? '' : 's'}, key ${keyWord(account)}${plain(passed)}`,
     );
     for (const link of account.links) {
       const until = link.until === null ? '' : `, until ${when(link.until)}`;

@@ -1,90 +1,9 @@
-import { execFile, spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import type { Check, Job, Placement, Sitemap, WorkItem, Yard } from '../api/documents.js';
+import type { Check, Job, Sitemap, WorkItem, Yard } from '../../api/documents.js';
+import { says, type Tour } from './tour.js';
 
-const PROGRAM = fileURLToPath(new URL('../cli/main.js', import.meta.url));
 const HOST = 'www.saltmarsh-ferries.example';
 
-interface Ran {
-  readonly status: number;
-  readonly out: string;
-}
-
-type Holds = (ran: Ran) => boolean;
-
-/** A consultant's day by the real command line: each step is printed, run, and held against what it should be. */
-class Tour {
-  private failed = 0;
-  private held = 0;
-
-  constructor(private readonly folder: string) {}
-
-  /** Runs one command line and checks what came of it. */
-  async step(says: string, args: readonly string[], status: number, holds: Holds = () => true): Promise<Ran> {
-    const ran = await this.run(args);
-    const good = ran.status === status && holds(ran);
-    process.stdout.write(`\n# ${says}\n$ yardbadge ${args.map(quoted).join(' ')}\n${ran.out.trimEnd()}\n`);
-    if (good) this.held += 1;
-    else {
-      this.failed += 1;
-      process.stdout.write(`!! this did not hold (exit ${String(ran.status)}, expected ${String(status)})\n`);
-    }
-    return ran;
-  }
-
-  /** The same, quietly: what the next step needs to know. */
-  async read<T>(args: readonly string[]): Promise<T> {
-    const { out } = await this.run([...args, '--json']);
-    return JSON.parse(out) as T;
-  }
-
-  run(args: readonly string[]): Promise<Ran> {
-    return new Promise((done) => {
-      execFile(
-        process.execPath,
-        [PROGRAM, ...args],
-        { cwd: this.folder, env: { ...process.env, NO_COLOR: '1' } },
-        (error, out, err) => {
-          done({ status: typeof error?.code === 'number' ? error.code : 0, out: out + err });
-        },
-      );
-    });
-  }
-
-  end(): number {
-    process.stdout.write(`\nThe tour: ${String(this.held)} steps held, ${String(this.failed)} did not.\n`);
-    return this.failed === 0 ? 0 : 1;
-  }
-}
-
-function quoted(text: string): string {
-  return /^[\w@:./=-]+$/.test(text) ? text : `'${text.replaceAll("'", "'\\''")}'`;
-}
-
-function says(...words: string[]): Holds {
-  return ({ out }) => words.every((word) => out.includes(word));
-}
-
-async function startDemo(folder: string): Promise<ChildProcess> {
-  const child = spawn(process.execPath, [PROGRAM, 'demo', '--empty', '--any-ports'], {
-    cwd: folder,
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  await new Promise<void>((done, fail) => {
-    child.stdout.on('data', (piece: Buffer) => {
-      if (piece.includes('Ctrl-C')) done();
-    });
-    child.once('exit', (status) => {
-      fail(new Error(`the demo ended with status ${String(status)}`));
-    });
-  });
-  return child;
-}
-
-async function takeOn(tour: Tour): Promise<void> {
+export async function takeOn(tour: Tour): Promise<void> {
   await tour.step('an empty yard says what would fill it', ['yard'], 0, says('The yard is empty'));
   await tour.step(
     'a client',
@@ -151,22 +70,13 @@ async function takeOn(tour: Tour): Promise<void> {
   );
 }
 
-async function prove(tour: Tour): Promise<void> {
+export async function prove(tour: Tour): Promise<void> {
   await tour.step(
     'the tokens, ready to copy',
     ['token', 'ferries'],
     0,
     says('<meta name="veldrane-mooring"', 'IN TXT', '_yardbadge-proof'),
   );
-  const { placements } = await tour.read<{ placements: (Placement & { enrolment: string })[] }>([
-    'token',
-    'ferries',
-  ]);
-  const put = (enrolment: string, method: string): Placement['put'] => {
-    const found = placements.find((one) => one.enrolment === enrolment && one.method === method);
-    if (!found) throw new Error(`no ${method} for ${enrolment}`);
-    return found.put;
-  };
   await tour.step(
     'too early: not placed',
     ['check', 'ferries@veldrane:address'],
@@ -174,11 +84,9 @@ async function prove(tour: Tour): Promise<void> {
     says('refuse', 'Please put'),
   );
   await tour.step('and so no claim is spent', ['claim', 'ferries@veldrane:address'], 1, says('Not claimed'));
-  const file = put('ferries@house:address', 'file');
-  const meta = put('ferries@veldrane:address', 'meta');
-  const record = put('ferries@veldrane:name', 'dns');
-  if (file.kind !== 'file' || meta.kind !== 'meta' || record.kind !== 'dns')
-    throw new Error('placements of other kinds than asked for');
+  const file = await tour.put('ferries@house:address', 'file');
+  const meta = await tour.put('ferries@veldrane:address', 'meta');
+  const record = await tour.put('ferries@veldrane:name', 'dns');
   await tour.step('the developer uploads the file', ['rehearsal', 'file', HOST, file.path, file.content], 0);
   await tour.step('puts the tag into the body', ['rehearsal', 'meta', HOST, meta.tag, '--in-body'], 0);
   await tour.step('and adds the record', ['rehearsal', 'txt', record.zone, record.value], 0);
@@ -205,7 +113,7 @@ async function prove(tour: Tour): Promise<void> {
   );
 }
 
-async function follow(tour: Tour): Promise<void> {
+export async function follow(tour: Tour): Promise<void> {
   await tour.step(
     'the sitemap, in the engine’s form',
     ['sitemap', 'submit', 'ferries', 'sitemap.xml'],
@@ -238,18 +146,3 @@ async function follow(tour: Tour): Promise<void> {
   if (checks.length !== 7 || work.length === 0 || job.state !== 'done')
     throw new Error('the documents are not whole');
 }
-
-const folder = mkdtempSync(join(tmpdir(), 'yardbadge-tour-'));
-const tour = new Tour(folder);
-const demo = await startDemo(folder);
-try {
-  await takeOn(tour);
-  await prove(tour);
-  await follow(tour);
-} finally {
-  const gone = new Promise((done) => demo.once('exit', done));
-  demo.kill('SIGTERM');
-  await gone;
-  rmSync(folder, { recursive: true, force: true });
-}
-process.exitCode = tour.end();

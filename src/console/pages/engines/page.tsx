@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Account, Engine, LinkState, Person } from '../../api/documents.js';
-import { api } from '../api.js';
-import { Choice } from '../parts/choice.js';
-import { Field } from '../parts/field.js';
-import { FormSheet } from '../parts/form-sheet.js';
-import { QueryView } from '../parts/query-view.js';
-import { When } from '../parts/when.js';
+import type { Account, Engine, LinkState, Person, Role } from '../../../api/documents.js';
+import { api } from '../../api.js';
+import { Choice } from '../../parts/choice.js';
+import { Field } from '../../parts/field.js';
+import { FormSheet } from '../../parts/form-sheet.js';
+import { QueryView } from '../../parts/query-view.js';
+import { When } from '../../parts/when.js';
+import { Adopting } from './adopting.js';
 
 const WORKED: Readonly<Record<Engine['worked'], string>> = {
   link: 'Worked over the link',
@@ -79,7 +80,9 @@ function Link({ account, worked }: { account: Account; worked: Engine['worked'] 
   );
 }
 
-function AccountRow({ account, engine, isLead }: { account: Account; engine: Engine; isLead: boolean }) {
+function AccountRow({ account, engine, role }: { account: Account; engine: Engine; role: Role }) {
+  const isLead = role === 'lead';
+  const mayWork = role !== 'onlooker';
   return (
     <tr className="border-t border-rule align-top max-md:block max-md:py-2">
       <th scope="row" className="py-1.5 pr-4 max-md:block">
@@ -97,7 +100,8 @@ function AccountRow({ account, engine, isLead }: { account: Account; engine: Eng
       <td className="py-1.5 pr-4 max-md:block">
         <Link account={account} worked={engine.worked} />
       </td>
-      <td className="py-1.5 text-right max-md:block max-md:text-left">
+      <td className="space-x-2 py-1.5 text-right max-md:block max-md:text-left">
+        {mayWork && engine.worked === 'link' && <Adopting account={account} engine={engine} />}
         {isLead && engine.worked !== 'house' && <PassOn account={account} />}
       </td>
     </tr>
@@ -149,7 +153,7 @@ function AddAccount({ engine }: { engine: Engine }) {
   );
 }
 
-function EngineView({ engine, isLead }: { engine: Engine; isLead: boolean }) {
+function EngineView({ engine, role }: { engine: Engine; role: Role }) {
   return (
     <section aria-label={engine.title} className="mb-4 border border-rule bg-sheet p-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -159,7 +163,7 @@ function EngineView({ engine, isLead }: { engine: Engine; isLead: boolean }) {
           {audienceOf(engine)}
         </span>
       </div>
-      {engine.accounts.length > 0 && <Accounts engine={engine} isLead={isLead} />}
+      {engine.accounts.length > 0 && <Accounts engine={engine} role={role} />}
       <ul className="mt-3 gap-x-8 text-sm md:columns-2">
         {engine.rules.map((rule) => (
           <li key={rule} className="mb-1 break-inside-avoid border-l-2 border-rule pl-2">
@@ -171,7 +175,7 @@ function EngineView({ engine, isLead }: { engine: Engine; isLead: boolean }) {
   );
 }
 
-function Accounts({ engine, isLead }: { engine: Engine; isLead: boolean }) {
+function Accounts({ engine, role }: { engine: Engine; role: Role }) {
   return (
     <table className="mt-2 w-full table-fixed text-sm max-md:block">
       <caption className="sr-only">Accounts at {engine.title}</caption>
@@ -182,14 +186,14 @@ function Accounts({ engine, isLead }: { engine: Engine; isLead: boolean }) {
               {title}
             </th>
           ))}
-          <td className="w-28 pb-1 text-right">
-            {isLead && engine.worked !== 'house' && <AddAccount engine={engine} />}
+          <td className="w-56 pb-1 text-right">
+            {role === 'lead' && engine.worked !== 'house' && <AddAccount engine={engine} />}
           </td>
         </tr>
       </thead>
       <tbody className="max-md:block">
         {engine.accounts.map((account) => (
-          <AccountRow key={account.id} account={account} engine={engine} isLead={isLead} />
+          <AccountRow key={account.id} account={account} engine={engine} role={role} />
         ))}
       </tbody>
     </table>
@@ -261,7 +265,7 @@ export function EnginesPage({ person }: { person: Person }) {
           <>
             <Troubles engines={items} />
             {items.map((engine) => (
-              <EngineView key={engine.id} engine={engine} isLead={isLead} />
+              <EngineView key={engine.id} engine={engine} role={person.role} />
             ))}
           </>
         )}

@@ -1,0 +1,41 @@
+import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fit, byHand, misbehaving } from './engines.js';
+import { follow, prove, takeOn } from './one-site.js';
+import { PROGRAM, Tour } from './tour.js';
+
+async function startDemo(folder: string): Promise<ChildProcess> {
+  const child = spawn(process.execPath, [PROGRAM, 'demo', '--empty', '--any-ports'], {
+    cwd: folder,
+    stdio: ['ignore', 'pipe', 'inherit'],
+  });
+  await new Promise<void>((done, fail) => {
+    child.stdout.on('data', (piece: Buffer) => {
+      if (piece.includes('Ctrl-C')) done();
+    });
+    child.once('exit', (status) => {
+      fail(new Error(`the demo ended with status ${String(status)}`));
+    });
+  });
+  return child;
+}
+
+const folder = mkdtempSync(join(tmpdir(), 'yardbadge-tour-'));
+const tour = new Tour(folder);
+const demo = await startDemo(folder);
+try {
+  await takeOn(tour);
+  await prove(tour);
+  await follow(tour);
+  await fit(tour);
+  await byHand(tour);
+  await misbehaving(tour);
+} finally {
+  const gone = new Promise((done) => demo.once('exit', done));
+  demo.kill('SIGTERM');
+  await gone;
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exitCode = tour.end();

@@ -1,0 +1,76 @@
+import { execFile } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import type { Placement } from '../../api/documents.js';
+
+export const PROGRAM = fileURLToPath(new URL('../../cli/main.js', import.meta.url));
+
+interface Ran {
+  readonly status: number;
+  readonly out: string;
+}
+
+type Put = Placement['put'];
+
+type Holds = (ran: Ran) => boolean;
+
+/** A consultant's day by the real command line: each step is printed, run, and held against what it should be. */
+export class Tour {
+  private failed = 0;
+  private held = 0;
+
+  constructor(private readonly folder: string) {}
+
+  /** Runs one command line and checks what came of it. */
+  async step(says: string, args: readonly string[], status: number, holds: Holds = () => true): Promise<Ran> {
+    const ran = await this.run(args);
+    const good = ran.status === status && holds(ran);
+    process.stdout.write(`\n# ${says}\n$ yardbadge ${args.map(quoted).join(' ')}\n${ran.out.trimEnd()}\n`);
+    if (good) this.held += 1;
+    else {
+      this.failed += 1;
+      process.stdout.write(`!! this did not hold (exit ${String(ran.status)}, expected ${String(status)})\n`);
+    }
+    return ran;
+  }
+
+  /** The same, quietly: what the next step needs to know. */
+  async read<T>(args: readonly string[]): Promise<T> {
+    const { out } = await this.run([...args, '--json']);
+    return JSON.parse(out) as T;
+  }
+
+  /** What has to be put where for an enrolment, by one kind of placement. */
+  async put<Kind extends Put['kind']>(enrolment: string, kind: Kind): Promise<Extract<Put, { kind: Kind }>> {
+    const { placements } = await this.read<{ placements: Placement[] }>(['token', enrolment]);
+    const found = placements.find(({ put }) => put.kind === kind);
+    if (!found) throw new Error(`no ${kind} for ${enrolment}`);
+    return found.put as Extract<Put, { kind: Kind }>;
+  }
+
+  run(args: readonly string[]): Promise<Ran> {
+    return new Promise((done) => {
+      execFile(
+        process.execPath,
+        [PROGRAM, ...args],
+        { cwd: this.folder, env: { ...process.env, NO_COLOR: '1' } },
+        (error, out, err) => {
+          done({ status: typeof error?.code === 'number' ? error.code : 0, out: out + err });
+        },
+      );
+    });
+  }
+
+  end(): number {
+    process.stdout.write(`\nThe tour: ${String(this.held)} steps held, ${String(this.failed)} did not.\n`);
+    return this.failed === 0 ? 0 : 1;
+  }
+}
+
+function quoted(text: string): string {
+  return /^[\w@:./=-]+$/.test(text) ? text : `'${text.replaceAll("'", "'\\''")}'`;
+}
+
+/** Holds when every one of these words came back. */
+export function says(...words: string[]): Holds {
+  return ({ out }) => words.every((word) => out.includes(word));
+}
