@@ -1,7 +1,5 @@
 import { Op } from 'sequelize';
-import type { Check, EvidenceSeen, JobResult, Page } from '../api/documents.js';
-import type { Evidence } from '../core/badge/evidence.js';
-import { excerpt } from '../core/findings/excerpt.js';
+import type { Check, JobResult, Page } from '../api/documents.js';
 import type { Finding } from '../core/findings/finding.js';
 import { METHODS, type Method } from '../core/profile/profile.js';
 import { newId } from '../store/ids.js';
@@ -9,7 +7,9 @@ import { PropertyRow } from '../store/models/clients.js';
 import { CheckRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
-import { lookAt } from './look.js';
+import { keptEvidence, viewEvidence } from './evidence.js';
+import { recognise } from './known-tokens.js';
+import { lookAt, type Around } from './look.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { refreshOwnership } from './ownership.js';
 import type { Actor, Desk } from './parts.js';
@@ -18,36 +18,10 @@ import { renewExpired } from './tokens.js';
 import { chosenEnrolments, placementFor } from './enrolments.js';
 import { Problem } from '../api/problems.js';
 
-/** TXT records kept as evidence, and characters of each. */
-const KEPT_RECORDS = 50;
-const KEPT_CHARACTERS = 300;
-
-/** What is kept of the evidence: everything but the body, whose findings name what mattered in it. */
-function kept(evidence: Evidence): EvidenceSeen {
-  if (evidence.kind === 'dns') {
-    const records = evidence.records
-      .slice(0, KEPT_RECORDS)
-      .map(({ value, ttl }) => ({ value: excerpt(value, KEPT_CHARACTERS), ttl }));
-    return { ...evidence, records, aliases: [...evidence.aliases] };
-  }
-  const hops = evidence.hops.map((hop) => ({ ...hop, headers: { ...hop.headers }, ms: Math.round(hop.ms) }));
-  return {
-    kind: 'page',
-    end: evidence.end,
-    hops,
-    mediaType: evidence.body?.mediaType ?? null,
-    bytes: evidence.body?.bytes ?? null,
-  };
-}
-
-export function viewEvidence(stored: unknown): EvidenceSeen {
-  return stored as EvidenceSeen;
-}
-
 export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: CheckRow): Check {
   return {
     id: row.id,
-    property: facts.name.slice(0, facts.name.lastIndexOf('@')),
+    property: propertyIn(facts.name),
     engine: facts.row.engine,
     enrolment: facts.name,
     method: row.method,
@@ -57,8 +31,38 @@ export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: Chec
     seenSince: row.seenSince,
     forecast: row.forecast,
     visibleAt: row.visibleAt ?? null,
-    findings: row.findings.map((one) => ({ ...one, evidence: { ...one.evidence } })),
+    findings: row.findings.map((one) => ({ ...{ follows: null }, ...one, evidence: { ...one.evidence } })),
   };
+}
+
+/** More name servers than these are not remembered from an earlier look. */
+const MOST_FORMER = 6;
+
+/** What is known around a placement: other tokens, other engines' labels, what an earlier look saw. */
+function aroundOf(desk: Desk, facts: EnrolmentFacts, before: CheckRow | undefined): Partial<Around> {
+  const earlier = before && viewEvidence(before.evidence);
+  const labels = [...desk.book.profiles.values()].flatMap(({ id, methods }) =>
+    id === facts.row.engine || methods.dns?.label == null ? [] : [methods.dns.label],
+  );
+  return {
+    own: { engine: facts.row.engine, property: propertyIn(facts.name) },
+    recognise: (words) => recognise(desk, words),
+    otherLabels: [...new Set(labels)],
+    formerServers:
+      earlier?.kind === 'dns'
+        ? earlier.servers
+            .flatMap(({ name, address, role }) =>
+              address === null || role === 'self-named' ? [] : [{ name, addresses: [address] }],
+            )
+            .slice(0, MOST_FORMER)
+        : [],
+    earlier: before ? { visibleAt: before.visibleAt == null ? null : new Date(before.visibleAt) } : null,
+  };
+}
+
+/** The property's handle in an enrolment's name. */
+function propertyIn(name: string): string {
+  return name.slice(0, name.lastIndexOf('@'));
 }
 
 /** Checks one placement now and records what came of it. */
@@ -71,8 +75,9 @@ export async function checkToken(
   const placement = placementFor(facts, token);
   if (!placement)
     throw new Problem('cannot-be', `${facts.profile.title} no longer takes the method ${token.method} here.`);
-  const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement);
   const before = facts.checks.find((check) => check.tokenId === token.id);
+  const around = aroundOf(desk, facts, before);
+  const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement, around);
   const at = checkedAt.toISOString();
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
   return desk.store.write(async (transaction) => {
@@ -89,7 +94,7 @@ export async function checkToken(
         forecast: judgement.forecast,
         visibleAt: judgement.visibleAt?.toISOString() ?? null,
         findings: [...judgement.findings],
-        evidence: kept(evidence),
+        evidence: keptEvidence(evidence, judgement.findings),
       },
       { transaction },
     );

@@ -1,13 +1,17 @@
 import { Op } from 'sequelize';
-import type { Enrolment, Placement, WhatToPut } from '../api/documents.js';
+import type { CheckWithEvidence, Enrolment, Placement, WhatToPut } from '../api/documents.js';
 import { parseTarget } from '../core/address/reach.js';
+import { standing } from '../core/badge/judge.js';
+import { wantedText } from '../core/badge/known-token.js';
+import { markDifference } from '../core/badge/marked.js';
 import { placementOf, type Placement as CorePlacement } from '../core/badge/placement.js';
 import { methodsFor } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { AccountRow } from '../store/models/accounts.js';
-import { EnrolmentRow, TokenRow } from '../store/models/enrolments.js';
+import { EnrolmentRow, TokenRow, type CheckRow } from '../store/models/enrolments.js';
 import { viewSuspended } from './accounts.js';
-import { viewCheck, viewEvidence } from './checks.js';
+import { viewCheck } from './checks.js';
+import { viewEvidence } from './evidence.js';
 import { viewClaim } from './claims.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { personNames } from './journal.js';
@@ -67,7 +71,7 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): 
       expiresAt: token.expiresAt ?? null,
       place: placement.place,
       put: whatToPut(placement),
-      check: check ? { ...viewCheck(facts, check), seenThere: viewEvidence(check.evidence) } : null,
+      check: check ? viewWhole(facts, check, placement) : null,
       recordedBy: token.recordedBy == null ? null : (beside.names.get(token.recordedBy) ?? null),
       before: viewBefore(facts, token, beside.replaced),
       standsAt: beside.standing
@@ -75,6 +79,18 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): 
         .map(({ enrolment, place, checkedAt }) => ({ enrolment, place, checkedAt })),
     },
   ];
+}
+
+/** A check with its evidence, and what should stand beside what stands. */
+function viewWhole(facts: EnrolmentFacts, row: CheckRow, placement: CorePlacement): CheckWithEvidence {
+  const check = viewCheck(facts, row);
+  const stands = standing(check.findings);
+  const marked = stands === null ? null : markDifference(wantedText(placement), stands);
+  return {
+    ...check,
+    seenThere: viewEvidence(row.evidence),
+    marked: marked && { should: [...marked.should], stands: [...marked.stands] },
+  };
 }
 
 function viewBefore(

@@ -1,6 +1,15 @@
-import { judge, type Judgement } from '../core/badge/judge.js';
-import type { Evidence } from '../core/badge/evidence.js';
-import type { Placement } from '../core/badge/placement.js';
+import { randomBytes } from 'node:crypto';
+import { furtherNames, furtherPages } from '../core/badge/elsewhere.js';
+import type { DnsEvidence, Evidence, PageEvidence, PageSeen } from '../core/badge/evidence.js';
+import { examine, readFirst } from '../core/badge/examine.js';
+import { judge, type EarlierLook, type Judgement } from '../core/badge/judge.js';
+import { holds } from '../core/badge/judge-dns.js';
+import { fileStands } from '../core/badge/judge-file.js';
+import { tagStands } from '../core/badge/judge-meta.js';
+import { NOTHING_KNOWN, type JudgeContext } from '../core/badge/judge-value.js';
+import type { OwnSide, KnownToken } from '../core/badge/known-token.js';
+import type { DnsPlacement, FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
+import type { PageTags } from '../core/badge/page-tags.js';
 import type { Clock } from '../core/time/clock.js';
 import type { Net } from '../net/net.js';
 
@@ -10,10 +19,79 @@ export interface Looked {
   readonly judgement: Judgement;
 }
 
+/** What is known around a placement and helps to say what is wrong with it. All of it may be left out. */
+export interface Around {
+  readonly own: OwnSide;
+  /** Which of these words are tokens that are known here. */
+  readonly recognise: (words: readonly string[]) => Promise<readonly KnownToken[]>;
+  /** Labels under which other engines want their records. */
+  readonly otherLabels: readonly string[];
+  /** Name servers that were delegated to at an earlier look. */
+  readonly formerServers: readonly { readonly name: string; readonly addresses: readonly string[] }[];
+  readonly earlier: EarlierLook | null;
+}
+
 /** Looks at a placement and judges what was seen: the one place where net and core meet for a check. */
-export async function lookAt(net: Net, clock: Clock, placement: Placement): Promise<Looked> {
-  const evidence =
-    placement.method === 'dns' ? await net.txt(placement.place) : await net.page(placement.place);
+export async function lookAt(
+  net: Net,
+  clock: Clock,
+  placement: Placement,
+  around: Partial<Around> = {},
+): Promise<Looked> {
+  const { evidence, page } =
+    placement.method === 'dns'
+      ? { evidence: await dnsEvidence(net, placement, around), page: null }
+      : await pageEvidence(net, placement);
   const checkedAt = clock.now();
-  return { checkedAt, evidence, judgement: judge(placement, evidence, checkedAt) };
+  const examined = examine(placement, evidence, page);
+  const known = examined.words.length === 0 ? [] : await around.recognise?.(examined.words);
+  const context: JudgeContext = { own: around.own ?? NOTHING_KNOWN.own, known: known ?? [] };
+  const judgement = judge(placement, evidence, checkedAt, examined, context, around.earlier ?? null);
+  return { checkedAt, evidence, judgement };
+}
+
+/** Failures that may be over a moment later. */
+const PASSING = new Set<string | null>(['timed-out', 'cut', 'unreachable', 'resolver-fails']);
+
+/** A look that failed is taken once more, so that a passing trouble is not told as a lasting one, nor the reverse. */
+async function firstLook(net: Net, url: string): Promise<{ first: PageSeen; again: boolean }> {
+  const first = await net.page(url);
+  const failure = first.hops.at(-1)?.failure ?? null;
+  if (first.end !== 'failed' || !PASSING.has(failure)) return { first, again: false };
+  const second = await net.page(url);
+  return { first: second, again: second.hops.at(-1)?.failure === failure };
+}
+
+/** The first look, and what it makes worth looking at besides. The page is read once. */
+async function pageEvidence(
+  net: Net,
+  placement: MetaPlacement | FilePlacement,
+): Promise<{ evidence: PageEvidence; page: PageTags | null }> {
+  const { first, again } = await firstLook(net, placement.place);
+  const page = readFirst(placement, first);
+  const stands =
+    placement.method === 'meta' ? page !== null && tagStands(placement, page) : fileStands(placement, first);
+  const plan = furtherPages(placement, first, stands, `yb${randomBytes(4).toString('hex')}`);
+  const [fresh, browser, madeUp, elsewhere] = await Promise.all([
+    plan.fresh ? net.page(placement.place, 'past-caches') : null,
+    plan.asBrowser ? net.page(placement.place, 'as-browser') : null,
+    plan.madeUp === null ? null : net.page(plan.madeUp),
+    Promise.all(plan.elsewhere.map(async ({ url, kind }) => ({ url, kind, ...(await net.page(url)) }))),
+  ]);
+  const asBrowser = browser && { status: browser.hops.at(-1)?.status ?? null };
+  return { evidence: { kind: 'page', ...first, again, fresh, asBrowser, madeUp, elsewhere }, page };
+}
+
+async function dnsEvidence(net: Net, placement: DnsPlacement, around: Partial<Around>): Promise<DnsEvidence> {
+  // The zone's own servers first: asking a resolver too early makes it remember that there is nothing.
+  const { zone, servers } = await net.zone(placement.place, around.formerServers);
+  const answer = await net.txt(placement.place);
+  const whole: DnsEvidence = { ...answer, zone, servers, nearby: [], wildcard: false };
+  if (holds(placement, answer.records) || answer.rcode === null) return whole;
+  const made = `yb${randomBytes(4).toString('hex')}.${placement.owner}`;
+  const [nearby, wild] = await Promise.all([
+    net.names(furtherNames(placement, around.otherLabels ?? []), servers),
+    answer.records.length === 0 ? [] : net.names([{ name: made, kind: 'no-label' }], servers),
+  ]);
+  return { ...whole, nearby, wildcard: wild.length > 0 && placement.place !== placement.zone };
 }

@@ -1,43 +1,72 @@
-import type { DnsEvidence, PageEvidence } from '../core/badge/evidence.js';
-import { Resolver } from './dns/resolver.js';
+import type { NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/evidence.js';
+import { Asker } from './dns/asker.js';
+import type { NamedServer } from './dns/delegation.js';
+import { Resolver, type RecursiveAnswer } from './dns/resolver.js';
+import { namesSeen, zoneSeen, type ZoneSeen } from './dns/servers.js';
 import { AddressGuard } from './guard.js';
 import { readBody } from './http/body.js';
 import { Dialler } from './http/dial.js';
 import { exchange, type JsonAnswer, type JsonRequest } from './http/exchange.js';
 import { hopTo, type HopBody } from './http/hop.js';
+import { pastCaches } from './http/past-caches.js';
 import { Politeness } from './http/politeness.js';
 import { walk, type Walk } from './http/walk.js';
 import type { NetSettings } from './settings.js';
 
+/** An agent that every website takes for a browser; used only to learn whether we are kept out for not being one. */
+const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Safari/537.36';
+
+/** How a page is asked for, besides the ordinary way. */
+export type Manner = 'ordinary' | 'past-caches' | 'as-browser';
+
 /** The one way out of the program: resolver, guard, dialler and bounds put together. */
 export class Net {
   readonly resolver: Resolver;
+  private readonly asker: Asker;
   private readonly dialler: Dialler;
   private readonly politeness = new Politeness();
 
   constructor(readonly settings: NetSettings) {
+    const guard = new AddressGuard(settings.allow);
     this.resolver = new Resolver(settings);
-    this.dialler = new Dialler(settings, this.resolver, new AddressGuard(settings.allow));
+    this.asker = new Asker(settings, this.resolver.server, guard);
+    this.dialler = new Dialler(settings, this.resolver, guard);
   }
 
   /** Asks for a page or a file, follows redirects, and reads what answers into text. */
-  async page(url: string): Promise<PageEvidence> {
+  page(url: string, manner: Manner = 'ordinary'): Promise<PageSeen> {
     const { bodyBytes } = this.settings.bounds;
-    const seen = await this.stream(url, (source, headers) => readBody(source, headers, bodyBytes));
-    return { kind: 'page', ...seen };
+    return this.stream(url, (source, headers) => readBody(source, headers, bodyBytes), manner);
   }
 
   /** As `page`, but the body is handed to `read` as it comes. */
-  stream<T>(url: string, read: HopBody<T>): Promise<Walk<T>> {
+  stream<T>(url: string, read: HopBody<T>, manner: Manner = 'ordinary'): Promise<Walk<T>> {
+    const fresh = manner === 'past-caches' ? pastCaches(url) : null;
+    const extra = manner === 'as-browser' ? { 'user-agent': BROWSER } : (fresh?.headers ?? {});
     return walk(
-      url,
-      (next, take) => this.politeness.within(next.host, () => hopTo(this.dialler, this.settings, next, take)),
+      fresh?.url ?? url,
+      (next, take) =>
+        this.politeness.within(next.host, () => hopTo(this.dialler, this.settings, next, take, extra)),
       read,
     );
   }
 
-  txt(name: string): Promise<DnsEvidence> {
+  /** What the resolver says of the TXT records at a name. */
+  txt(name: string): Promise<RecursiveAnswer> {
     return this.resolver.txt(name);
+  }
+
+  /** What every server of the zone says of them, each by itself. */
+  zone(name: string, former: readonly NamedServer[] = []): Promise<ZoneSeen> {
+    return zoneSeen(this.asker, name, former);
+  }
+
+  /** What stands at other names, asked of the zone's own servers where they answer. */
+  names(
+    names: readonly { readonly name: string; readonly kind: NearbyKind }[],
+    servers: readonly ServerSeen[],
+  ): Promise<NearbySeen[]> {
+    return namesSeen(this.asker, names, servers, (name) => this.asker.recursive(name, 'TXT'));
   }
 
   json(request: JsonRequest): Promise<JsonAnswer> {

@@ -3,9 +3,11 @@ import { webcrypto } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import * as x509 from '@peculiar/x509';
+import type { CertificateKind } from './state.js';
 
 const SIGNING = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' };
-const YEAR_MS = 365 * 24 * 3600 * 1000;
+const DAY_MS = 24 * 3600 * 1000;
+const YEAR_MS = 365 * DAY_MS;
 
 type CryptoKey = webcrypto.CryptoKey;
 type CryptoKeyPair = webcrypto.CryptoKeyPair;
@@ -41,40 +43,70 @@ export class Authority {
       return new Authority(new x509.X509Certificate(readFileSync(certFile, 'utf8')), key as CryptoKey);
     }
     const keys = await makeKeys();
-    const certificate = await x509.X509CertificateGenerator.createSelfSigned({
-      serialNumber: '01',
-      name: 'CN=Rehearsal Authority, O=Harbour Rehearsal',
-      notBefore: new Date(Date.now() - YEAR_MS),
-      notAfter: new Date(Date.now() + 10 * YEAR_MS),
-      signingAlgorithm: SIGNING,
-      keys,
-      extensions: [
-        new x509.BasicConstraintsExtension(true, 1, true),
-        new x509.KeyUsagesExtension(x509.KeyUsageFlags.keyCertSign | x509.KeyUsageFlags.cRLSign, true),
-      ],
-    });
+    const certificate = await selfSigned('CN=Rehearsal Authority, O=Harbour Rehearsal', keys);
     writeFileSync(certFile, certificate.toString('pem'));
     writeFileSync(keyFile, await pem(keys.privateKey), { mode: 0o600 });
     return new Authority(certificate, keys.privateKey);
   }
 
-  /** A certificate for host names. @param expired makes one that ran out yesterday */
-  async issue(hosts: readonly string[], options: { expired?: boolean } = {}): Promise<Certificate> {
+  /** A certificate for host names, good or with what is wrong with many a one. */
+  async issue(hosts: readonly string[], kind: CertificateKind = 'good'): Promise<Certificate> {
     const keys = await makeKeys();
-    const serial = Buffer.from(webcrypto.getRandomValues(new Uint8Array(8))).toString('hex');
+    const own = { subject: `CN=${hosts[0] ?? 'nobody'}`, key: keys.privateKey };
+    const signer = await this.signerFor(kind, own);
+    const named = kind === 'other-name' ? ['parking.harbour-hosting.example'] : hosts;
     const certificate = await x509.X509CertificateGenerator.create({
-      serialNumber: serial,
-      subject: `CN=${hosts[0] ?? 'nobody'}`,
-      issuer: this.certificate.subject,
+      serialNumber: serial(),
+      subject: own.subject,
+      issuer: signer.subject,
       notBefore: new Date(Date.now() - YEAR_MS),
-      notAfter: new Date(Date.now() + (options.expired === true ? -24 * 3600 * 1000 : YEAR_MS)),
+      notAfter: new Date(Date.now() + (kind === 'expired' ? -DAY_MS : YEAR_MS)),
       signingAlgorithm: SIGNING,
       publicKey: keys.publicKey,
-      signingKey: this.key,
+      signingKey: signer.key,
       extensions: [
-        new x509.SubjectAlternativeNameExtension(hosts.map((value) => ({ type: 'dns' as const, value }))),
+        new x509.SubjectAlternativeNameExtension(named.map((value) => ({ type: 'dns' as const, value }))),
       ],
     });
-    return { cert: certificate.toString('pem'), key: await pem(keys.privateKey) };
+    return { cert: `${certificate.toString('pem')}\n${signer.sent ?? ''}`, key: await pem(keys.privateKey) };
   }
+
+  /** Who signs: this authority, the certificate itself, one below this authority whose own is not sent, or a stranger. */
+  private async signerFor(kind: CertificateKind, own: Signer): Promise<Signer> {
+    if (kind === 'self-signed') return own;
+    if (kind !== 'no-chain' && kind !== 'unknown')
+      return { subject: this.certificate.subject, key: this.key };
+    const keys = await makeKeys();
+    const subject =
+      kind === 'unknown' ? 'CN=Nobody Knows Us, O=Fog Bank' : 'CN=Rehearsal Middle, O=Harbour Rehearsal';
+    if (kind === 'no-chain') return { subject, key: keys.privateKey };
+    const root = await selfSigned(subject, keys);
+    return { subject, key: keys.privateKey, sent: root.toString('pem') };
+  }
+}
+
+interface Signer {
+  readonly subject: string;
+  readonly key: CryptoKey;
+  /** The signer's own certificate, where it is sent along. */
+  readonly sent?: string;
+}
+
+function serial(): string {
+  return Buffer.from(webcrypto.getRandomValues(new Uint8Array(8))).toString('hex');
+}
+
+function selfSigned(name: string, keys: CryptoKeyPair): Promise<x509.X509Certificate> {
+  return x509.X509CertificateGenerator.createSelfSigned({
+    serialNumber: '01',
+    name,
+    notBefore: new Date(Date.now() - YEAR_MS),
+    notAfter: new Date(Date.now() + 10 * YEAR_MS),
+    signingAlgorithm: SIGNING,
+    keys,
+    extensions: [
+      new x509.BasicConstraintsExtension(true, 1, true),
+      new x509.KeyUsagesExtension(x509.KeyUsageFlags.keyCertSign | x509.KeyUsageFlags.cRLSign, true),
+    ],
+  });
 }

@@ -1,5 +1,5 @@
 import { domainToASCII } from 'node:url';
-import type { SiteState, WorldState } from './state.js';
+import { nothingOdd, plainNames, type SiteState, type WorldState } from './state.js';
 
 /** The rehearsal's addresses are from the documentation ranges (RFC 5737); connections to them are rerouted to loopback. */
 export const SITE_ADDRESS = '192.0.2.10';
@@ -8,6 +8,15 @@ export const ENGINE_ADDRESSES: Readonly<Record<string, string>> = {
   ostrime: '192.0.2.62',
   sundrel: '192.0.2.63',
 };
+/** The name servers: the registry's for `example`, the two of every zone, and a host's that was left long ago. */
+export const SERVERS: Readonly<
+  Record<'registry' | 'ns1' | 'ns2' | 'attic', { name: string; address: string }>
+> = {
+  registry: { name: 'ns.example-registry.example', address: '192.0.2.50' },
+  ns1: { name: 'ns1.harbour-names.example', address: '192.0.2.53' },
+  ns2: { name: 'ns2.harbour-names.example', address: '192.0.2.54' },
+  attic: { name: 'ns1.attic-hosting.example', address: '192.0.2.55' },
+};
 /** Where an engine stands that somebody brings along. */
 export const GUEST_ADDRESS = '192.0.2.69';
 
@@ -15,7 +24,8 @@ export function engineAddress(engine: string): string {
   return ENGINE_ADDRESSES[engine] ?? GUEST_ADDRESS;
 }
 
-function site(host: string, title: string, words: string, more: Partial<SiteState> = {}): SiteState {
+/** A website with nothing odd about it but what is told. */
+export function site(host: string, title: string, words: string, more: Partial<SiteState> = {}): SiteState {
   return {
     host,
     aliases: [],
@@ -26,6 +36,7 @@ function site(host: string, title: string, words: string, more: Partial<SiteStat
     files: {},
     sitemaps: {},
     serves: 'pages',
+    ...nothingOdd(),
     ...more,
   };
 }
@@ -68,6 +79,7 @@ export function newWorld(shown: Date): WorldState {
     clock: { from: new Date().toISOString(), shown: shown.toISOString(), rate: 1 },
     sites: sites(),
     txt: sites().map(({ host }) => ({ name: host.replace(/^www\./, ''), value: 'v=spf1 -all' })),
+    names: plainNames(),
     engines: {},
   };
 }

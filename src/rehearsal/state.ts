@@ -15,11 +15,60 @@ export interface SiteState {
   sitemaps: Record<string, number>;
   /** `down` refuses connections by cutting them. */
   serves: 'pages' | 'down' | 'errors';
+  /** Answers that were arranged in place of the usual ones, by path; `*` for every path that has nothing else. */
+  answers: Record<string, AnswerState>;
+  /** Whether only browsers are let in. */
+  wall: boolean;
+  /** Whether every host answers by itself, over HTTP too, in place of leading to the one over HTTPS. */
+  plain: boolean;
+  /** The copy of the home page that a cache before it hands out, made at a time and kept for so many seconds. */
+  copy: { html: string; at: string; seconds: number } | null;
+  certificate: CertificateKind;
 }
 
+export type CertificateKind = 'good' | 'expired' | 'other-name' | 'self-signed' | 'no-chain' | 'unknown';
+
+export interface AnswerState {
+  status: number;
+  headers?: Record<string, string>;
+  body?: string;
+  /** Whether the body is told in base 64. */
+  base64?: boolean;
+  gzip?: boolean;
+  delayMs?: number;
+  cut?: boolean;
+}
+
+/** A record as a zone file would have it; the name may begin with `*.` (RFC 4592). */
 export interface TxtState {
   name: string;
   value: string;
+  /** Its character strings, where they are not simply the value cut to size. */
+  strings?: string[];
+}
+
+/** What is odd about the DNS of the rehearsal. Everything else stands alike at both servers of every zone. */
+export interface NamesState {
+  aliases: { name: string; to: string }[];
+  /** Names, and what answers for them in place of the truth. */
+  fails: { name: string; how: 'servfail' | 'refused' | 'silent'; at: 'resolver' | 'ns1' | 'ns2' | 'both' }[];
+  /** Zones whose second server has older data: what it has of TXT records, and its serial. */
+  lagging: { zone: string; txt: TxtState[]; serial: number }[];
+  /** Zones that were edited at a host to which nobody is sent, and what stands there. */
+  attic: { zone: string; txt: TxtState[] }[];
+  /** What the resolver still remembers, until a time of the fast clock. */
+  remembered: { name: string; values: string[]; until: string }[];
+  /** Hosts that have no address, or another than the websites' one. */
+  hosts: { host: string; address: string | null }[];
+}
+
+/** A website that does nothing odd. */
+export function nothingOdd(): Pick<SiteState, 'answers' | 'wall' | 'plain' | 'copy' | 'certificate'> {
+  return { answers: {}, wall: false, plain: false, copy: null, certificate: 'good' };
+}
+
+export function plainNames(): NamesState {
+  return { aliases: [], fails: [], lagging: [], attic: [], remembered: [], hosts: [] };
 }
 
 export interface EngineToken {
@@ -72,6 +121,7 @@ export interface WorldState {
   clock: { from: string; shown: string; rate: number };
   sites: SiteState[];
   txt: TxtState[];
+  names: NamesState;
   engines: Record<string, EngineState>;
 }
 
@@ -135,7 +185,10 @@ function replace(file: string, text: string): void {
 
 function readState(file: string): WorldState | null {
   try {
-    return JSON.parse(readFileSync(file, 'utf8')) as WorldState;
+    const state = JSON.parse(readFileSync(file, 'utf8')) as WorldState;
+    // A folder of an earlier version lacks what could not be odd then.
+    const sites = state.sites.map((site) => ({ ...nothingOdd(), ...site }));
+    return { ...state, sites, names: { ...plainNames(), ...(state.names as NamesState | undefined) } };
   } catch {
     return null;
   }

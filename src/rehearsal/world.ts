@@ -10,9 +10,9 @@ import type { Grounds } from './engines/looking.js';
 import { makeRounds } from './engines/rounds.js';
 import { Registry } from './engines/registry.js';
 import { REHEARSAL_ENGINES, type EngineRules } from './engines/rules.js';
-import { startNameServer } from './name-server.js';
-import { engineAddress, newWorld } from './scenario.js';
-import { startSites } from './sites.js';
+import { startNameServer, type NameServer } from './names/server.js';
+import { engineAddress, newWorld, SERVERS } from './scenario.js';
+import { startSites } from './sites/server.js';
 import { WorldFile } from './state.js';
 
 export const PROFILES = fileURLToPath(new URL('../../engines/rehearsal/', import.meta.url));
@@ -79,10 +79,10 @@ export async function startWorld(
   const authority = await Authority.open(folder);
   const ca = authority.certificate.toString('pem');
   const [names, pages] = await Promise.all([
-    startNameServer(file.state, ports.dns),
-    startSites(file.state, authority, { http: ports.http, https: ports.https }),
+    startNameServers(file, ports.dns),
+    startSites(file, authority, { http: ports.http, https: ports.https }),
   ]);
-  const grounds: Grounds = { http: pages.http, https: pages.https, dns: names.port, ca };
+  const grounds: Grounds = { http: pages.http, https: pages.https, dns: names.resolver.port, ca };
   for (const name of readdirSync(PROFILES)) {
     const copy = join(folder, 'engines', name);
     if (!existsSync(copy)) copyFileSync(join(PROFILES, name), copy);
@@ -106,7 +106,7 @@ export async function startWorld(
   const control = await startControl({ file, engines, registries, advance }, ports.control);
   writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
   const config = join(folder, 'yardbadge.yaml');
-  writeFileSync(config, configFor(ports.service, grounds, engines));
+  writeFileSync(config, configFor(ports.service, grounds, names, engines));
   return {
     file,
     control,
@@ -125,6 +125,31 @@ export async function startWorld(
         pages.close(),
         ...[...engines.values()].map((engine) => engine.close()),
       ]);
+    },
+  };
+}
+
+interface NameServers {
+  readonly resolver: NameServer;
+  readonly ports: Readonly<Record<keyof typeof SERVERS, number>>;
+  close(): Promise<void>;
+}
+
+/** The resolver on the port that is told, and the servers that it stands for on ports of their own. */
+async function startNameServers(file: WorldFile, port: number): Promise<NameServers> {
+  const [resolver, registry, ns1, ns2, attic] = await Promise.all([
+    startNameServer(file, 'resolver', port),
+    startNameServer(file, 'registry', 0),
+    startNameServer(file, 'ns1', 0),
+    startNameServer(file, 'ns2', 0),
+    startNameServer(file, 'attic', 0),
+  ]);
+  const all = { registry, ns1, ns2, attic };
+  return {
+    resolver,
+    ports: { registry: registry.port, ns1: ns1.port, ns2: ns2.port, attic: attic.port },
+    async close() {
+      await Promise.all([resolver, ...Object.values(all)].map((one) => one.close()));
     },
   };
 }
@@ -170,7 +195,12 @@ function envFor(keys: Keys): Record<string, string> {
   );
 }
 
-function configFor(service: number, grounds: Grounds, engines: ReadonlyMap<string, EngineServer>): string {
+function configFor(
+  service: number,
+  grounds: Grounds,
+  names: NameServers,
+  engines: ReadonlyMap<string, EngineServer>,
+): string {
   const local = (port: number) => `127.0.0.1:${String(port)}`;
   return stringify({
     listen: { host: '127.0.0.1', port: service },
@@ -187,6 +217,10 @@ function configFor(service: number, grounds: Grounds, engines: ReadonlyMap<strin
         ...[...engines].map(([id, engine]) => ({
           from: `${engineAddress(id)}:80`,
           to: local(engine.port),
+        })),
+        ...Object.entries(SERVERS).map(([role, { address }]) => ({
+          from: `${address}:53`,
+          to: local(names.ports[role as keyof typeof SERVERS]),
         })),
         { from: '*:80', to: local(grounds.http) },
         { from: '*:443', to: local(grounds.https) },

@@ -3,6 +3,7 @@ import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { Umzug } from 'umzug';
 import { ground } from './migrations/0001-ground.js';
 import { engines } from './migrations/0002-engines.js';
+import { checks } from './migrations/0003-checks.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -10,7 +11,7 @@ import { defineJobs } from './models/jobs.js';
 import { definePeople } from './models/people.js';
 import { defineSitemaps } from './models/sitemaps.js';
 
-const MIGRATIONS = [ground, engines];
+const MIGRATIONS = [ground, engines, checks];
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { forecastFrom } from '../../src/core/badge/judge.js';
-import { metaTags } from '../../src/core/badge/judge-meta.js';
+import { readPage } from '../../src/core/badge/page-tags.js';
 import { finding, isOpen, type FindingCode } from '../../src/core/findings/catalogue.js';
 import { excerpt } from '../../src/core/findings/excerpt.js';
 import { fillSentence } from '../../src/core/findings/finding.js';
@@ -15,17 +15,15 @@ describe('the forecast, from findings', () => {
     [['reach.downgrade', 'meta.stands'], 'accept'],
     [['meta.absent'], 'refuse'],
     [['reach.timed-out'], 'unsure'],
-    [['reach.rate-limited', 'dns.server-fails'], 'unsure'],
+    [['reach.bot-wall', 'dns.remembered'], 'unsure'],
     [['reach.timed-out', 'reach.off-domain'], 'refuse'],
   ] as const)('%j: %s', (codes, forecast) => {
     expect(found(...codes)).toBe(forecast);
   });
   it('knows which findings leave it open', () => {
-    expect([isOpen('reach.timed-out'), isOpen('meta.absent'), isOpen('no.such')]).toEqual([
-      true,
-      false,
-      false,
-    ]);
+    const open = (code: string, again = false) => isOpen({ code, evidence: { again } });
+    expect([open('reach.timed-out'), open('meta.absent'), open('no.such')]).toEqual([true, false, false]);
+    expect(open('reach.timed-out', true)).toBe(false);
   });
 });
 
@@ -49,8 +47,8 @@ describe('sentences', () => {
 
 describe('the tags of a page, by the HTML standard’s tree building', () => {
   const tags = (text: string) =>
-    metaTags({ text, bytes: text.length, cut: false, mediaType: 'text/html' }).map(
-      ({ name, inHead, line }) => [name, inHead, line],
+    readPage(text, []).tags.flatMap(({ name, where, line }) =>
+      where === 'template' ? [] : [[name, where === 'head', line]],
     );
   test.each([
     ['<meta name=a>', [['a', true, 1]]],

@@ -6,7 +6,7 @@ import { AddressGuard } from '../../src/net/guard.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS, parseEndpoint, reroute, type NetSettings } from '../../src/net/settings.js';
 import { ask } from '../../src/net/dns/query.js';
-import { startNameServer, type NameServer } from '../../src/rehearsal/name-server.js';
+import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld } from '../../src/rehearsal/scenario.js';
 
 describe('the address guard', () => {
@@ -121,7 +121,7 @@ describe('going out', () => {
   });
 
   beforeAll(async () => {
-    names = await startNameServer(state, 0);
+    names = await startNameServer({ state, now: () => new Date() }, 'resolver', 0);
     await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
     port = (server.address() as AddressInfo).port;
     const settings: NetSettings = {

@@ -7,6 +7,7 @@ import { ApiProblem, NotReached } from '../../src/client/client.js';
 import { Problem, PROBLEMS, type ProblemCode } from '../../src/api/problems.js';
 import { handleFrom } from '../../src/desk/handles.js';
 import { hashPassword, isPassword } from '../../src/desk/passwords.js';
+import { hop } from '../support/evidence.js';
 import { Politeness } from '../../src/net/http/politeness.js';
 import { classify } from '../../src/net/http/failure.js';
 import { fileClock } from '../../src/service/clock.js';
@@ -26,12 +27,27 @@ describe('politeness', () => {
       most = Math.max(most, running);
       await new Promise((done) => setImmediate(done));
       running -= 1;
+      return { hop: hop() };
     };
     await Promise.all(Array.from({ length: 9 }, () => politeness.within('quay.example', work)));
     expect(most).toBe(2);
     most = 0;
     await Promise.all(Array.from({ length: 9 }, (_, at) => politeness.within(`${String(at)}.example`, work)));
     expect(most).toBe(9);
+  });
+
+  it('leaves a host alone for as long as it asks, within bounds', async () => {
+    const politeness = new Politeness();
+    const busy = hop({ status: 429, headers: { 'retry-after': '0.2' } });
+    await politeness.within('quay.example', () => Promise.resolve({ hop: busy }));
+    const order: string[] = [];
+    const ask = (host: string) =>
+      politeness.within(host, () => {
+        order.push(host);
+        return Promise.resolve({ hop: hop() });
+      });
+    await Promise.all([ask('quay.example'), ask('other.example')]);
+    expect(order).toEqual(['other.example', 'quay.example']);
   });
 
   it('goes on after a request that failed', async () => {
@@ -41,7 +57,9 @@ describe('politeness', () => {
       Array.from({ length: 5 }, () => politeness.within('quay.example', fail)),
     );
     expect(results.every(({ status }) => status === 'rejected')).toBe(true);
-    expect(await politeness.within('quay.example', () => Promise.resolve('yes'))).toBe('yes');
+    expect(
+      await politeness.within('quay.example', () => Promise.resolve({ hop: hop({ ms: 7 }) })),
+    ).toMatchObject({ hop: { ms: 7 } });
   });
 });
 

@@ -8,6 +8,7 @@ export function hop(more: Partial<Hop> = {}): Hop {
     status: 200,
     location: null,
     headers: {},
+    certificate: null,
     failure: null,
     detail: null,
     ms: 12,
@@ -21,8 +22,10 @@ export function page(
   hops: readonly Hop[] = [hop()],
 ): PageEvidence {
   const { mediaType = 'text/html', ...rest } = more;
-  const body = text === null ? null : { text, bytes: Buffer.byteLength(text), cut: false, mediaType };
-  return { kind: 'page', hops, end: 'answered', body, ...rest };
+  const raw = Buffer.from(text ?? '');
+  const body = text === null ? null : { text, raw, bytes: raw.length, cut: false, mediaType };
+  const alone = { again: false, fresh: null, asBrowser: null, madeUp: null, elsewhere: [] };
+  return { kind: 'page', hops, end: 'answered', body, ...alone, ...rest };
 }
 
 export function dns(more: Partial<DnsEvidence> = {}): DnsEvidence {
@@ -36,6 +39,10 @@ export function dns(more: Partial<DnsEvidence> = {}): DnsEvidence {
     via: 'udp',
     server: '127.0.0.1:53',
     failure: null,
+    zone: null,
+    servers: [],
+    nearby: [],
+    wildcard: false,
     ...more,
   };
 }

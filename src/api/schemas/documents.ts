@@ -70,6 +70,7 @@ export const finding = Joi.object<Doc.Finding>({
     )
     .required(),
   remedy: text,
+  follows: maybe,
 }).id('Finding');
 
 const checkKeys = {
@@ -94,30 +95,62 @@ const hop = Joi.object<Doc.HopSeen>({
   status: maybeCount,
   location: maybe,
   headers: Joi.object().pattern(Joi.string(), Joi.string().allow('')).required(),
+  certificate: Joi.object({
+    subject: text,
+    issuer: text,
+    names: list(Joi.string()),
+    validFrom: id,
+    validUntil: id,
+  })
+    .allow(null)
+    .required(),
   failure: maybe,
   detail: maybe,
   ms: Joi.number().required(),
 });
+const way = { end: id, hops: list(hop), mediaType: maybe, bytes: maybeCount };
+const records = list(Joi.object({ value: text, ttl: count }));
+const serverSeen = Joi.object<Doc.ServerSeen>({
+  name: id,
+  address: maybe,
+  role: Joi.valid('delegated', 'self-named', 'former').required(),
+  authoritative: flag,
+  rcode: maybe,
+  records,
+  alias: maybe,
+  serial: maybeCount,
+  refresh: maybeCount,
+  via: id,
+  failure: maybe,
+});
 const seenThere = Joi.alternatives(
   Joi.object({
     kind: Joi.valid('page').required(),
-    end: id,
-    hops: list(hop),
-    mediaType: maybe,
-    bytes: maybeCount,
+    ...way,
+    fresh: Joi.object(way).allow(null).required(),
+    asBrowser: Joi.object({ status: maybeCount }).allow(null).required(),
+    elsewhere: list(Joi.object({ url: id, kind: id, status: maybeCount })),
+    around: Joi.object({ line: count, column: count, lines: list(Joi.object({ number: count, text })) })
+      .allow(null)
+      .required(),
   }),
   Joi.object({
     kind: Joi.valid('dns').required(),
     name: id,
     rcode: maybe,
-    records: list(Joi.object({ value: text, ttl: count })),
+    records,
     aliases: list(Joi.string()),
     negativeTtl: maybeCount,
     via: id,
     server: id,
     failure: maybe,
+    zone: maybe,
+    servers: list(serverSeen),
+    nearby: list(Joi.object({ name: id, kind: id, records })),
+    wildcard: flag,
   }),
 ).required();
+const marked = list(Joi.object({ text: id, same: flag }));
 
 const put = Joi.alternatives(
   Joi.object({ kind: Joi.valid('meta').required(), page: id, name: id, content: id, tag: id }),
@@ -146,7 +179,11 @@ const placement = Joi.object<Doc.Placement>({
   expiresAt: maybeTime,
   place: id,
   put,
-  check: Joi.object({ ...checkKeys, seenThere })
+  check: Joi.object({
+    ...checkKeys,
+    seenThere,
+    marked: Joi.object({ should: marked, stands: marked }).allow(null).required(),
+  })
     .allow(null)
     .required(),
   recordedBy: maybe,

@@ -10,10 +10,23 @@ export type ReachFailure =
   | 'guarded'
   | 'tls-expired'
   | 'tls-name'
+  | 'tls-self-signed'
+  | 'tls-chain'
   | 'tls-untrusted'
   | 'tls-failed'
   | 'headers-too-large'
   | 'not-http';
+
+/** The certificate that a server showed, trusted or not (RFC 5280). */
+export interface CertificateSeen {
+  readonly subject: string;
+  readonly issuer: string;
+  /** The DNS names that it is for (RFC 9525 §2). */
+  readonly names: readonly string[];
+  /** RFC 3339. */
+  readonly validFrom: string;
+  readonly validUntil: string;
+}
 
 /** One request and its answer on the way to a page. */
 export interface Hop {
@@ -25,6 +38,8 @@ export interface Hop {
   readonly location: string | null;
   /** The few response headers that matter, names in lower case. */
   readonly headers: Readonly<Record<string, string>>;
+  /** Null where the connection was not a secure one, or never came about. */
+  readonly certificate: CertificateSeen | null;
   readonly failure: ReachFailure | null;
   /** What the system said of the failure, for the one who digs deeper. */
   readonly detail: string | null;
@@ -38,6 +53,8 @@ export type WalkEnd = 'answered' | 'failed' | 'loop' | 'too-many-hops';
 export interface Body {
   /** Decoded by the declared or detected encoding. */
   readonly text: string;
+  /** As unpacked, up to the bound. */
+  readonly raw: Uint8Array;
   /** Size as unpacked, in bytes. */
   readonly bytes: number;
   /** True when the bound was met and the rest was not read. */
@@ -45,12 +62,41 @@ export interface Body {
   readonly mediaType: string | null;
 }
 
-/** Everything seen while asking for one address. */
-export interface PageEvidence {
-  readonly kind: 'page';
+/** One way from an address to what answers. */
+export interface PageSeen {
   readonly hops: readonly Hop[];
   readonly end: WalkEnd;
   readonly body: Body | null;
+}
+
+/** Why another address was looked at besides the right one. */
+export type ElsewhereKind =
+  | 'property-folder'
+  | 'folder-above'
+  | 'root'
+  | 'well-known'
+  | 'other-case'
+  | 'other-ending'
+  | 'other-variant';
+
+export interface ElsewhereSeen extends PageSeen {
+  readonly url: string;
+  readonly kind: ElsewhereKind;
+}
+
+/** Everything seen while asking for one address. */
+export interface PageEvidence extends PageSeen {
+  readonly kind: 'page';
+  /** Whether a failure was met again at a second try, so that it is none that passes by itself. */
+  readonly again: boolean;
+  /** The same address fetched past every cache; null where that was not worth it. */
+  readonly fresh: PageSeen | null;
+  /** What a browser-like agent got where we were kept out. */
+  readonly asBrowser: { readonly status: number | null } | null;
+  /** What a made-up neighbour of the file answers: a themed “not found” with 200 shows by it. */
+  readonly madeUp: PageSeen | null;
+  /** What stands at the likely wrong places. */
+  readonly elsewhere: readonly ElsewhereSeen[];
 }
 
 export interface TxtRecord {
@@ -58,6 +104,36 @@ export interface TxtRecord {
   readonly value: string;
   /** Seconds. */
   readonly ttl: number;
+}
+
+/** How a name server came to be asked: the parent delegates to it, the zone names it, or it was seen at an earlier look. */
+export type ServerRole = 'delegated' | 'self-named' | 'former';
+
+/** What one server of the zone said of the name, asked directly and without recursion. */
+export interface ServerSeen {
+  readonly name: string;
+  readonly address: string | null;
+  readonly role: ServerRole;
+  /** False for one that answers without being responsible for the zone (lame delegation). */
+  readonly authoritative: boolean;
+  readonly rcode: string | null;
+  readonly records: readonly TxtRecord[];
+  readonly alias: string | null;
+  /** Of the zone's SOA there (RFC 1035 §3.3.13). */
+  readonly serial: number | null;
+  /** Seconds until a lagging server asks its primary again. */
+  readonly refresh: number | null;
+  readonly via: 'udp' | 'tcp';
+  readonly failure: 'timed-out' | 'unreachable' | 'guarded' | null;
+}
+
+/** Why another name was asked for besides the right one. */
+export type NearbyKind = 'doubled' | 'www' | 'parent' | 'other-label' | 'no-label';
+
+export interface NearbySeen {
+  readonly name: string;
+  readonly kind: NearbyKind;
+  readonly records: readonly TxtRecord[];
 }
 
 /** Everything seen while asking for the TXT records at one name. */
@@ -74,6 +150,13 @@ export interface DnsEvidence {
   readonly via: 'udp' | 'tcp';
   readonly server: string;
   readonly failure: 'timed-out' | 'unreachable' | null;
+  /** The zone that the delegation leads to; null where it could not be walked. */
+  readonly zone: string | null;
+  readonly servers: readonly ServerSeen[];
+  /** What stands at the likely wrong names. */
+  readonly nearby: readonly NearbySeen[];
+  /** Whether a name that nobody made up answers too, so that a wildcard record speaks (RFC 4592). */
+  readonly wildcard: boolean;
 }
 
 export type Evidence = PageEvidence | DnsEvidence;

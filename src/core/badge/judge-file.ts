@@ -1,38 +1,127 @@
-import { finding } from '../findings/catalogue.js';
+import { finding, graded, type FindingCode } from '../findings/catalogue.js';
 import { excerpt } from '../findings/excerpt.js';
-import type { Finding } from '../findings/finding.js';
-import type { PageEvidence } from './evidence.js';
-import { judgeReach, judgeStatus } from './judge-reach.js';
+import type { EvidenceValue, Finding } from '../findings/finding.js';
+import { judgeCopy } from './judge-copy.js';
+import { judgeKeepingOut } from './judge-keeping-out.js';
+import { judgeValue, type JudgeContext } from './judge-value.js';
+import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from './evidence.js';
+import { isGone, judgePage } from './judge-reach.js';
 import type { FilePlacement } from './placement.js';
-import { same } from './same.js';
+import { sameBytes } from './same.js';
+import { byteOrderMark, readAsUtf8, readOtherwise } from './text-bytes.js';
 
-/** What an answer says about a file placement. */
-export function judgeFile(placement: FilePlacement, evidence: PageEvidence): Finding[] {
-  const findings = judgeReach(evidence, placement.redirects);
-  const last = evidence.hops.at(-1);
-  if (evidence.end !== 'answered' || !last) return findings;
-  const base = {
-    url: placement.place,
-    fileName: placement.fileName,
-    content: placement.content,
-    bytes: placement.bytes,
-  };
-  if (last.status === 404 || last.status === 410) {
-    return [...findings, finding('file.missing', { ...base, status: last.status })];
-  }
-  const status = judgeStatus(last);
-  if (status) return [...findings, status];
+type Values = Readonly<Record<string, EvidenceValue>>;
+
+/** What a file found at a likely wrong place says. */
+const ELSEWHERE: Readonly<Partial<Record<ElsewhereKind, FindingCode>>> = {
+  'property-folder': 'file.at-folder',
+  root: 'file.at-root',
+  'folder-above': 'file.wrong-folder',
+  'well-known': 'file.wrong-folder',
+  'other-case': 'file.wrong-name',
+  'other-ending': 'file.double-ending',
+};
+
+const SIGN_IN = /(^|[/._-])(log-?in|sign-?in|anmelden|auth|account|session)([/._?-]|$)/iu;
+
+/** What an answer says about a file placement. Engines read a file as UTF-8, whatever its headers say. */
+export function judgeFile(
+  placement: FilePlacement,
+  evidence: PageEvidence,
+  context: JudgeContext,
+): Finding[] {
+  const { way, last } = judgePage(evidence, placement, true);
+  if (last === null) return way;
+  const { place: url, fileName, content, bytes } = placement;
+  const base: Values = { url, fileName, content, bytes };
+  const here = fileStands(placement, evidence);
+  const copy = judgeCopy(
+    'file',
+    evidence,
+    here,
+    evidence.fresh && fileStands(placement, evidence.fresh),
+    base,
+  );
+  const findings = [...way, ...copy];
+  if (here) return [...findings, ...standing(evidence, last, base)];
+  const elsewhere = found(placement, evidence.elsewhere, base);
+  if (isGone(last))
+    return [...findings, ...elsewhere, finding('file.missing', { ...base, status: last.status })];
   const body = evidence.body;
-  if (!body || body.bytes === 0) return [...findings, finding('reach.empty', { url: last.url })];
-  if (same(placement.compare, body.text, placement.content))
-    return [...findings, finding('file.stands', base)];
-  if (isPage(body.text)) return [...findings, finding('file.page-instead', base)];
-  if (same('trimmed', body.text, placement.content)) {
-    return [...findings, finding('file.not-exact', { ...base, found: body.bytes })];
-  }
-  return [...findings, finding('file.other-content', { ...base, found: excerpt(body.text) })];
+  if (!body || body.bytes === 0) return [...findings, ...elsewhere, finding('file.empty', base)];
+  return [...findings, ...elsewhere, ...contents(placement, evidence, body, last, base, context)];
 }
 
-function isPage(text: string): boolean {
-  return /<(!doctype\s+html|html|head|body)\b/i.test(text.slice(0, 4096));
+/** Whether an answer is the file, as the engine compares. */
+export function fileStands(placement: FilePlacement, { end, hops, body }: PageSeen): boolean {
+  if (end !== 'answered' || hops.at(-1)?.status !== 200 || body === null) return false;
+  return sameBytes(placement.compare, body.raw, placement.content);
+}
+
+function standing(evidence: PageEvidence, last: Hop, base: Values): Finding[] {
+  const raw = evidence.body?.raw ?? new Uint8Array();
+  const type = last.headers['content-disposition'] ?? '';
+  return [
+    finding('file.stands', base),
+    ...(byteOrderMark(raw) === null ? [] : [graded('note', finding('file.byte-order-mark', base))]),
+    ...(last.headers['content-encoding'] === undefined ? [] : [finding('file.compressed', base)]),
+    ...(/attachment/iu.test(type) ? [finding('file.download', base)] : []),
+    ...judgeKeepingOut(last, []),
+  ];
+}
+
+function found(placement: FilePlacement, elsewhere: readonly ElsewhereSeen[], base: Values): Finding[] {
+  const at = elsewhere.find((seen) => fileStands({ ...placement, compare: 'trimmed' }, seen));
+  const code = at && ELSEWHERE[at.kind];
+  return at && code ? [finding(code, { ...base, other: at.url })] : [];
+}
+
+function contents(
+  placement: FilePlacement,
+  evidence: PageEvidence,
+  body: Body,
+  last: Hop,
+  base: Values,
+  context: JudgeContext,
+): Finding[] {
+  const { content, token } = placement;
+  const text = readAsUtf8(body.raw);
+  const values = { ...base, found: excerpt(text), got: body.bytes };
+  if (isPage(text)) return [page(placement, evidence, last, text, values)];
+  if (text.trim() === content.trim()) return [strictly(placement, body.raw, text, values)];
+  const other = readOtherwise(body.raw);
+  if (other !== null && (other.text.includes(token) || other.text.trim() === content.trim()))
+    return [finding('file.encoding', { ...values, found: excerpt(other.text), encoding: other.encoding })];
+  return [judgeValue('file', placement, text.slice(0, 2048), values, context)];
+}
+
+/** The right words, but not the very bytes that the engine wants. */
+function strictly(placement: FilePlacement, raw: Uint8Array, text: string, values: Values): Finding {
+  if (byteOrderMark(raw) !== null) return finding('file.byte-order-mark', values);
+  return finding(text.trimEnd() === placement.content ? 'file.line-end' : 'file.not-exact', values);
+}
+
+/** A page of the website in place of the file: why it came is told where it can be. */
+function page(
+  placement: FilePlacement,
+  evidence: PageEvidence,
+  last: Hop,
+  text: string,
+  values: Values,
+): Finding {
+  const end = new URL(last.url);
+  const isMoved = evidence.hops.length > 1;
+  if (isMoved && (SIGN_IN.test(end.pathname) || /type\s*=\s*["']?password/iu.test(text)))
+    return finding('file.to-sign-in', { ...values, other: last.url });
+  if (isMoved && end.pathname === '/') return finding('file.to-home', { ...values, other: last.url });
+  if (text.includes(placement.content) || text.includes(placement.token))
+    return finding('file.wrapped', values);
+  const madeUp = evidence.madeUp;
+  const isThemed = madeUp?.hops.at(-1)?.status === 200 && isPage(madeUp.body?.text ?? '');
+  return finding(isThemed ? 'file.themed-missing' : 'file.page-instead', values);
+}
+
+/** Whether a text is an HTML page, by how it begins. */
+export function isPage(text: string): boolean {
+  return /<(!doctype\s+html|html|head|body|pre|p|div)\b/iu.test(text.slice(0, 4096));
 }

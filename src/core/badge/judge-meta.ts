@@ -1,88 +1,147 @@
-import { parse, type DefaultTreeAdapterTypes } from 'parse5';
-import { finding } from '../findings/catalogue.js';
+import { finding, type FindingCode } from '../findings/catalogue.js';
 import { excerpt } from '../findings/excerpt.js';
-import type { Finding } from '../findings/finding.js';
-import type { Body, PageEvidence } from './evidence.js';
-import { judgeReach, judgeStatus } from './judge-reach.js';
+import type { EvidenceValue, Finding } from '../findings/finding.js';
+import { judgeCopy } from './judge-copy.js';
+import { judgeKeepingOut } from './judge-keeping-out.js';
+import { judgeValue, unlikeness, type JudgeContext } from './judge-value.js';
+import type { PageEvidence } from './evidence.js';
+import type { Examined } from './examine.js';
+import { judgePage } from './judge-reach.js';
+import type { MetaTag, PageTags, TagPlace } from './page-tags.js';
 import type { MetaPlacement } from './placement.js';
 import { same } from './same.js';
 
-type Node = DefaultTreeAdapterTypes.Node;
-type Element = DefaultTreeAdapterTypes.Element;
-
-interface MetaTag {
-  readonly name: string | null;
-  readonly content: string;
-  readonly inHead: boolean;
-  readonly line: number;
-}
+/** Where no engine reads a tag, and the finding that says so. */
+const HIDDEN: Readonly<Record<Exclude<TagPlace, 'head'>, FindingCode>> = {
+  body: 'meta.outside-head',
+  comment: 'meta.in-comment',
+  noscript: 'meta.in-noscript',
+  template: 'meta.in-template',
+  script: 'meta.in-script',
+  text: 'meta.as-text',
+};
 
 /** What a page says about a meta placement. The HTML standard's tree building decides what is in the head. */
-export function judgeMeta(placement: MetaPlacement, evidence: PageEvidence): Finding[] {
-  const findings = judgeReach(evidence, placement.redirects);
-  const last = evidence.hops.at(-1);
-  if (evidence.end !== 'answered' || !last) return findings;
-  const status = judgeStatus(last);
-  if (status) return [...findings, status];
-  const body = evidence.body;
-  if (!body || body.bytes === 0) return [...findings, finding('reach.empty', { url: last.url })];
-  if (body.mediaType !== null && !/html/.test(body.mediaType)) {
-    return [
-      ...findings,
-      finding('meta.not-html', { url: last.url, mediaType: excerpt(body.mediaType), tag: placement.tag }),
-    ];
+export function judgeMeta(
+  placement: MetaPlacement,
+  evidence: PageEvidence,
+  examined: Examined,
+  context: JudgeContext,
+): Finding[] {
+  const { way, last } = judgePage(evidence, placement);
+  if (last === null) return way;
+  const { body } = evidence;
+  if (!body || body.bytes === 0) return [...way, finding('reach.empty', { url: last.url })];
+  if (body.mediaType !== null && !/html/u.test(body.mediaType)) {
+    const values = { url: last.url, mediaType: excerpt(body.mediaType), tag: placement.tag };
+    return [...way, finding('meta.not-html', values)];
   }
+  const page = examined.pages.page ?? { tags: [], headEndedBy: null, frame: null };
+  const stands = (one: PageTags) => tagStands(placement, one);
+  const copy = judgeCopy(
+    'meta',
+    evidence,
+    stands(page),
+    examined.pages.fresh && stands(examined.pages.fresh),
+    {
+      tag: placement.tag,
+      name: placement.name,
+    },
+  );
   const large = body.cut ? [finding('reach.too-large', { url: last.url, bytes: body.bytes })] : [];
-  return [...findings, ...judgeTags(placement, metaTags(body), last.url), ...large];
+  return [
+    ...way,
+    ...copy,
+    ...framed(page, last.url, stands(page), placement),
+    ...(body.cut && !stands(page)
+      ? [finding('meta.beyond-bound', { url: last.url, bytes: body.bytes, tag: placement.tag })]
+      : []),
+    ...otherVariant(placement, evidence, examined, stands(page)),
+    ...judgeTags(placement, page, last.url, context),
+    ...judgeKeepingOut(last, page.tags),
+    ...large,
+  ];
 }
 
-function judgeTags(placement: MetaPlacement, tags: readonly MetaTag[], url: string): Finding[] {
+/** Whether the tag stands on a page where engines read it. */
+export function tagStands(placement: MetaPlacement, page: PageTags): boolean {
+  return page.tags.some((tag) => isRight(placement, tag));
+}
+
+function isNamed(placement: MetaPlacement, tag: MetaTag): boolean {
+  return tag.name?.toLowerCase() === placement.name.toLowerCase();
+}
+
+function isRight(placement: MetaPlacement, tag: MetaTag): boolean {
+  return (
+    tag.where === 'head' &&
+    !tag.byProperty &&
+    isNamed(placement, tag) &&
+    same(placement.compare, tag.content, placement.content)
+  );
+}
+
+/** A page that only frames another shows engines nothing of that other one. */
+function framed(page: PageTags, url: string, stands: boolean, placement: MetaPlacement): Finding[] {
+  if (page.frame === null) return [];
+  const values = { url, frame: excerpt(page.frame), tag: placement.tag };
+  return [finding(stands ? 'reach.framed' : 'meta.behind-frame', values)];
+}
+
+function otherVariant(
+  placement: MetaPlacement,
+  evidence: PageEvidence,
+  examined: Examined,
+  stands: boolean,
+): Finding[] {
+  if (stands) return [];
+  const at = evidence.elsewhere.find(
+    ({ url, kind }) =>
+      kind === 'other-variant' &&
+      examined.pages.elsewhere.get(url)?.tags.some((tag) => isRight(placement, tag)) === true,
+  );
+  return at
+    ? [finding('meta.other-variant', { url: placement.place, other: at.url, tag: placement.tag })]
+    : [];
+}
+
+function judgeTags(placement: MetaPlacement, page: PageTags, url: string, context: JudgeContext): Finding[] {
   const base = { url, name: placement.name, tag: placement.tag, content: placement.content };
-  const ours = tags.filter((tag) => tag.name?.toLowerCase() === placement.name.toLowerCase());
-  const isRight = (tag: MetaTag) => same(placement.compare, tag.content, placement.content);
-  const inHead = ours.filter((tag) => tag.inHead);
-  const right = inHead.find(isRight);
+  const at = (tag: MetaTag): Record<string, EvidenceValue> => ({
+    ...base,
+    line: tag.line,
+    column: tag.column,
+  });
+  const named = page.tags.filter((tag) => isNamed(placement, tag));
+  const right = named.find((tag) => isRight(placement, tag));
   if (right) {
-    const stands = finding('meta.stands', { ...base, line: right.line });
-    return inHead.every(isRight)
+    const inHead = named.filter(({ where }) => where === 'head');
+    const stands = finding('meta.stands', at(right));
+    return inHead.every((tag) => isRight(placement, tag))
       ? [stands]
       : [stands, finding('meta.repeated', { ...base, times: inHead.length })];
   }
-  const outside = ours.find((tag) => !tag.inHead && isRight(tag));
-  if (outside) return [finding('meta.in-body', { ...base, line: outside.line })];
-  const other = inHead[0] ?? ours[0];
-  if (other)
-    return [finding('meta.other-value', { ...base, line: other.line, found: excerpt(other.content) })];
-  return [finding('meta.absent', { ...base, tags: tags.length })];
-}
-
-/** Every meta element of a page, in document order. */
-export function metaTags(body: Body): MetaTag[] {
-  const document = parse(body.text, { sourceCodeLocationInfo: true });
-  const tags: MetaTag[] = [];
-  // Own stack: hostile pages nest deeper than a call stack reaches.
-  const open: { node: Node; inHead: boolean }[] = [{ node: document, inHead: false }];
-  for (let next = open.pop(); next; next = open.pop()) {
-    const { node } = next;
-    const inHead = next.inHead || node.nodeName === 'head';
-    if (isElement(node) && node.tagName === 'meta') tags.push(readTag(node, inHead));
-    if ('childNodes' in node) {
-      for (const child of node.childNodes.toReversed()) open.push({ node: child, inHead });
-    }
+  const holds = (tag: MetaTag) => same(placement.compare, tag.content, placement.content);
+  const misplaced = page.tags.find((tag) => tag.where !== 'head' && (holds(tag) || isNamed(placement, tag)));
+  const nearest = named
+    .filter(({ where }) => where === 'head')
+    .sort((a, b) => unlikeness(placement, a.content, context) - unlikeness(placement, b.content, context))[0];
+  if (nearest) {
+    if (!holds(nearest)) return [judgeValue('meta', placement, nearest.content, at(nearest), context)];
+    return [finding('meta.by-property', at(nearest))];
   }
-  return tags;
-}
-
-function isElement(node: Node): node is Element {
-  return 'tagName' in node;
-}
-
-function readTag(element: Element, inHead: boolean): MetaTag {
-  const value = (name: string) => element.attrs.find((attribute) => attribute.name === name)?.value ?? null;
-  return {
-    name: value('name')?.trim() ?? null,
-    content: value('content') ?? '',
-    inHead,
-    line: element.sourceCodeLocation?.startLine ?? 0,
-  };
+  if (misplaced && misplaced.where !== 'head') {
+    const ender = page.headEndedBy ?? '</head>';
+    const place = finding(HIDDEN[misplaced.where], { ...at(misplaced), ender });
+    const isBoth = misplaced.where === 'body' && !holds(misplaced);
+    return isBoth
+      ? [place, judgeValue('meta', placement, misplaced.content, at(misplaced), context)]
+      : [place];
+  }
+  const nameless = page.tags.find((tag) => tag.where === 'head' && holds(tag));
+  if (nameless)
+    return [finding('meta.wrong-name', { ...at(nameless), named: excerpt(nameless.name ?? 'no name') })];
+  return [
+    finding('meta.absent', { ...base, tags: page.tags.filter(({ where }) => where === 'head').length }),
+  ];
 }

@@ -1,10 +1,13 @@
 import { isOpen } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import type { Evidence } from './evidence.js';
+import { examine, type Examined } from './examine.js';
 import { judgeDns } from './judge-dns.js';
 import { judgeFile } from './judge-file.js';
 import { judgeMeta } from './judge-meta.js';
+import { NOTHING_KNOWN, type JudgeContext } from './judge-value.js';
 import type { Placement } from './placement.js';
+import { visibleAt } from './visible-at.js';
 
 /** What the engine will say if claimed now. */
 export type Forecast = 'accept' | 'refuse' | 'unsure';
@@ -15,45 +18,82 @@ export interface Judgement {
   readonly forecast: Forecast;
   /** When asking again makes sense; null when now is as good as later. */
   readonly visibleAt: Date | null;
+  /** The root cause first; what merely follows from it below, marked with its code. */
   readonly findings: readonly Finding[];
+  /** What stands in place of the token, where something does that was meant to be it. */
+  readonly stands: string | null;
+}
+
+/** What an earlier look said about when to ask again: looking once more must not move it on. */
+export interface EarlierLook {
+  readonly visibleAt: Date | null;
 }
 
 /**
  * Judges what was seen at a placement.
  * @param checkedAt when the evidence was taken
+ * @param examined the evidence made ready, where the caller has done that already
+ * @param context what the product knows of other tokens
  */
-export function judge(placement: Placement, evidence: Evidence, checkedAt: Date): Judgement {
-  const findings = findingsFor(placement, evidence);
+export function judge(
+  placement: Placement,
+  evidence: Evidence,
+  checkedAt: Date,
+  examined: Examined = examine(placement, evidence),
+  context: JudgeContext = NOTHING_KNOWN,
+  earlier: EarlierLook | null = null,
+): Judgement {
+  const findings = causesFirst(findingsFor(placement, evidence, examined, context));
   const forecast = forecastFrom(findings);
   return {
     seen: forecast === 'accept',
     forecast,
-    visibleAt: visibleAt(evidence, forecast, checkedAt),
+    visibleAt: visibleAt(placement, evidence, findings, checkedAt, earlier?.visibleAt ?? null),
     findings,
+    stands: standing(findings),
   };
 }
 
-function findingsFor(placement: Placement, evidence: Evidence): Finding[] {
-  if (placement.method === 'dns') return evidence.kind === 'dns' ? judgeDns(placement, evidence) : mismatch();
+function findingsFor(
+  placement: Placement,
+  evidence: Evidence,
+  examined: Examined,
+  context: JudgeContext,
+): Finding[] {
+  if (placement.method === 'dns')
+    return evidence.kind === 'dns' ? judgeDns(placement, evidence, context) : mismatch();
   if (evidence.kind !== 'page') return mismatch();
-  return placement.method === 'meta' ? judgeMeta(placement, evidence) : judgeFile(placement, evidence);
+  return placement.method === 'meta'
+    ? judgeMeta(placement, evidence, examined, context)
+    : judgeFile(placement, evidence, context);
 }
 
 function mismatch(): never {
   throw new TypeError('the evidence is of another kind than the placement');
 }
 
-/** A finding that stops decides; if all that stop may pass by themselves, nobody can be sure. */
+/** A finding that stops decides; if the cause may pass by itself, nobody can be sure. */
 export function forecastFrom(findings: readonly Finding[]): Forecast {
   const stopping = findings.filter((one) => one.grade === 'stops');
   if (stopping.length === 0) return 'accept';
-  return stopping.every((one) => isOpen(one.code)) ? 'unsure' : 'refuse';
+  const causes = stopping.filter(({ follows }) => follows === null);
+  return causes.every(isOpen) ? 'unsure' : 'refuse';
 }
 
-/** A resolver that was told "nothing there" may say so for the negative TTL (RFC 2308 §5), an old answer for its TTL. */
-function visibleAt(evidence: Evidence, forecast: Forecast, checkedAt: Date): Date | null {
-  if (evidence.kind !== 'dns' || forecast === 'accept') return null;
-  const remembered =
-    evidence.records.length > 0 ? Math.min(...evidence.records.map((one) => one.ttl)) : evidence.negativeTtl;
-  return remembered === null ? null : new Date(checkedAt.getTime() + remembered * 1000);
+/**
+ * The judges tell causes before consequences: the first finding that stops is the root cause, and what stops after it
+ * merely follows. What is in order all the same, and what only harms, comes last.
+ */
+function causesFirst(findings: readonly Finding[]): Finding[] {
+  const [root, ...others] = findings.filter(({ grade }) => grade === 'stops');
+  const rest = (['harms', 'note'] as const).flatMap((grade) => findings.filter((one) => one.grade === grade));
+  return root ? [root, ...others.map((one) => ({ ...one, follows: root.code })), ...rest] : rest;
+}
+
+/** What stands in place of the token: the value that a finding about a value names. */
+export function standing(findings: readonly Finding[]): string | null {
+  const found = findings.find(
+    ({ grade, evidence }) => grade === 'stops' && typeof evidence['found'] === 'string',
+  );
+  return found ? String(found.evidence['found']) : null;
 }

@@ -1,9 +1,19 @@
-import { addressText } from '../address/web-address.js';
+import { addressText, type WebAddress } from '../address/web-address.js';
 import { registrableOf } from '../address/host.js';
 import type { Target } from '../address/reach.js';
-import type { Comparison, EngineProfile, Method, RedirectRule } from '../profile/profile.js';
+import type {
+  Comparison,
+  DnsRule,
+  EngineProfile,
+  FileRule,
+  MetaRule,
+  Method,
+  RedirectRule,
+} from '../profile/profile.js';
 
 interface Placed {
+  /** The token alone, without what the engine wants around it. */
+  readonly token: string;
   readonly compare: Comparison;
 }
 
@@ -16,6 +26,7 @@ export interface MetaPlacement extends Placed {
   /** The whole element, ready to be pasted. */
   readonly tag: string;
   readonly redirects: RedirectRule;
+  readonly mostRedirects: number;
 }
 
 export interface FilePlacement extends Placed {
@@ -26,13 +37,18 @@ export interface FilePlacement extends Placed {
   readonly path: string;
   readonly content: string;
   readonly bytes: number;
+  /** The folder of the property itself, which is not the root for one in a folder. */
+  readonly home: string;
   readonly redirects: RedirectRule;
+  readonly mostRedirects: number;
 }
 
 export interface DnsPlacement extends Placed {
   readonly method: 'dns';
   /** The owner name, absolute, without the trailing dot. */
   readonly place: string;
+  /** The name that the record is about: the place without its label, if it has one. */
+  readonly owner: string;
   /** The zone as far as the public suffix list tells. */
   readonly zone: string;
   /** The owner name as a DNS panel wants it: relative to the zone, `@` for the zone itself. */
@@ -58,65 +74,64 @@ export function placementOf(
   token: string,
 ): Placement | null {
   if (profile.methods[method]?.reaches.includes(target.reach) !== true) return null;
-  switch (method) {
-    case 'meta': {
-      const rule = profile.methods.meta;
-      if (!rule || target.reach === 'name') return null;
-      const content = fill(rule.content, token);
-      const tag = `<meta name="${attribute(rule.name)}" content="${attribute(content)}">`;
-      return {
-        method,
-        place: addressText(target.address),
-        name: rule.name,
-        content,
-        tag,
-        redirects: rule.redirects,
-        compare: rule.compare,
-      };
-    }
-    case 'file': {
-      const rule = profile.methods.file;
-      if (!rule || target.reach === 'name') return null;
-      const path = fill(rule.path, token);
-      const content = fill(rule.content, token);
-      const place = addressText({ ...target.address, path: '/' }).slice(0, -1) + path;
-      const fileName = path.slice(path.lastIndexOf('/') + 1);
-      const bytes = new TextEncoder().encode(content).length;
-      return {
-        method,
-        place,
-        fileName,
-        path,
-        content,
-        bytes,
-        redirects: rule.redirects,
-        compare: rule.compare,
-      };
-    }
-    case 'dns': {
-      const rule = profile.methods.dns;
-      if (!rule) return null;
-      const name = target.reach === 'name' ? target.name : target.address.host;
-      return dnsPlacement(
-        rule.label === null ? name : `${rule.label}.${name}`,
-        fill(rule.value, token),
-        rule.compare,
-      );
-    }
-  }
+  const { meta, file, dns } = profile.methods;
+  if (method === 'dns') return dns ? dnsPlacement(dns, target, token) : null;
+  if (target.reach === 'name') return null;
+  if (method === 'meta') return meta ? metaPlacement(meta, target.address, token) : null;
+  return file ? filePlacement(file, target.address, token) : null;
 }
 
-function dnsPlacement(place: string, value: string, compare: Comparison): DnsPlacement {
+function metaPlacement(rule: MetaRule, address: WebAddress, token: string): MetaPlacement {
+  const content = fill(rule.content, token);
+  return {
+    method: 'meta',
+    token,
+    place: addressText(address),
+    name: rule.name,
+    content,
+    tag: `<meta name="${attribute(rule.name)}" content="${attribute(content)}">`,
+    redirects: rule.redirects,
+    mostRedirects: rule.mostRedirects,
+    compare: rule.compare,
+  };
+}
+
+function filePlacement(rule: FileRule, address: WebAddress, token: string): FilePlacement {
+  const home = addressText(address);
+  const root = addressText({ ...address, path: '/' });
+  const path = fill(rule.path, token);
+  const content = fill(rule.content, token);
+  const place = (rule.base === 'folder' ? home : root).slice(0, -1) + path;
+  return {
+    method: 'file',
+    token,
+    place,
+    home,
+    fileName: path.slice(path.lastIndexOf('/') + 1),
+    path: new URL(place).pathname,
+    content,
+    bytes: new TextEncoder().encode(content).length,
+    redirects: rule.redirects,
+    mostRedirects: rule.mostRedirects,
+    compare: rule.compare,
+  };
+}
+
+function dnsPlacement(rule: DnsRule, target: Target, token: string): DnsPlacement {
+  const name = target.reach === 'name' ? target.name : target.address.host;
+  const place = rule.label === null ? name : `${rule.label}.${name}`;
   const zone = registrableOf(place);
-  const recordName = place === zone ? '@' : place.slice(0, -(zone.length + 1));
+  const value = fill(rule.value, token);
   return {
     method: 'dns',
+    token,
     place,
+    owner: name,
     zone,
-    recordName,
+    recordName: place === zone ? '@' : place.slice(0, -(zone.length + 1)),
     value,
     zoneLine: `${place}. 3600 IN TXT ${zoneStrings(value)}`,
-    compare,
+    compare: rule.compare,
   };
 }
 

@@ -12,6 +12,8 @@ export interface Finding {
   readonly evidence: Readonly<Record<string, EvidenceValue>>;
   /** The sentence that can be sent to the client's developer as it is; empty where nothing is to be done. */
   readonly remedy: string;
+  /** The code of the root cause that this merely follows from; null for a cause of its own. */
+  readonly follows: string | null;
 }
 
 /** One row of the catalogue. `{name}` in the sentences is filled from the evidence. */

@@ -9,22 +9,29 @@ export type Comparison = 'exact' | 'trimmed';
 /** Which redirects an engine follows while it looks for a token. */
 export type RedirectRule = 'none' | 'host' | 'registrable';
 
-export interface MetaRule {
+/** What an engine does with redirects on its way to a token. */
+interface Following {
+  readonly redirects: RedirectRule;
+  /** How many it follows. */
+  readonly mostRedirects: number;
+}
+
+export interface MetaRule extends Following {
   /** The `name` attribute of the meta element. */
   readonly name: string;
   /** The `content` attribute, with `{token}` where the token goes. */
   readonly content: string;
   readonly compare: Comparison;
-  readonly redirects: RedirectRule;
   readonly reaches: readonly Reach[];
 }
 
-export interface FileRule {
-  /** Path from the root of the host, with `{token}` where the token goes, if it does. */
+export interface FileRule extends Following {
+  /** Whether the path begins at the root of the host, or at the property's own folder. */
+  readonly base: 'root' | 'folder';
+  /** Path, with `{token}` where the token goes, if it does. */
   readonly path: string;
   readonly content: string;
   readonly compare: Comparison;
-  readonly redirects: RedirectRule;
   readonly reaches: readonly Reach[];
 }
 

@@ -32,7 +32,11 @@ function methodRules({ methods }: EngineProfile): string[] {
     ...(meta
       ? [`Meta tag “${meta.name}” on the home page${strictly(meta.compare)}; ${REDIRECTS[meta.redirects]}.`]
       : []),
-    ...(file ? [`File at ${file.path}${strictly(file.compare)}; ${REDIRECTS[file.redirects]}.`] : []),
+    ...(file
+      ? [
+          `File at ${file.path}${file.base === 'folder' ? ' in the property’s own folder' : ''}${strictly(file.compare)}; ${REDIRECTS[file.redirects]}.`,
+        ]
+      : []),
     ...(dns
       ? [
           `DNS TXT record ${dns.label === null ? 'at the name itself' : `under the label ${dns.label}`}${strictly(dns.compare)}.`,

@@ -14,6 +14,7 @@ const country = Joi.string().pattern(/^[A-Z]{2}$/, 'a country by ISO 3166-1 alph
 const reaches = Joi.array().items(Joi.valid('name', 'address')).min(1).unique();
 const compare = Joi.valid('exact', 'trimmed').default('trimmed');
 const redirects = Joi.valid('none', 'host', 'registrable').default('host');
+const mostRedirects = Joi.number().integer().min(0).max(10).default(5);
 const withToken = Joi.string().pattern(/\{token\}/, 'a text with {token} in it');
 
 const methods = Joi.object({
@@ -24,15 +25,18 @@ const methods = Joi.object({
     content: withToken.default('{token}'),
     compare,
     redirects,
+    mostRedirects,
     reaches: reaches.default(['address']),
   }),
   file: Joi.object({
+    base: Joi.valid('root', 'folder').default('root'),
     path: Joi.string()
       .pattern(/^\/[\w./{}-]+$/)
       .required(),
     content: withToken.default('{token}'),
     compare,
     redirects,
+    mostRedirects,
     reaches: reaches.default(['address']),
   }),
   dns: Joi.object({

@@ -1,6 +1,6 @@
 import { registrableOf } from '../address/host.js';
 import { addressText, parseAddress, type WebAddress } from '../address/web-address.js';
-import type { PageEvidence } from '../badge/evidence.js';
+import type { PageSeen } from '../badge/evidence.js';
 
 export type FrontDoor =
   | { readonly kind: 'found'; readonly address: WebAddress; readonly moved: boolean }
@@ -13,7 +13,7 @@ export type FrontDoor =
  * @param evidence what was seen when asking for it
  * @returns `found` when a page answers on the same registrable domain; `elsewhere` when the redirects leave it; `dark` when nothing answers
  */
-export function frontDoorOf(asked: WebAddress, evidence: PageEvidence): FrontDoor {
+export function frontDoorOf(asked: WebAddress, evidence: PageSeen): FrontDoor {
   const last = evidence.hops.at(-1);
   const url = last?.url ?? addressText(asked);
   if (!last || evidence.end !== 'answered' || last.status === null || last.status >= 500)

@@ -25,6 +25,7 @@ const UDP_PAYLOAD = 1232;
 /**
  * Asks one server one question: over UDP with EDNS(0) (RFC 6891), again over TCP when the answer was truncated (RFC 7766).
  * @param timeoutMs for each of the two
+ * @param recursion whether the server is to find out by itself; a zone's own servers are asked without
  * @throws DnsFailure when no answer came
  */
 export async function ask(
@@ -32,11 +33,12 @@ export async function ask(
   name: string,
   type: RecordType,
   timeoutMs: number,
+  recursion = true,
 ): Promise<DnsAnswer> {
   const question = {
     type: 'query' as const,
     id: randomInt(0x10000),
-    flags: 0x0100, // recursion desired
+    flags: recursion ? 0x0100 : 0,
     questions: [{ type, name }],
     additionals: [
       { type: 'OPT' as const, name: '.' as const, udpPayloadSize: UDP_PAYLOAD, flags: 0, options: [] },

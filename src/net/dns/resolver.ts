@@ -1,9 +1,10 @@
 import { getServers } from 'node:dns';
 import { isIP } from 'node:net';
 import type { RecordType } from 'dns-packet';
-import type { DnsEvidence, TxtRecord } from '../../core/badge/evidence.js';
+import type { DnsEvidence } from '../../core/badge/evidence.js';
 import { parseEndpoint, type Endpoint, type NetSettings } from '../settings.js';
 import { ask, DnsFailure, type DnsAnswer } from './query.js';
+import { addressesIn, aliasesIn, negativeTtl, txtRecords } from './records.js';
 
 export type AddressLookup =
   | { readonly kind: 'found'; readonly addresses: readonly string[] }
@@ -13,9 +14,12 @@ export type AddressLookup =
       readonly detail: string;
     };
 
+/** What the resolver alone says of a name; the zone's own servers are asked besides. */
+export type RecursiveAnswer = Omit<DnsEvidence, 'zone' | 'servers' | 'nearby' | 'wildcard'>;
+
 /** Asks the configured recursive resolver. Nothing is cached here: a check wants to see what is there now. */
 export class Resolver {
-  private readonly server: Endpoint;
+  readonly server: Endpoint;
 
   constructor(private readonly settings: NetSettings) {
     this.server = systemOr(settings.resolver);
@@ -38,7 +42,7 @@ export class Resolver {
   }
 
   /** What stands in the TXT records at a name, as evidence. */
-  async txt(name: string): Promise<DnsEvidence> {
+  async txt(name: string): Promise<RecursiveAnswer> {
     const server = `${this.server.host}:${String(this.server.port)}`;
     const answer = await this.tryAsk(name, 'TXT');
     if (answer instanceof DnsFailure) {
@@ -54,14 +58,14 @@ export class Resolver {
         failure: answer.kind,
       };
     }
-    const { packet, rcode, via } = answer;
+    const { rcode, via } = answer;
     return {
       kind: 'dns',
       name,
       rcode,
       records: txtRecords(answer),
       aliases: aliasesIn(answer),
-      negativeTtl: negativeTtl(packet),
+      negativeTtl: negativeTtl(answer),
       via,
       server,
       failure: null,
@@ -81,30 +85,4 @@ export class Resolver {
 function systemOr(configured: string | null): Endpoint {
   const text = configured ?? getServers()[0] ?? '127.0.0.1';
   return isIP(text) ? { host: text, port: 53 } : parseEndpoint(text);
-}
-
-function addressesIn(answer: DnsAnswer): string[] {
-  return (answer.packet.answers ?? []).flatMap((record) =>
-    record.type === 'A' || record.type === 'AAAA' ? [record.data] : [],
-  );
-}
-
-function aliasesIn(answer: DnsAnswer): string[] {
-  return (answer.packet.answers ?? []).flatMap((record) => (record.type === 'CNAME' ? [record.data] : []));
-}
-
-function txtRecords(answer: DnsAnswer): TxtRecord[] {
-  return (answer.packet.answers ?? []).flatMap((record) => {
-    if (record.type !== 'TXT') return [];
-    const strings = Array.isArray(record.data) ? record.data : [record.data];
-    return [
-      { value: Buffer.concat(strings.map((one) => Buffer.from(one))).toString('utf8'), ttl: record.ttl ?? 0 },
-    ];
-  });
-}
-
-/** RFC 2308 §5: the lesser of the SOA's own TTL and its last field. */
-function negativeTtl(packet: DnsAnswer['packet']): number | null {
-  const soa = (packet.authorities ?? []).find((record) => record.type === 'SOA');
-  return soa ? Math.min(soa.ttl ?? 0, soa.data.minimum ?? 0) : null;
 }

@@ -65,8 +65,14 @@ export async function readBody(
     return true;
   });
   const type = headers['content-type'] ?? null;
-  const text = decoderFor(type).decode(Buffer.concat(pieces));
-  return { text, bytes, cut, mediaType: type?.split(';')[0]?.trim().toLowerCase() ?? null };
+  const raw = Buffer.concat(pieces);
+  return {
+    text: decoderFor(type).decode(raw),
+    raw,
+    bytes,
+    cut,
+    mediaType: type?.split(';')[0]?.trim().toLowerCase() ?? null,
+  };
 }
 
 /** The decoder for a media type's charset parameter. A BOM is kept: for a file compared byte by byte it counts. */

@@ -1,10 +1,17 @@
 import { connect as connectPlain, type Socket } from 'node:net';
-import { connect as connectTls, createSecureContext, rootCertificates, type SecureContext } from 'node:tls';
+import {
+  connect as connectTls,
+  createSecureContext,
+  rootCertificates,
+  TLSSocket,
+  type SecureContext,
+} from 'node:tls';
 import { Pool, type Dispatcher } from 'undici';
-import type { ReachFailure } from '../../core/badge/evidence.js';
+import type { CertificateSeen, ReachFailure } from '../../core/badge/evidence.js';
 import type { Resolver } from '../dns/resolver.js';
 import type { AddressGuard } from '../guard.js';
 import { reroute, type NetSettings } from '../settings.js';
+import { certificateOf, judgeCertificate } from './certificate.js';
 
 export type Dialled =
   | { readonly kind: 'ready'; readonly address: string; readonly dispatcher: Dispatcher }
@@ -24,6 +31,8 @@ const MOST_POOLS = 256;
  */
 export class Dialler {
   private readonly pools = new Map<string, Pool>();
+  /** What each secure server showed at its newest connection, kept as long as its pool. */
+  private readonly certificates = new Map<string, CertificateSeen>();
   /** Made once: parsing all authorities for every connection would cost more than the connection. */
   private readonly trust: SecureContext;
 
@@ -58,8 +67,13 @@ export class Dialler {
     await Promise.all(pools.map((pool) => pool.destroy()));
   }
 
+  /** The certificate that was shown at the newest connection to an address; null where none was made. */
+  certificateOf(url: URL, address: string): CertificateSeen | null {
+    return this.certificates.get(keyOf(url, address)) ?? null;
+  }
+
   private poolFor(url: URL, address: string): Pool {
-    const key = `${url.origin}|${address}`;
+    const key = keyOf(url, address);
     const known = this.pools.get(key);
     if (known) return known;
     const pool = this.open(url, address);
@@ -72,6 +86,7 @@ export class Dialler {
     const oldest = this.pools.entries().next().value;
     if (!oldest) return;
     this.pools.delete(oldest[0]);
+    this.certificates.delete(oldest[0]);
     void oldest[1].close();
   }
 
@@ -106,6 +121,8 @@ export class Dialler {
           servername: url.hostname,
           ALPNProtocols: ['http/1.1'],
           secureContext: this.trust,
+          // Judged below, so that the certificate of a server that is not trusted is evidence too.
+          rejectUnauthorized: false,
         })
       : connectPlain({ host: to.host, port: to.port });
     const timer = setTimeout(() => {
@@ -122,8 +139,17 @@ export class Dialler {
     };
     socket.setNoDelay(true);
     socket.once(secure ? 'secureConnect' : 'connect', () => {
-      settle(null);
+      if (!(socket instanceof TLSSocket)) return void settle(null);
+      const shown = certificateOf(socket);
+      if (shown) this.certificates.set(keyOf(url, address), shown);
+      const fault = judgeCertificate(socket);
+      if (fault) socket.destroy();
+      settle(fault);
     });
     socket.once('error', settle);
   }
+}
+
+function keyOf(url: URL, address: string): string {
+  return `${url.origin}|${address}`;
 }

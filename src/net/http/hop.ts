@@ -17,6 +17,7 @@ const KEPT = [
   'cache-control',
   'expires',
   'via',
+  'x-cache',
   'etag',
   'last-modified',
   'retry-after',
@@ -53,6 +54,7 @@ export async function hopTo<T>(
     status: null,
     location: null,
     headers: {},
+    certificate: null,
     failure: null,
     detail: null,
   };
@@ -80,7 +82,13 @@ export async function hopTo<T>(
     });
     const headers = keptHeaders(response.headers);
     const location = REDIRECTS.has(response.statusCode) ? resolved(headers['location'], url) : null;
-    seen = { ...seen, status: response.statusCode, headers, location };
+    seen = {
+      ...seen,
+      status: response.statusCode,
+      headers,
+      location,
+      certificate: dialler.certificateOf(url, dialled.address),
+    };
     // Leaving a body unread makes the stream end with an error of its own, which says nothing about the other side.
     response.body.on('error', () => undefined);
     if (location !== null) {
@@ -91,7 +99,8 @@ export async function hopTo<T>(
     return { hop: { ...seen, ms: ms() }, body };
   } catch (error) {
     const { failure, detail } = classify(error);
-    return { hop: { ...seen, failure, detail, ms: ms() }, body: null };
+    const certificate = dialler.certificateOf(url, dialled.address);
+    return { hop: { ...seen, certificate, failure, detail, ms: ms() }, body: null };
   }
 }
 

@@ -1,23 +1,47 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { Hop } from '../../core/badge/evidence.js';
+
 /** How many requests we make of one host at the same time. */
 const PER_HOST = 2;
+/** A host that asks for patience gets it, up to so many milliseconds a request; a longer wait is told, not sat out. */
+const LONGEST_PATIENCE_MS = 3_000;
 
-/** Lets only a few requests go to one host at once; the others wait their turn. */
+interface Lane {
+  running: number;
+  waiting: (() => void)[];
+  /** Until when the host wants to be left alone, by the machine's own steady clock. */
+  quietUntil: number;
+}
+
+/** Lets only a few requests go to one host at once, and fewer still where it asks for patience (RFC 9110 §10.2.3). */
 export class Politeness {
-  private readonly busy = new Map<string, { running: number; waiting: (() => void)[] }>();
+  private readonly lanes = new Map<string, Lane>();
 
-  async within<T>(host: string, work: () => Promise<T>): Promise<T> {
-    const lane = this.busy.get(host) ?? { running: 0, waiting: [] };
-    this.busy.set(host, lane);
+  async within<T extends { readonly hop: Hop }>(host: string, work: () => Promise<T>): Promise<T> {
+    const lane = this.lanes.get(host) ?? { running: 0, waiting: [], quietUntil: 0 };
+    this.lanes.set(host, lane);
     if (lane.running >= PER_HOST) await new Promise<void>((resolve) => lane.waiting.push(resolve));
     else lane.running += 1;
     try {
-      return await work();
+      const quiet = lane.quietUntil - performance.now();
+      if (quiet > 0) await sleep(quiet);
+      const result = await work();
+      const patience = patienceMs(result.hop);
+      if (patience > 0) lane.quietUntil = performance.now() + patience;
+      return result;
     } finally {
       const next = lane.waiting.shift();
       // The place is handed over, so that `running` stays as it is.
       if (next) next();
       else lane.running -= 1;
-      if (lane.running === 0) this.busy.delete(host);
+      if (lane.running === 0 && lane.quietUntil <= performance.now()) this.lanes.delete(host);
     }
   }
+}
+
+/** How long an answer asks us to wait before the next request, within bounds. */
+function patienceMs({ status, headers }: Hop): number {
+  if (status !== 429 && status !== 503) return 0;
+  const seconds = Number(headers['retry-after'] ?? '1');
+  return Number.isFinite(seconds) ? Math.min(seconds * 1000, LONGEST_PATIENCE_MS) : LONGEST_PATIENCE_MS;
 }

@@ -1,3 +1,4 @@
+import { parse } from 'parse5';
 import type { EngineEnrolment } from '../state.js';
 import { fetchFrom, textRecords, type Grounds } from './looking.js';
 import type { EngineRules } from './rules.js';
@@ -32,19 +33,30 @@ async function byMeta(
 ): Promise<EngineVerdict> {
   const { meta } = rules;
   if (!meta) return NO('method not taken');
-  const page = await fetchFrom(grounds, address, (from, to) => mayFollow(rules.follows, from, to));
+  const page = await fetchFrom(
+    grounds,
+    address,
+    (from, to) => mayFollow(rules.follows, from, to),
+    rules.followsAtMost,
+  );
   if (page?.status !== 200) return NO('site not reachable');
-  const head = page.text.split(/<\/head>|<body[\s>]/i)[0] ?? '';
-  const tags =
-    head
-      .replace(/<!--[\s\S]*?-->|<script[\s\S]*?<\/script>|<noscript[\s\S]*?<\/noscript>/gi, '')
-      .match(/<meta\s[^>]*>/gi) ?? [];
-  const named = tags.filter((tag) => new RegExp(`\\sname\\s*=\\s*["']?${meta.name}["'\\s/>]`, 'i').test(tag));
-  if (named.length === 0) return NO('tag not found');
-  const contents = named.map((tag) => /content\s*=\s*(?:"([^"]*)"|'([^']*)')/i.exec(tag));
-  return contents.some((match) => trimmed(rules, match?.[1] ?? match?.[2] ?? '') === token)
-    ? YES
-    : NO('tag does not match');
+  if (!page.type.includes('html')) return NO('not a page');
+  const contents = namedInHead(page.text, meta.name);
+  if (contents.length === 0) return NO('tag not found');
+  return contents.some((content) => trimmed(rules, content) === token) ? YES : NO('tag does not match');
+}
+
+/** What the tags of a name say that a browser would build into the head; frames, scripts and comments it does not read. */
+function namedInHead(text: string, name: string): string[] {
+  const html = parse(text.replace(/^\ufeff/, '')).childNodes.find((node) => node.nodeName === 'html');
+  const head =
+    html && 'childNodes' in html ? html.childNodes.find((node) => node.nodeName === 'head') : undefined;
+  const inside = head && 'childNodes' in head ? head.childNodes : [];
+  return inside.flatMap((node) => {
+    if (!('attrs' in node) || node.nodeName !== 'meta') return [];
+    const said = Object.fromEntries(node.attrs.map((one) => [one.name, one.value]));
+    return said['name']?.trim().toLowerCase() === name ? [said['content'] ?? ''] : [];
+  });
 }
 
 async function byFile(
@@ -60,6 +72,7 @@ async function byFile(
     grounds,
     url.href,
     (from, to) => follows !== 'nothing' && from.hostname === to.hostname,
+    rules.followsAtMost,
   );
   if (found?.status !== 200) return NO('file not found');
   return trimmed(rules, found.text) === file.content(token) ? YES : NO('file does not match');

@@ -24,6 +24,8 @@ export interface EngineRules {
   } | null;
   /** How far it follows redirects while it looks for a tag; a file's never leave the host. */
   readonly follows: 'nothing' | 'host' | 'domain';
+  /** How many redirects it goes along with. */
+  readonly followsAtMost: number;
   /** Whether white space around a value counts. */
   readonly everyByteCounts: boolean;
   readonly lookEveryHours: number;
@@ -58,6 +60,7 @@ export const VELDRANE: EngineRules = {
   file: { path: (token) => `/veldrane-${token}.txt`, content: (token) => `veldrane-mooring: ${token}` },
   dns: { owner: (name) => name, value: (token) => `veldrane-mooring=${token}` },
   follows: 'domain',
+  followsAtMost: 5,
   everyByteCounts: false,
   lookEveryHours: 120,
   graceHours: 48,
@@ -82,6 +85,7 @@ export const OSTRIME: EngineRules = {
   file: { path: () => '/ostrime-berth.txt', content: (token) => token },
   dns: { owner: (name) => `_ostrime-challenge.${name}`, value: (token) => token },
   follows: 'host',
+  followsAtMost: 5,
   everyByteCounts: false,
   lookEveryHours: 240,
   graceHours: 72,
@@ -106,6 +110,7 @@ export const SUNDREL: EngineRules = {
   file: { path: (token) => `/.well-known/sundrel-${token}`, content: (token) => `sundrel-tally ${token}` },
   dns: null,
   follows: 'nothing',
+  followsAtMost: 0,
   everyByteCounts: true,
   lookEveryHours: 72,
   graceHours: 0,
@@ -130,6 +135,7 @@ export const BRINDLE: EngineRules = {
   file: { path: (token) => `/brindle-${token}.html`, content: (token) => `brindle-plank: ${token}` },
   dns: { owner: (name) => name, value: (token) => `brindle-plank=${token}` },
   follows: 'host',
+  followsAtMost: 5,
   everyByteCounts: false,
   lookEveryHours: 24 * 30,
   graceHours: 24 * 7,

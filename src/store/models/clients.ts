@@ -33,6 +33,8 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   declare frontDoorAt: CreationOptional<string | null>;
   /** What engines asked about it at registration, by the fact's id. */
   declare facts: CreationOptional<Record<string, string>>;
+  /** What the client's people can get at: zone, files, pages; `yes` or `no`, absent where nobody said. */
+  declare access: CreationOptional<Record<string, string>>;
   declare version: CreationOptional<number>;
   declare createdAt: string;
   declare archivedAt: CreationOptional<string | null>;
@@ -78,6 +80,7 @@ export function defineClients(sequelize: Sequelize): void {
       frontDoorSays: optional(),
       frontDoorAt: time(true),
       facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
+      access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),

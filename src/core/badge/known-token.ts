@@ -1,0 +1,57 @@
+import type { Method } from '../profile/profile.js';
+import type { Placement } from './placement.js';
+
+/** A token that the product knows, of whatever engine, property and time. */
+export interface KnownToken {
+  readonly value: string;
+  readonly method: Method;
+  readonly engine: string;
+  readonly engineTitle: string;
+  /** Handle of the property. */
+  readonly property: string;
+  /** When another took its place; null for one in force. */
+  readonly replacedAt: Date | null;
+}
+
+/** What a check is for, as far as foreign tokens are told apart from it. */
+export interface OwnSide {
+  readonly engine: string;
+  readonly property: string;
+}
+
+/** Longest first, since a token may hold another word. */
+const WORD = /[\w-]{6,}/gu;
+const MOST_WORDS = 200;
+
+/** The words in a text that could be somebody's token. */
+export function tokenWords(texts: readonly string[]): string[] {
+  const words = new Set<string>();
+  for (const text of texts)
+    for (const [word] of text.slice(0, 4096).matchAll(WORD)) {
+      words.add(word);
+      if (words.size >= MOST_WORDS) return [...words];
+    }
+  return [...words];
+}
+
+/** Whose token a text holds; null where it holds none that is known, or only the very one that is wanted. */
+export function ownerOf(text: string, token: string, known: readonly KnownToken[]): KnownToken | null {
+  const words = new Set(tokenWords([text]));
+  const found = known.filter((one) => one.value !== token && words.has(one.value));
+  return found.sort((a, b) => b.value.length - a.value.length)[0] ?? null;
+}
+
+/** A known token in words: “Sundrel’s token for the same site”, “the token that Veldrane replaced on 2026-05-03”. */
+export function ownerInWords(owner: KnownToken, own: OwnSide): string {
+  const site = owner.property === own.property ? 'the same site' : `the property ${owner.property}`;
+  if (owner.replacedAt === null) return `${owner.engineTitle}’s ${owner.method} token for ${site}`;
+  const day = owner.replacedAt.toISOString().slice(0, 10);
+  return owner.engine === own.engine && owner.property === own.property
+    ? `the token that ${owner.engineTitle} replaced on ${day}`
+    : `an old token of ${owner.engineTitle} for ${site}, replaced on ${day}`;
+}
+
+/** What must stand at a placement, whatever its method. */
+export function wantedText(placement: Placement): string {
+  return placement.method === 'dns' ? placement.value : placement.content;
+}

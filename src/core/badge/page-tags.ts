@@ -1,0 +1,117 @@
+import { parse, parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+
+type Node = DefaultTreeAdapterTypes.Node;
+type Element = DefaultTreeAdapterTypes.Element;
+
+/** Where a tag stands as a browser would build the page; only `head` counts for engines. */
+export type TagPlace = 'head' | 'body' | 'comment' | 'noscript' | 'template' | 'script' | 'text';
+
+export interface MetaTag {
+  readonly name: string | null;
+  /** True when the name stands in `property=` where `name=` is meant. */
+  readonly byProperty: boolean;
+  readonly content: string;
+  readonly where: TagPlace;
+  readonly line: number;
+  readonly column: number;
+}
+
+/** What a page holds, as far as placements and variants need it. */
+export interface PageTags {
+  readonly tags: readonly MetaTag[];
+  /** The element that ended the head before its time, as `<div> on line 7`; null where the head ended itself. */
+  readonly headEndedBy: string | null;
+  /** The other address that the whole page is a frame around; null where it is a page of its own. */
+  readonly frame: string | null;
+}
+
+interface Open {
+  readonly node: Node;
+  readonly where: TagPlace;
+}
+
+/** Elements that a page which only frames another has besides the frame. */
+const FRAMES = new Set(['frame', 'iframe']);
+const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template', 'title']);
+
+/**
+ * Reads a page as the HTML standard's tree builder does, so that an element that may not stand in the head ends it.
+ * @param text the page
+ * @param hints words by which hidden tags are worth looking for (the tag's name, the token)
+ */
+export function readPage(text: string, hints: readonly string[]): PageTags {
+  // The mark that decoding takes off (the Encoding standard, §6.1) was kept for files, where it counts.
+  const document = parse(text.replace(/^\ufeff/u, ''), { sourceCodeLocationInfo: true });
+  const tags: MetaTag[] = [];
+  const frames: string[] = [];
+  let letters = 0;
+  let headEndedBy: string | null = null;
+  // Own stack: hostile pages nest deeper than a call stack reaches.
+  const open: Open[] = [{ node: document, where: 'body' }];
+  for (let next = open.pop(); next; next = open.pop()) {
+    const { node, where } = next;
+    if (isElement(node)) {
+      if (node.tagName === 'meta') tags.push(readTag(node, where));
+      if (node.tagName === 'body' && !node.sourceCodeLocation) headEndedBy = firstIn(node);
+      if (FRAMES.has(node.tagName)) frames.push(attribute(node, 'src') ?? '');
+    }
+    if (node.nodeName === '#comment' && 'data' in node)
+      tags.push(...hidden(node.data, 'comment', node, hints));
+    if (node.nodeName === '#text' && 'value' in node) {
+      const parent = node.parentNode && isElement(node.parentNode) ? node.parentNode.tagName : '';
+      const place = parent === 'script' ? 'script' : parent === 'noscript' ? 'noscript' : 'text';
+      if (!WORDLESS.has(parent) && where === 'body') letters += node.value.trim().length;
+      if (parent !== 'style') tags.push(...hidden(node.value, place, node, hints));
+    }
+    const inside: TagPlace =
+      node.nodeName === 'head' ? 'head' : node.nodeName === 'template' ? 'template' : where;
+    if ('content' in node) open.push({ node: node.content, where: 'template' });
+    if ('childNodes' in node)
+      for (const child of node.childNodes.toReversed()) open.push({ node: child, where: inside });
+  }
+  const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
+  const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
+  return { tags, headEndedBy, frame: isOnlyFrames ? (outward ?? null) : null };
+}
+
+function isElement(node: Node): node is Element {
+  return 'tagName' in node;
+}
+
+function attribute(element: Element, name: string): string | null {
+  return element.attrs.find((one) => one.name === name)?.value ?? null;
+}
+
+function firstIn(body: Element): string | null {
+  const first = body.childNodes.find(isElement);
+  const line = first?.sourceCodeLocation?.startLine;
+  return first && line !== undefined ? `<${first.tagName}> on line ${String(line)}` : null;
+}
+
+function readTag(element: Element, where: TagPlace): MetaTag {
+  const name = attribute(element, 'name')?.trim() ?? null;
+  const property = attribute(element, 'property')?.trim() ?? null;
+  return {
+    name: name ?? property,
+    byProperty: name === null && property !== null,
+    content: attribute(element, 'content') ?? '',
+    where,
+    line: element.sourceCodeLocation?.startLine ?? 0,
+    column: element.sourceCodeLocation?.startCol ?? 0,
+  };
+}
+
+/** Tags that are written in a place where no engine reads them: as text, in a comment, in a script's string. */
+function hidden(text: string, where: TagPlace, node: Node, hints: readonly string[]): MetaTag[] {
+  if (!hints.some((hint) => text.includes(hint))) return [];
+  const at = 'sourceCodeLocation' in node ? node.sourceCodeLocation : undefined;
+  const place = { where, line: at?.startLine ?? 0, column: at?.startCol ?? 0 };
+  const from = text.search(/<\s*meta\b/iu);
+  const found = from === -1 ? [] : parseFragment(text.slice(from).replace(/\\(["'/])/gu, '$1')).childNodes;
+  const tags = found.filter(isElement).filter(({ tagName }) => tagName === 'meta');
+  if (tags.length > 0) return tags.map((tag) => ({ ...readTag(tag, where), ...place }));
+  // A script that puts the tag together from parts, or a value without its tag.
+  return [
+    { ...place, name: null, byProperty: false, content: hints.find((hint) => text.includes(hint)) ?? '' },
+  ];
+}

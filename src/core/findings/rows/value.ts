@@ -1,0 +1,66 @@
+import type { Difference } from '../../badge/difference.js';
+import type { CatalogueEntry } from '../finding.js';
+
+type ValueCode = Difference | 'other-token' | 'replaced-token' | 'other-value';
+
+/** Where a value stands and how it is put right, in an area's own words. */
+interface ValueWords<Area extends string> {
+  readonly area: Area;
+  /** What holds the value, at the beginning of a sentence. */
+  readonly holder: string;
+  /** The sentence that puts it right. */
+  readonly remedy: string;
+}
+
+const NEAR: readonly Difference[] = [
+  'whole-tag',
+  'whole-line',
+  'prefix-missing',
+  'prefix-doubled',
+  'split',
+  'cut',
+  'extra',
+  'quotes',
+  'dashes',
+  'invisible',
+  'escaped',
+  'look-alike',
+  'case',
+  'spaces',
+  'typo',
+];
+
+/** The rows for a value that is not the right one: the same for every method, in the words of each. */
+export function valueRows<Area extends string>({
+  area,
+  holder,
+  remedy,
+}: ValueWords<Area>): Record<`${Area}.${ValueCode}`, CatalogueEntry> {
+  const near = NEAR.map((difference): [string, CatalogueEntry] => [
+    `${area}.${difference}`,
+    {
+      grade: 'stops',
+      says: `${holder} holds “{found}”: the right value, but {hint}.`,
+      remedy: `${remedy} (Now {hint}.)`,
+    },
+  ]);
+  const rows: Record<string, CatalogueEntry> = {
+    ...Object.fromEntries(near),
+    [`${area}.other-token`]: {
+      grade: 'stops',
+      says: `${holder} holds “{found}”, which is {owner}.`,
+      remedy,
+    },
+    [`${area}.replaced-token`]: {
+      grade: 'stops',
+      says: `${holder} still holds “{found}”: {owner}.`,
+      remedy: `${remedy} (The old token is no longer valid.)`,
+    },
+    [`${area}.other-value`]: {
+      grade: 'stops',
+      says: `${holder} holds “{found}” in place of “{value}”.`,
+      remedy,
+    },
+  };
+  return rows as Record<`${Area}.${ValueCode}`, CatalogueEntry>;
+}

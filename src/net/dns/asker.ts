@@ -1,0 +1,54 @@
+import type { RecordType } from 'dns-packet';
+import type { AddressGuard } from '../guard.js';
+import { reroute, type Endpoint, type NetSettings } from '../settings.js';
+import { ask, DnsFailure, type DnsAnswer } from './query.js';
+import { addressesIn } from './records.js';
+
+export type Asked =
+  | { readonly kind: 'answer'; readonly answer: DnsAnswer }
+  | { readonly kind: 'failed'; readonly failure: 'timed-out' | 'unreachable' | 'guarded' };
+
+/** How long what the resolver says of zones above the registrable names is kept: they change once in years. */
+const KEPT_MS = 10 * 60_000;
+const MOST_KEPT = 500;
+
+/** Asks the resolver, or a server of a zone directly; direct questions pass the address guard like every connection. */
+export class Asker {
+  private readonly kept = new Map<string, { until: number; answer: Promise<DnsAnswer | null> }>();
+
+  constructor(
+    private readonly settings: NetSettings,
+    private readonly resolver: Endpoint,
+    private readonly guard: AddressGuard,
+  ) {}
+
+  /** What the resolver says, remembered for a while; null where it says nothing. For names that rarely change. */
+  recursive(name: string, type: RecordType): Promise<DnsAnswer | null> {
+    const key = `${name} ${type}`;
+    const known = this.kept.get(key);
+    if (known && known.until > performance.now()) return known.answer;
+    const answer = ask(this.resolver, name, type, this.settings.bounds.dnsMs).catch(() => null);
+    this.kept.set(key, { until: performance.now() + KEPT_MS, answer });
+    if (this.kept.size > MOST_KEPT) this.kept.delete(this.kept.keys().next().value ?? key);
+    // A question that came to nothing is asked again the next time.
+    void answer.then((one) => (one === null ? this.kept.delete(key) : null));
+    return answer;
+  }
+
+  /** Addresses of a name server. */
+  async addresses(name: string): Promise<string[]> {
+    const answers = await Promise.all([this.recursive(name, 'A'), this.recursive(name, 'AAAA')]);
+    return answers.flatMap((answer) => (answer === null ? [] : addressesIn(answer)));
+  }
+
+  /** Asks one server itself, without recursion. Never throws. */
+  async direct(address: string, name: string, type: RecordType): Promise<Asked> {
+    if (!this.guard.permits(address)) return { kind: 'failed', failure: 'guarded' };
+    try {
+      const to = reroute(this.settings.connect, address, 53);
+      return { kind: 'answer', answer: await ask(to, name, type, this.settings.bounds.dnsMs, false) };
+    } catch (error) {
+      return { kind: 'failed', failure: error instanceof DnsFailure ? error.kind : 'unreachable' };
+    }
+  }
+}

@@ -1,0 +1,36 @@
+import type { TxtRecord } from '../../core/badge/evidence.js';
+import type { DnsAnswer } from './query.js';
+
+/** The addresses in an answer, IPv4 and IPv6. */
+export function addressesIn(answer: DnsAnswer): string[] {
+  return (answer.packet.answers ?? []).flatMap((record) =>
+    record.type === 'A' || record.type === 'AAAA' ? [record.data] : [],
+  );
+}
+
+/** The alias chain in an answer, first to last. */
+export function aliasesIn(answer: DnsAnswer): string[] {
+  return (answer.packet.answers ?? []).flatMap((record) => (record.type === 'CNAME' ? [record.data] : []));
+}
+
+/** The TXT records in an answer, the strings of each joined. */
+export function txtRecords(answer: DnsAnswer): TxtRecord[] {
+  return (answer.packet.answers ?? []).flatMap((record) => {
+    if (record.type !== 'TXT') return [];
+    const strings = Array.isArray(record.data) ? record.data : [record.data];
+    return [
+      { value: Buffer.concat(strings.map((one) => Buffer.from(one))).toString('utf8'), ttl: record.ttl ?? 0 },
+    ];
+  });
+}
+
+/** RFC 2308 §5: the lesser of the SOA's own TTL and its last field. */
+export function negativeTtl({ packet }: DnsAnswer): number | null {
+  const soa = (packet.authorities ?? []).find((record) => record.type === 'SOA');
+  return soa ? Math.min(soa.ttl ?? 0, soa.data.minimum ?? 0) : null;
+}
+
+/** The names of servers in a section, lower case. */
+export function serverNames(records: DnsAnswer['packet']['answers']): string[] {
+  return (records ?? []).flatMap((record) => (record.type === 'NS' ? [record.data.toLowerCase()] : []));
+}

@@ -1,0 +1,39 @@
+import type { SiteState } from '../state.js';
+
+/** The page that a website shows at its front door. */
+export function homePage(site: SiteState): string {
+  return `<!doctype html>
+<html lang="en">
+  <head>
+    <meta charset="utf-8">
+    <title>${site.title}</title>
+${site.head.map((tag) => `    ${tag}\n`).join('')}  </head>
+  <body>
+    <h1>${site.title}</h1>
+    <p>${site.words}</p>
+${site.body.map((tag) => `    ${tag}\n`).join('')}  </body>
+</html>
+`;
+}
+
+/** What a website says where it has nothing. */
+export function notFound(site: SiteState): string {
+  return `<!doctype html>\n<html><head><title>Not found – ${site.title}</title></head><body><h1>Nothing at this mooring</h1></body></html>\n`;
+}
+
+/** One of a website's sitemaps; an index where it has others beside it. */
+export function sitemapText(site: SiteState, path: string, count: number): string {
+  const origin = `https://${site.host}`;
+  const others = Object.keys(site.sitemaps).filter((one) => one !== path);
+  const open = (root: string) =>
+    `<?xml version="1.0" encoding="UTF-8"?>\n<${root} xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">\n`;
+  if (path === '/sitemap.xml' && others.length > 0) {
+    return `${open('sitemapindex')}${others.map((one) => `  <sitemap><loc>${origin}${one}</loc></sitemap>\n`).join('')}</sitemapindex>\n`;
+  }
+  const folder = path.slice(0, path.lastIndexOf('/') + 1);
+  const lines = Array.from({ length: count }, (_, at) => {
+    const day = String(1 + (at % 28)).padStart(2, '0');
+    return `  <url><loc>${origin}${folder}page-${String(at + 1)}</loc><lastmod>2026-10-${day}</lastmod></url>\n`;
+  });
+  return `${open('urlset')}${lines.join('')}</urlset>\n`;
+}
