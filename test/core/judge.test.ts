@@ -69,43 +69,43 @@ const CASES: readonly Case[] = [
     'another case of the value',
     'meta',
     page(inHead(TAG.replace(TOKEN, TOKEN.toUpperCase()))),
-    ['meta.other-value'],
+    ['meta.case'],
     'refuse',
   ],
   [
     'the tag in the body',
     'meta',
     page(`<html><head></head><body>${TAG}</body></html>`),
-    ['meta.in-body'],
+    ['meta.outside-head'],
     'refuse',
   ],
   [
     'an element before it ends the head',
     'meta',
     page(inHead(`<div></div>${TAG}`)),
-    ['meta.in-body'],
+    ['meta.outside-head'],
     'refuse',
   ],
-  ['the tag in a comment', 'meta', page(inHead(`<!-- ${TAG} -->`)), ['meta.absent'], 'refuse'],
+  ['the tag in a comment', 'meta', page(inHead(`<!-- ${TAG} -->`)), ['meta.in-comment'], 'refuse'],
   [
     'the tag in a script',
     'meta',
     page(inHead(`<script>document.write('${TAG}')</script>`)),
-    ['meta.absent'],
+    ['meta.in-script'],
     'refuse',
   ],
   [
     'twice, one of them right',
     'meta',
     page(inHead(TAG.replace(TOKEN, 'old') + TAG)),
-    ['meta.stands', 'meta.repeated'],
+    ['meta.repeated', 'meta.stands'],
     'accept',
   ],
   ['not HTML', 'meta', page('{}', { mediaType: 'application/json' }), ['meta.not-html'], 'refuse'],
   ['an empty page', 'meta', page(''), ['reach.empty'], 'refuse'],
   ['404', 'meta', page('gone', {}, [hop({ status: 404 })]), ['reach.gone'], 'refuse'],
   ['403', 'meta', page('no', {}, [hop({ status: 403 })]), ['reach.denied'], 'refuse'],
-  ['429', 'meta', page('later', {}, [hop({ status: 429 })]), ['reach.rate-limited'], 'unsure'],
+  ['429', 'meta', page('later', {}, [hop({ status: 429 })]), ['reach.rate-limited'], 'refuse'],
   ['503', 'meta', page('oops', {}, [hop({ status: 503 })]), ['reach.server-error'], 'refuse'],
   [
     'to www of the same domain',
@@ -170,7 +170,7 @@ const CASES: readonly Case[] = [
     ['file.page-instead'],
     'refuse',
   ],
-  ['another content', 'file', page('veldrane-mooring: other'), ['file.other-content'], 'refuse'],
+  ['another content', 'file', page('veldrane-mooring: other'), ['file.other-value'], 'refuse'],
   [
     'the file redirects to www',
     'file',
@@ -209,7 +209,7 @@ const CASES: readonly Case[] = [
     ['dns.other-value'],
     'refuse',
   ],
-  ['SERVFAIL', 'dns', dns({ rcode: 'SERVFAIL' }), ['dns.server-fails'], 'unsure'],
+  ['SERVFAIL', 'dns', dns({ rcode: 'SERVFAIL' }), ['dns.server-fails'], 'refuse'],
   ['no answer', 'dns', dns({ rcode: null, failure: 'timed-out' }), ['dns.no-answer'], 'unsure'],
 ];
 
@@ -235,6 +235,20 @@ describe('judging a placement at Veldrane', () => {
     );
     const old = dns({ records: [{ value: 'veldrane-mooring=old', ttl: 3600 }] });
     expect(judge(placement('dns'), old, AT).visibleAt).toEqual(new Date('2026-11-20T09:00:00Z'));
+  });
+
+  it('does not move the time on by looking again', () => {
+    const later = new Date('2026-11-20T08:10:00Z');
+    const first = judge(placement('dns'), dns({ rcode: 'NXDOMAIN', negativeTtl: 900 }), AT);
+    const again = judge(
+      placement('dns'),
+      dns({ rcode: 'NXDOMAIN', negativeTtl: 900 }),
+      later,
+      undefined,
+      undefined,
+      first,
+    );
+    expect(again.visibleAt).toEqual(first.visibleAt);
   });
 
   it('keeps hostile text out of its sentences', () => {

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
-import { judge } from '../../src/core/badge/judge.js';
+import { lookAt } from '../../src/desk/look.js';
 import { placementOf, zoneStrings, type Placement } from '../../src/core/badge/placement.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
@@ -46,9 +46,7 @@ describe('against real servers', () => {
     return found;
   };
   const look = async (placement: Placement) => {
-    const evidence =
-      placement.method === 'dns' ? await net.txt(placement.place) : await net.page(placement.place);
-    return judge(placement, evidence, new Date());
+    return (await lookAt(net, { now: () => new Date() }, placement)).judgement;
   };
 
   beforeAll(async () => {
@@ -149,7 +147,7 @@ http {
   });
 
   it('is not taken in by a themed page that says 200', async () => {
-    expect((await look(place('file'))).findings.map(({ code }) => code)).toEqual(['file.page-instead']);
+    expect((await look(place('file'))).findings.map(({ code }) => code)).toEqual(['file.themed-missing']);
     writeFileSync(join(folder, `web/veldrane-${TOKEN}.txt`), `veldrane-mooring: ${TOKEN}\n`);
     expect((await look(place('file'))).forecast).toBe('accept');
   });

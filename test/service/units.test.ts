@@ -131,7 +131,7 @@ test.each([
   ['ECONNRESET', 'cut'],
   ['CERT_HAS_EXPIRED', 'tls-expired'],
   ['ERR_TLS_CERT_ALTNAME_INVALID', 'tls-name'],
-  ['UNABLE_TO_VERIFY_LEAF_SIGNATURE', 'tls-untrusted'],
+  ['UNABLE_TO_VERIFY_LEAF_SIGNATURE', 'tls-chain'],
   ['ERR_SSL_WRONG_VERSION_NUMBER', 'tls-failed'],
   ['HPE_INVALID_CONSTANT', 'not-http'],
   ['SOMETHING_NEW', 'cut'],

@@ -44,9 +44,10 @@ const UNDOINGS: readonly Undoing[] = [
   // Character strings whose quotes and gap were kept as part of the value: "abc" "def" (RFC 1035 §5.1).
   { difference: 'split', undo: (text) => text.replace(/["“”]\s+["“”]/gu, '') },
   { difference: 'quotes', undo: (text) => text.replace(QUOTES, '') },
-  { difference: 'dashes', undo: (text) => text.replace(/[\u2010-\u2015\u2212]|--/gu, '-') },
-  { difference: 'escaped', undo: unescaped },
   { difference: 'spaces', undo: (text) => text.replace(/\s+/gu, '') },
+  // Word processors make one dash of two hyphens, so a run counts as one.
+  { difference: 'dashes', undo: (text) => text.replace(/[-\u2010-\u2015\u2212]+/gu, '-') },
+  { difference: 'escaped', undo: unescaped },
   {
     difference: 'look-alike',
     undo: (text) => text.normalize('NFKC').replace(/[а-яА-Я]/gu, (one) => ALIKE[one] ?? one),
