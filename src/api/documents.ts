@@ -94,6 +94,8 @@ export interface Check {
   checkedAt: string;
   seen: boolean;
   seenSince: string;
+  /** Whether something was placed there, rightly or not; a method that nobody chose was not. */
+  tried: boolean;
   forecast: Forecast;
   visibleAt: string | null;
   findings: Finding[];

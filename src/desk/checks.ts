@@ -1,6 +1,7 @@
 import { Op } from 'sequelize';
 import type { Check, JobResult, Page } from '../api/documents.js';
 import type { Finding } from '../core/findings/finding.js';
+import { wasTried } from '../core/worklist/decisive.js';
 import { METHODS, type Method } from '../core/profile/profile.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
@@ -29,6 +30,7 @@ export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: Chec
     checkedAt: row.checkedAt,
     seen: row.seen,
     seenSince: row.seenSince,
+    tried: wasTried(row.findings.find((one) => one.grade === 'stops')?.code ?? null),
     forecast: row.forecast,
     visibleAt: row.visibleAt ?? null,
     findings: row.findings.map((one) => ({ ...{ follows: null }, ...one, evidence: { ...one.evidence } })),

@@ -5,6 +5,7 @@ import type { EngineServer } from './engines/engine-server.js';
 import { noMischief } from './engines/mischief.js';
 import { visitPage, type PageVisit } from './engines/pages.js';
 import { Refusal, type Registry } from './engines/registry.js';
+import { makeNameOdd, makeSiteOdd, oddSchemas, type OddName, type OddSite } from './oddities.js';
 import type { SiteState, WorldFile } from './state.js';
 
 export interface ControlParts {
@@ -13,6 +14,8 @@ export interface ControlParts {
   /** Of every engine, with or without a link. */
   readonly registries: ReadonlyMap<string, Registry>;
   readonly advance: (ms: number) => Promise<void>;
+  /** Has the websites' server take up what was changed of it. */
+  readonly restartSites: () => void;
 }
 
 export interface Control {
@@ -47,12 +50,15 @@ export type Order =
   | { do: 'engine-loses'; engine: string; target: string }
   /** The engine hands out another token from now on. */
   | { do: 'engine-renews'; engine: string; target: string; method: string }
+  | OddSite
+  | OddName
   /** Somebody looks at the pages of an engine that has no link. */
   | { do: 'page'; engine: string; visit: PageVisit };
 
 const host = Joi.string().lowercase().required();
 const text = Joi.string().max(20_000).required();
 const orderSchema = Joi.alternatives<Order>(
+  ...oddSchemas,
   Joi.object({ do: Joi.valid('meta').required(), host, tag: text, inBody: Joi.boolean() }),
   Joi.object({
     do: Joi.valid('file').required(),
@@ -179,6 +185,11 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
       if (!enrolment) throw new Error(`${registry.rules.title} knows no ${order.target}.`);
       return `${registry.rules.title} hands out ${registry.issue(enrolment, order.method).value} for ${order.target} from now on.`;
     }
+    case 'odd':
+      if (order.certificate !== undefined) parts.restartSites();
+      return makeSiteOdd(parts.file, site(order.host), order);
+    case 'odd-name':
+      return makeNameOdd(parts.file, order);
     case 'page':
       return visitPage(registryOf(parts, order.engine), order.visit);
   }

@@ -73,12 +73,18 @@ export function sites(): SiteState[] {
   ];
 }
 
-/** @param shown where the fast clock begins */
-export function newWorld(shown: Date): WorldState {
+/**
+ * @param shown where the fast clock begins
+ * @param more websites beside the usual ones
+ */
+export function newWorld(shown: Date, more: readonly SiteState[] = []): WorldState {
   return {
     clock: { from: new Date().toISOString(), shown: shown.toISOString(), rate: 1 },
-    sites: sites(),
-    txt: sites().map(({ host }) => ({ name: host.replace(/^www\./, ''), value: 'v=spf1 -all' })),
+    sites: [...sites(), ...more],
+    txt: [...sites(), ...more].map(({ host }) => ({
+      name: host.replace(/^www\./, ''),
+      value: 'v=spf1 -all',
+    })),
     names: plainNames(),
     engines: {},
   };

@@ -1,6 +1,7 @@
 import type { Client as Person } from '../client/client.js';
 import type { Enrolment, Method, Placement } from '../api/documents.js';
 import { sendOrder } from './command.js';
+import { MISHAPS, type Mishap } from './mishaps.js';
 import type { World } from './world.js';
 
 const HOUR = 3_600_000;
@@ -18,7 +19,7 @@ export class Story {
   ) {}
 
   async tell(): Promise<void> {
-    await Promise.all([this.ferries(), this.clocks(), this.ropes()]);
+    await Promise.all([this.ferries(), this.clocks(), this.ropes(), this.others()]);
     await this.later(3 * HOUR);
     await Promise.all([this.ferriesPlaced(), this.buttons()]);
     await this.later(20 * HOUR);
@@ -32,7 +33,9 @@ export class Story {
     await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'meta' });
     await this.seedsCounted();
     await this.sundrelPauses();
-    await this.later(Math.max(0, Date.now() - this.world.file.now().getTime()));
+    await this.later(Math.max(0, Date.now() - 2 * HOUR - this.world.file.now().getTime()));
+    await Promise.all([this.ropesPlacedLate(), this.othersPlaced()]);
+    await this.later(2 * HOUR);
     await this.morning();
   }
 
@@ -112,6 +115,49 @@ export class Story {
     await this.tokens('ropes@sundrel');
     await this.place('ropes@house:address', 'meta');
     await this.claim('ropes@house:address');
+  }
+
+  /** By the time that the developer placed the tag, another had taken its token's place. */
+  private async ropesPlacedLate(): Promise<void> {
+    const old = await this.placement('ropes@sundrel:address', 'meta');
+    await this.order(orderFor(old));
+  }
+
+  /** A dozen clients more, whose developers did each something else than was asked for. */
+  private async others(): Promise<void> {
+    await Promise.all(
+      MISHAPS.map(async ({ client, handle, site }) => {
+        await this.marit.addClient({ body: { name: client, handle: `${handle}-client` } });
+        const { job } = await this.marit.addProperty({
+          body: { client: `${handle}-client`, address: site.host, handle },
+        });
+        await this.marit.finished({ id: job });
+      }),
+    );
+    const kinds = new Map(MISHAPS.map((one) => [`${one.engine} ${one.reach}`, one]));
+    await Promise.all(
+      [...kinds.values()].map(async ({ engine, reach }) => {
+        const some = MISHAPS.filter((one) => one.engine === engine && one.reach === reach);
+        const body = { properties: some.map(({ handle }) => handle), engines: [engine], reach };
+        await this.marit.finished(await this.marit.enrol({ body }));
+      }),
+    );
+    // One job for each method: many small ones would keep the one who starts the demo waiting.
+    await Promise.all(
+      (['meta', 'file', 'dns'] as const).map(async (method) => {
+        const enrolments = MISHAPS.filter((one) => one.method === method).map(nameOf);
+        await this.marit.finished(await this.marit.getTokens({ body: { enrolments, method } }));
+      }),
+    );
+  }
+
+  private async othersPlaced(): Promise<void> {
+    await Promise.all(
+      MISHAPS.map(async (one) => {
+        const { put } = await this.placement(nameOf(one), one.method);
+        for (const order of one.orders(put)) await this.order(order);
+      }),
+    );
   }
 
   /** The tag was put into the body, and somebody claimed all the same. */
@@ -281,6 +327,10 @@ export class Story {
   private async later(ms: number): Promise<void> {
     await this.world.advance(ms);
   }
+}
+
+function nameOf({ handle, engine, reach }: Mishap): string {
+  return `${handle}@${engine}:${reach}`;
 }
 
 /** What the client's developer does with a placement: the order to the rehearsal that puts it in place. */

@@ -10,6 +10,7 @@ import type { Grounds } from './engines/looking.js';
 import { makeRounds } from './engines/rounds.js';
 import { Registry } from './engines/registry.js';
 import { REHEARSAL_ENGINES, type EngineRules } from './engines/rules.js';
+import { MISHAPS } from './mishaps.js';
 import { startNameServer, type NameServer } from './names/server.js';
 import { engineAddress, newWorld, SERVERS } from './scenario.js';
 import { startSites } from './sites/server.js';
@@ -75,7 +76,12 @@ export async function startWorld(
   guests: readonly EngineRules[] = [],
 ): Promise<World> {
   mkdirSync(join(folder, 'engines'), { recursive: true });
-  const file = new WorldFile(folder, () => newWorld(shown));
+  const file = new WorldFile(folder, () =>
+    newWorld(
+      shown,
+      MISHAPS.map(({ site }) => structuredClone(site)),
+    ),
+  );
   const authority = await Authority.open(folder);
   const ca = authority.certificate.toString('pem');
   const [names, pages] = await Promise.all([
@@ -103,7 +109,10 @@ export async function startWorld(
     file.advance(ms);
     await rounds();
   };
-  const control = await startControl({ file, engines, registries, advance }, ports.control);
+  const control = await startControl(
+    { file, engines, registries, advance, restartSites: pages.closeIdle },
+    ports.control,
+  );
   writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
   const config = join(folder, 'yardbadge.yaml');
   writeFileSync(config, configFor(ports.service, grounds, names, engines));

@@ -10,6 +10,7 @@ import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
 import { definePeople } from './models/people.js';
 import { defineSitemaps } from './models/sitemaps.js';
+import { WriterConnection } from './one-writer.js';
 
 const MIGRATIONS = [ground, engines, checks];
 
@@ -18,7 +19,11 @@ export class Store {
   private static isOpen = false;
   private lastWrite: Promise<unknown> = Promise.resolve();
 
-  private constructor(readonly sequelize: Sequelize) {}
+  private readonly writer: WriterConnection;
+
+  private constructor(readonly sequelize: Sequelize) {
+    this.writer = new WriterConnection(sequelize);
+  }
 
   /**
    * Opens the file, makes it if it is not there, and brings its tables up to date.
@@ -53,7 +58,7 @@ export class Store {
     const run = this.lastWrite.then(() =>
       this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) => work(transaction)),
     );
-    this.lastWrite = run.catch(() => undefined);
+    this.lastWrite = run.catch(() => this.writer.drop());
     return run;
   }
 
@@ -64,6 +69,7 @@ export class Store {
 
   async close(): Promise<void> {
     await this.lastWrite;
+    await this.writer.drop();
     await this.sequelize.close();
     Store.isOpen = false;
   }

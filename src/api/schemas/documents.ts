@@ -83,6 +83,7 @@ const checkKeys = {
   checkedAt: time,
   seen: flag,
   seenSince: time,
+  tried: flag,
   forecast: Joi.valid('accept', 'refuse', 'unsure').required(),
   visibleAt: maybeTime,
   findings: list(finding),

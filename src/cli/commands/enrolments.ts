@@ -1,8 +1,9 @@
 import type { Command } from 'commander';
-import type { Enrolment, Job, Method, Reach } from '../../api/documents.js';
+import type { Check, Enrolment, Job, Method, Reach } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { EXIT, Usage } from '../exit.js';
-import { printCheck, printEvidence, printSpare } from '../print/check.js';
+import { printCheck, printSpare } from '../print/check.js';
+import { printEvidence } from '../print/evidence.js';
 import { printFit } from './engines.js';
 import { printPlacement } from '../print/put.js';
 import { paint, plain, say } from '../print/text.js';
@@ -174,6 +175,28 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
   });
 }
 
+/** Each check as a block; methods that nobody needs or chose in a line, unless everything is to be explained. */
+function printChecks(
+  job: Job,
+  checks: readonly Check[],
+  enrolments: readonly Enrolment[],
+  { settled, explain }: { settled: (name: string) => boolean; explain: boolean },
+): void {
+  for (const item of job.items) {
+    const check = item.result?.check;
+    if (!check) {
+      say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result?.says ?? '')}`);
+      continue;
+    }
+    const isNeeded = check.forecast === 'accept' || !settled(check.enrolment);
+    const isChosen = check.tried || !checks.some((one) => one.enrolment === check.enrolment && one.tried);
+    if (explain || (isNeeded && isChosen)) printCheck(check);
+    else printSpare(check, isNeeded ? 'not tried' : 'not needed');
+    const seen = enrolments.flatMap(({ placements }) => placements).find((one) => one.check?.id === check.id);
+    if (explain && seen?.check) printEvidence(seen.check);
+  }
+}
+
 /** `enrol`, `token`, `check`, `claim` */
 export function enrolmentCommands(program: Command): void {
   program
@@ -224,18 +247,7 @@ export function enrolmentCommands(program: Command): void {
       process.exitCode = stops ? EXIT.stops : EXIT.done;
       output(context, { checks }, () => {
         if (job.items.length === 0) say(paint.dim('Nothing to check: no token is known yet.'));
-        for (const item of job.items) {
-          const check = item.result?.check;
-          if (!check) say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result?.says ?? '')}`);
-          else if (check.forecast !== 'accept' && settled(check.enrolment) && options.explain !== true)
-            printSpare(check);
-          else printCheck(check);
-          const seen =
-            options.explain === true
-              ? enrolments.flatMap((one) => one.placements).find((one) => one.check?.id === check?.id)
-              : undefined;
-          if (seen?.check) printEvidence(seen.check);
-        }
+        printChecks(job, checks, enrolments, { settled, explain: options.explain === true });
       });
     });
   program

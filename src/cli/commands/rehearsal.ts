@@ -53,6 +53,37 @@ export function rehearsalCommands(program: Command): void {
     .description('let a website serve pages, errors, or be down')
     .action((host: string, serves: string) => order({ do: 'site', host, serves }));
   rehearsal
+    .command('odd <host>')
+    .description('let a website be odd, as many are')
+    .option('--wall', 'let browsers in and nobody else')
+    .option('--plain', 'answer at every host, over HTTP too')
+    .option('--certificate <kind>', 'good, expired, other-name, self-signed, no-chain or unknown')
+    .option('--keep <time>', 'a cache before it keeps the home page as it is now')
+    .option('--answer <path>', 'answer so at this path, or at * for all that has nothing else')
+    .option('--status <number>', 'with this status', '200')
+    .option('--location <url>', 'leading there')
+    .option('--body <text>', 'with this text')
+    .option('--none', 'be as it should be')
+    .action((host: string, options: OddSiteOptions) => order({ do: 'odd', host, ...oddSite(options) }));
+  rehearsal
+    .command('odd-name <name>')
+    .description('let a name in the DNS be odd')
+    .option('--alias <name>', 'an alias for another name')
+    .option('--fails <how>', 'its servers fail: servfail, refused or silent')
+    .option('--remember <time>', 'the resolver keeps what it would say now')
+    .option('--lag', 'the second server gets no newer records')
+    .option('--attic <value>', 'a record with this value stands at a host to which nobody is sent')
+    .option('--none', 'be as it should be')
+    .action((name: string, options: OddNameOptions) => {
+      const { remember, ...rest } = options;
+      return order({
+        do: 'odd-name',
+        name,
+        ...rest,
+        ...(remember === undefined ? {} : { rememberMs: milliseconds(remember) }),
+      });
+    });
+  rehearsal
     .command('sitemap <host> <path> <addresses>')
     .description('change how many addresses a sitemap lists')
     .action((host: string, path: string, addresses: string) =>
@@ -93,6 +124,41 @@ export function rehearsalCommands(program: Command): void {
       const given = more === undefined ? {} : ask === 'sitemap' ? { address: more } : { method: more };
       return order({ do: 'page', engine, visit: { ask, target, ...given } });
     });
+}
+
+interface OddNameOptions {
+  alias?: string;
+  fails?: string;
+  remember?: string;
+  lag?: boolean;
+  attic?: string;
+  none?: boolean;
+}
+
+interface OddSiteOptions {
+  wall?: boolean;
+  plain?: boolean;
+  certificate?: string;
+  keep?: string;
+  answer?: string;
+  status: string;
+  location?: string;
+  body?: string;
+  none?: boolean;
+}
+
+function oddSite({ keep, answer, status, location, body, ...rest }: OddSiteOptions): object {
+  const arranged = {
+    path: answer,
+    status: Number(status),
+    ...(location === undefined ? {} : { headers: { location } }),
+    ...(body === undefined ? {} : { body }),
+  };
+  return {
+    ...rest,
+    ...(keep === undefined ? {} : { keepMs: milliseconds(keep) }),
+    ...(answer === undefined ? {} : { answer: arranged }),
+  };
 }
 
 interface EngineOptions {

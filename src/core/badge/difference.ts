@@ -38,8 +38,7 @@ const QUOTES = /["'`´“”„‟‘’‚‛«»‹›″′]/gu;
 const UNDOINGS: readonly Undoing[] = [
   {
     difference: 'invisible',
-    undo: (text) =>
-      text.replace(/[\u00ad\u034f\u061c\u180e\u200b-\u200f\u202a-\u202e\u2060-\u2064\ufeff]/gu, ''),
+    undo: (text) => text.replace(/[\u00ad\u061c\u180e\u200b-\u200f\u202a-\u202e\u2060-\u2064\ufeff]/gu, ''),
   },
   // Character strings whose quotes and gap were kept as part of the value: "abc" "def" (RFC 1035 §5.1).
   { difference: 'split', undo: (text) => text.replace(/["“”]\s+["“”]/gu, '') },

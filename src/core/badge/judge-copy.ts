@@ -1,6 +1,6 @@
 import { finding } from '../findings/catalogue.js';
 import type { EvidenceValue, Finding } from '../findings/finding.js';
-import { durationWords, SECOND } from '../time/duration.js';
+import { aboutWords, SECOND } from '../time/duration.js';
 import { copyAge, mayBeCopy } from './copy-age.js';
 import type { PageEvidence } from './evidence.js';
 
@@ -23,8 +23,8 @@ export function judgeCopy(
   const facts = {
     ...values,
     url: last.url,
-    age: age === null ? 'unknown age' : durationWords(age * SECOND),
-    left: left === null ? 'an unknown time' : durationWords(left * SECOND),
+    age: age === null ? 'unknown age' : aboutWords(age * SECOND),
+    left: left === null ? 'an unknown time' : aboutWords(left * SECOND),
     seconds: left,
     via: last.headers['via'] ?? null,
   };

@@ -1,7 +1,7 @@
 import { finding } from '../findings/catalogue.js';
 import { excerpt } from '../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../findings/finding.js';
-import { durationWords, SECOND } from '../time/duration.js';
+import { aboutWords, SECOND } from '../time/duration.js';
 import type { DnsEvidence, ServerSeen } from './evidence.js';
 import type { DnsPlacement } from './placement.js';
 import { same } from './same.js';
@@ -56,7 +56,7 @@ export function judgeServers(
   if (having.length > 0 && lacking.length > 0)
     findings.push(finding('dns.servers-disagree', { ...base, with: words(having), without: words(lacking) }));
   const seconds = rememberedSeconds(evidence);
-  const left = seconds === null ? 'an unknown time' : durationWords(seconds * SECOND);
+  const left = seconds === null ? 'an unknown time' : aboutWords(seconds * SECOND);
   if (answering.length > 0 && having.length === answering.length && !isSeen && evidence.failure === null)
     findings.push(finding('dns.remembered', { ...base, left, resolver: evidence.server }));
   if (answering.length > 0 && having.length === 0 && isSeen)

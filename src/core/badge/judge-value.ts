@@ -80,6 +80,6 @@ function visible(text: string): string {
   const shown = text
     .replace(/\r\n|\r|\n/gu, '⏎')
     .replace(/\u00a0/gu, '⍽')
-    .replace(/[\u00ad\u034f\u061c\u180e\u200b-\u200f\u202a-\u202e\u2060-\u2064\ufeff]/gu, '⌑');
+    .replace(/[\u00ad\u061c\u180e\u200b-\u200f\u202a-\u202e\u2060-\u2064\ufeff]/gu, '⌑');
   return excerpt(shown);
 }

@@ -19,16 +19,26 @@ export function durationMs(text: string): number {
   return (weeks * 7 + days) * DAY + hours * HOUR + minutes * MINUTE + seconds * SECOND;
 }
 
+const UNITS: readonly (readonly [size: number, name: string])[] = [
+  [DAY, 'day'],
+  [HOUR, 'hour'],
+  [MINUTE, 'minute'],
+  [SECOND, 'second'],
+];
+
+function counted(ms: number, [size, name]: readonly [number, string]): string {
+  const count = Math.round(ms / size);
+  return `${String(count)} ${name}${count === 1 ? '' : 's'}`;
+}
+
 /** A duration in words, by its largest fitting unit: `5 days`, `36 hours`. */
 export function durationWords(ms: number): string {
-  const units: [number, string][] = [
-    [DAY, 'day'],
-    [HOUR, 'hour'],
-    [MINUTE, 'minute'],
-    [SECOND, 'second'],
-  ];
-  const fitting = units.find(([size]) => ms >= size && ms % size === 0) ??
-    units.find(([size]) => ms >= size) ?? [SECOND, 'second'];
-  const count = Math.round(ms / fitting[0]);
-  return `${String(count)} ${fitting[1]}${count === 1 ? '' : 's'}`;
+  const fitting = UNITS.find(([size]) => ms >= size && ms % size === 0) ?? UNITS.find(([size]) => ms >= size);
+  return counted(ms, fitting ?? [SECOND, 'second']);
+}
+
+/** A duration that was measured, in words and rounded: `3 hours`, `20 minutes`. @param ms 0 or more */
+export function aboutWords(ms: number): string {
+  // Two of the larger unit at least, so that rounding says nothing false: 90 minutes, not 2 hours.
+  return counted(ms, UNITS.find(([size]) => ms >= 1.95 * size) ?? [SECOND, 'second']);
 }

@@ -1,5 +1,17 @@
 /** Findings that only say that nothing was placed there: a method that nobody chose looks just so. */
-const UNTOUCHED = new Set(['meta.absent', 'file.missing', 'dns.no-name', 'dns.no-record', 'dns.absent']);
+const UNTOUCHED = new Set([
+  'meta.absent',
+  'file.missing',
+  'file.themed-missing',
+  'dns.no-name',
+  'dns.no-record',
+  'dns.absent',
+]);
+
+/** Whether something was placed, rightly or not: by the first finding that stops; null where none does. */
+export function wasTried(leading: string | null): boolean {
+  return leading === null || !UNTOUCHED.has(leading);
+}
 
 interface CheckFacts {
   readonly method: string;
@@ -23,7 +35,7 @@ export function decisiveCheck<Check extends CheckFacts>(
   return (
     find((check) => check.method === claimed) ??
     find((check) => check.seen) ??
-    find((check) => check.leading !== null && !UNTOUCHED.has(check.leading)) ??
+    find((check) => check.leading !== null && wasTried(check.leading)) ??
     newestFirst[0] ??
     null
   );

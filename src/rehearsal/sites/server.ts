@@ -9,6 +9,8 @@ import { answerSite, siteOf } from './answer.js';
 export interface SiteServers {
   readonly http: number;
   readonly https: number;
+  /** Ends connections that are only kept open, as a server does that is given another certificate. */
+  closeIdle(): void;
   close(): Promise<void>;
 }
 
@@ -60,6 +62,9 @@ export async function startSites(
   return {
     http,
     https,
+    closeIdle: () => {
+      secure.closeIdleConnections();
+    },
     close: async () => {
       for (const server of [plain, secure]) {
         server.closeAllConnections();

@@ -41,7 +41,7 @@ export function valueRows<Area extends string>({
     {
       grade: 'stops',
       says: `${holder} holds “{found}”: the right value, but {hint}.`,
-      remedy: `${remedy} (Now {hint}.)`,
+      remedy: `${remedy} (As it stands, {hint}.)`,
     },
   ]);
   const rows: Record<string, CatalogueEntry> = {
