@@ -62,9 +62,17 @@ export interface Property {
   frontDoor: { address: string | null; forPeople: string | null; says: string | null; seenAt: string | null };
   /** What engines asked of it at registration, by the fact's id. */
   facts: Record<string, string>;
+  /** What the client's people can get at; what is absent nobody has said. */
+  access: Access;
   createdAt: string;
   archivedAt: string | null;
   version: number;
+}
+
+export interface Access {
+  zone?: 'yes' | 'no';
+  files?: 'yes' | 'no';
+  pages?: 'yes' | 'no';
 }
 
 export interface NewProperty extends Property {

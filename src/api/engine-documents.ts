@@ -88,3 +88,12 @@ export interface PastedToken {
   news: 'first' | 'same' | 'changed';
   notes: string[];
 }
+
+/** Which method to have placed for an enrolment, before anything is. */
+export interface Advice {
+  enrolment: { id: string; name: string };
+  /** The best first. */
+  methods: { method: Method; rank: 'best' | 'works' | 'cannot'; why: string[]; later: string }[];
+  /** What nobody has said of what the client's people can get at. */
+  unknown: ('zone' | 'files' | 'pages')[];
+}

@@ -1,4 +1,14 @@
-import type { Account, Engine, Enrolment, Fit, Job, Method, PastedToken, Sitemap } from './documents.js';
+import type {
+  Account,
+  Advice,
+  Engine,
+  Enrolment,
+  Fit,
+  Job,
+  Method,
+  PastedToken,
+  Sitemap,
+} from './documents.js';
 import { route, type Input } from './route.js';
 
 /** What is asked about engines and accounts, and what is carried to and from engines by hand. */
@@ -57,6 +67,13 @@ export const engineRoutes = {
     role: 'onlooker',
     status: 200,
     summary: 'Which engines matter to a property’s audience, and why',
+  }),
+  advice: route<{ params: { enrolment: string } }, { items: Advice[] }>({
+    method: 'GET',
+    path: '/enrolments/:enrolment/advice',
+    role: 'onlooker',
+    status: 200,
+    summary: 'Which method to have placed, why, and what each costs later',
   }),
   endEnrolment: route<{ params: { enrolment: string } }, Job>({
     method: 'DELETE',

@@ -1,4 +1,5 @@
 import type {
+  Access,
   Check,
   Client,
   Enrolment,
@@ -165,7 +166,10 @@ export const routes = {
     summary: 'One property, by handle, address or a unique part of either',
   }),
   editProperty: route<
-    { params: { property: string }; body: { handle?: string; facts?: Record<string, string> } },
+    {
+      params: { property: string };
+      body: { handle?: string; facts?: Record<string, string>; access?: Access };
+    },
     Property
   >({
     method: 'PATCH',

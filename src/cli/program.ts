@@ -2,7 +2,11 @@ import { Command, CommanderError } from 'commander';
 import { byHandCommands } from './commands/by-hand.js';
 import { clientCommands } from './commands/clients.js';
 import { engineCommands } from './commands/engines.js';
-import { enrolmentCommands } from './commands/enrolments.js';
+import { adviceCommand } from './commands/advice.js';
+import { checkCommand } from './commands/check.js';
+import { claimCommand } from './commands/claim.js';
+import { enrolCommand } from './commands/enrol.js';
+import { tokenCommand } from './commands/token.js';
 import { journalCommands } from './commands/journal.js';
 import { personCommands } from './commands/persons.js';
 import { propertyCommands } from './commands/properties.js';
@@ -26,7 +30,11 @@ function build(): Command {
     clientCommands,
     propertyCommands,
     engineCommands,
-    enrolmentCommands,
+    enrolCommand,
+    adviceCommand,
+    tokenCommand,
+    checkCommand,
+    claimCommand,
     byHandCommands,
     sitemapCommands,
     journalCommands,

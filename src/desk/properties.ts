@@ -2,7 +2,7 @@ import { Op } from 'sequelize';
 import { readPaste } from '../core/address/paste.js';
 import { registrableOf, unicodeOf } from '../core/address/host.js';
 import { addressForPeople, addressText, parseAddress, type WebAddress } from '../core/address/web-address.js';
-import type { NewProperty, Page, Property } from '../api/documents.js';
+import type { Access, NewProperty, Page, Property } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { newId } from '../store/ids.js';
@@ -30,6 +30,7 @@ export async function viewProperty(row: PropertyRow): Promise<Property> {
       seenAt: row.frontDoorAt ?? null,
     },
     facts: { ...row.facts },
+    access: { ...row.access },
     createdAt: row.createdAt,
     archivedAt: row.archivedAt ?? null,
     version: row.version,
@@ -140,16 +141,22 @@ export async function showProperty(ref: string): Promise<Property> {
   return viewProperty(await findProperty(ref));
 }
 
+export interface PropertyChanges {
+  handle?: string;
+  facts?: Record<string, string>;
+  access?: Access;
+}
+
 /** @param expected version by If-Match, if the caller sent one */
 export async function editProperty(
   desk: Desk,
   actor: Actor,
   ref: string,
-  changes: { handle?: string; facts?: Record<string, string> },
+  changes: PropertyChanges,
   expected?: number,
 ): Promise<Property> {
   const { id } = await findProperty(ref);
-  const { handle, facts } = changes;
+  const { handle, facts, access } = changes;
   const row = await unlessTaken(
     () =>
       desk.store.write(async (transaction) => {
@@ -160,6 +167,7 @@ export async function editProperty(
           {
             ...(handle === undefined ? {} : { handle }),
             ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
+            ...(access === undefined ? {} : { access: { ...current.access, ...access } }),
             version: current.version + 1,
           },
           { transaction },
@@ -168,7 +176,7 @@ export async function editProperty(
           kind: 'property.edited',
           says:
             handle === undefined
-              ? `Told of ${before}: ${Object.entries(facts ?? {})
+              ? `Told of ${before}: ${Object.entries({ ...facts, ...access })
                   .map(([fact, answer]) => `${fact} ${answer}`)
                   .join(', ')}.`
               : `${before} is now ${current.handle}.`,

@@ -8,6 +8,7 @@ import { adoptPieces } from '../desk/adopting.js';
 import { pasteToken, recordReading, recordVerdict } from '../desk/by-hand.js';
 import { endPieces } from '../desk/ending.js';
 import { addEngine, listEngines } from '../desk/engine-list.js';
+import { showAdvice } from '../desk/advice.js';
 import { listFit } from '../desk/fit.js';
 import { enrolPieces, requireAnswers } from '../desk/enrolling.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
@@ -131,6 +132,7 @@ export const handlers: Handlers = {
     editAccount(asked.desk, actorOf(asked), params.account, body, asked.ifMatch),
   adopt: async (asked, { body }) => started(asked, 'adopt', await adoptPieces(asked.desk, body)),
   fit: ({ desk }, { params }) => listFit(desk, params.property),
+  advice: ({ desk }, { params }) => showAdvice(desk, params.enrolment),
   endEnrolment: async (asked, { params }) => started(asked, 'end', await endPieces(params.enrolment)),
   pasteToken: (asked, { params, body }) => pasteToken(asked.desk, actorOf(asked), params.enrolment, body),
   recordVerdict: (asked, { params, body }) =>

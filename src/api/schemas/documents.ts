@@ -20,7 +20,7 @@ import {
   time,
 } from './parts.js';
 
-export { account, engine, fit, pastedToken } from './engines.js';
+export { account, engine, fit, pastedToken, advice } from './engines.js';
 export { items, method, page, reach, role } from './parts.js';
 
 const namedClient = Joi.object({ ...named, name: text }).required();
@@ -40,6 +40,9 @@ export const client = Joi.object<Doc.Client>({
   version: count,
 }).id('Client');
 
+const hand = Joi.valid('yes', 'no');
+export const access = Joi.object<Doc.Access>({ zone: hand, files: hand, pages: hand });
+
 const propertyKeys = {
   ...named,
   client: namedClient,
@@ -48,6 +51,7 @@ const propertyKeys = {
   host: Joi.object({ ascii: id, unicode: id, registrable: id }).required(),
   frontDoor: Joi.object({ address: maybe, forPeople: maybe, says: maybe, seenAt: maybeTime }).required(),
   facts: Joi.object().pattern(Joi.string(), Joi.string()).required(),
+  access: access.required(),
   createdAt: time,
   archivedAt: maybeTime,
   version: count,

@@ -76,3 +76,16 @@ export const pastedToken = Joi.object<Doc.PastedToken>({
   news: Joi.valid('first', 'same', 'changed').required(),
   notes: list(Joi.string()),
 }).id('PastedToken');
+
+export const advice = Joi.object<Doc.Advice>({
+  enrolment: Joi.object({ id, name: id }).required(),
+  methods: list(
+    Joi.object({
+      method: method.required(),
+      rank: Joi.valid('best', 'works', 'cannot').required(),
+      why: list(Joi.string()),
+      later: id,
+    }),
+  ),
+  unknown: list(Joi.valid('zone', 'files', 'pages')),
+}).id('Advice');

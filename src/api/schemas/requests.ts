@@ -86,7 +86,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   showProperty: { params: params('property'), answer: doc.property },
   editProperty: {
     params: params('property'),
-    body: Joi.object({ handle, facts }).min(1),
+    body: Joi.object({ handle, facts, access: doc.access.min(1) }).min(1),
     answer: doc.property,
   },
   archiveProperty: { params: params('property') },
@@ -121,6 +121,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     ...job,
   },
   fit: { params: params('property'), answer: doc.items(doc.fit) },
+  advice: { params: params('enrolment'), answer: doc.items(doc.advice) },
   endEnrolment: { params: params('enrolment'), ...job },
   pasteToken: {
     params: params('enrolment'),

@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import type { Property } from '../../api/documents.js';
+import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
@@ -20,6 +20,22 @@ function printProperty(property: Property): void {
     ],
     '',
   );
+}
+
+interface EditOptions {
+  handle?: string;
+  zone?: string;
+  files?: string;
+  pages?: string;
+  json?: boolean;
+}
+
+function accessOf({ zone, files, pages }: EditOptions): Access {
+  const said = Object.entries({ zone, files, pages }).filter(([, answer]) => answer !== undefined);
+  for (const [hand, answer] of said)
+    if (answer !== 'yes' && answer !== 'no')
+      throw new Usage(`“${String(answer)}” is no answer for --${hand}; expected yes or no.`);
+  return Object.fromEntries(said);
 }
 
 /** `property add|list|show|edit|look|archive` */
@@ -88,15 +104,25 @@ export function propertyCommands(program: Command): void {
     });
   property
     .command('edit <property>')
-    .description('change a property’s handle')
+    .description('change a property’s handle, or tell what the client’s people can get at')
     .option('--handle <handle>', 'its new handle')
+    .option('--zone <yes|no>', 'the DNS zone')
+    .option('--files <yes|no>', 'the web root')
+    .option('--pages <yes|no>', 'the page templates')
     .option('--json', 'print the document')
-    .action(async (ref: string, options: { handle?: string; json?: boolean }) => {
-      if (options.handle === undefined) throw new Usage('Nothing to change: give --handle.');
+    .action(async (ref: string, options: EditOptions) => {
+      const access = accessOf(options);
+      const { handle } = options;
+      if (handle === undefined && Object.keys(access).length === 0)
+        throw new Usage('Nothing to change: give --handle, --zone, --files or --pages.');
       const context = openContext(options);
       const { version, id } = await context.client.showProperty({ params: { property: ref } });
+      const body = {
+        ...(handle === undefined ? {} : { handle }),
+        ...(Object.keys(access).length === 0 ? {} : { access }),
+      };
       const edited = await context.client.editProperty(
-        { params: { property: id }, body: { handle: options.handle } },
+        { params: { property: id }, body },
         { ifMatch: version },
       );
       output(context, edited, printProperty);

@@ -5,5 +5,6 @@ export const checks = {
     `CREATE INDEX tokens_value ON tokens (value)`,
     `CREATE INDEX checks_token ON checks (tokenId, checkedAt)`,
     `ALTER TABLE properties ADD COLUMN access TEXT NOT NULL DEFAULT '{}'`,
+    `ALTER TABLE properties ADD COLUMN siteSeen TEXT`,
   ],
 };

@@ -6,6 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize';
+import type { Access, SiteSeen } from '../../core/badge/advice.js';
 import { id, jsonColumn, optional, text, time } from './columns.js';
 
 export class ClientRow extends Model<InferAttributes<ClientRow>, InferCreationAttributes<ClientRow>> {
@@ -34,7 +35,9 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   /** What engines asked about it at registration, by the fact's id. */
   declare facts: CreationOptional<Record<string, string>>;
   /** What the client's people can get at: zone, files, pages; `yes` or `no`, absent where nobody said. */
-  declare access: CreationOptional<Record<string, string>>;
+  declare access: CreationOptional<Access>;
+  /** What the last look at its front page told that matters to the choice of a method. */
+  declare siteSeen: CreationOptional<SiteSeen | null>;
   declare version: CreationOptional<number>;
   declare createdAt: string;
   declare archivedAt: CreationOptional<string | null>;
@@ -81,6 +84,7 @@ export function defineClients(sequelize: Sequelize): void {
       frontDoorAt: time(true),
       facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
       access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
+      siteSeen: { ...jsonColumn('siteSeen'), allowNull: true },
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),

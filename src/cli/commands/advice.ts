@@ -1,0 +1,42 @@
+import type { Command } from 'commander';
+import type { Advice } from '../../api/documents.js';
+import { openContext, output } from '../context.js';
+import { paint, plain, say } from '../print/text.js';
+
+const MARKS: Readonly<Record<Advice['methods'][number]['rank'], string>> = {
+  best: '★ best ',
+  works: '· works',
+  cannot: '✗ no   ',
+};
+
+function printAdvice({ enrolment, methods, unknown }: Advice): void {
+  say(paint.bold(plain(enrolment.name)));
+  for (const { method, rank, why, later } of methods) {
+    const mark = rank === 'best' ? paint.green(MARKS[rank]) : MARKS[rank];
+    say(`  ${mark}  ${method.padEnd(4)}  ${plain(why.join(' ')) || 'Nothing speaks against it.'}`);
+    if (rank !== 'cannot') say(paint.dim(`                 ${later}`));
+  }
+  if (unknown.length > 0) {
+    const options = unknown.map((one) => `--${one} yes|no`).join(' ');
+    const property = enrolment.name.slice(0, enrolment.name.lastIndexOf('@'));
+    say(
+      paint.dim(
+        `  Ask what the client’s people can get at, and tell: property edit ${plain(property)} ${options}`,
+      ),
+    );
+  }
+}
+
+/** `advice` */
+export function adviceCommand(program: Command): void {
+  program
+    .command('advice <enrolment>')
+    .description('which method to have placed, why, and what each costs later')
+    .option('--json', 'print the document')
+    .action(async (enrolment: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.advice({ params: { enrolment } }), ({ items }) => {
+        items.forEach(printAdvice);
+      });
+    });
+}

@@ -1,0 +1,61 @@
+import type { Command } from 'commander';
+import type { Check, Enrolment, Job } from '../../api/documents.js';
+import { finish, openContext, output } from '../context.js';
+import { EXIT } from '../exit.js';
+import { printCheck, printSpare } from '../print/check.js';
+import { printEvidence } from '../print/evidence.js';
+import { paint, plain, say } from '../print/text.js';
+import { enrolmentsOf, method, which, type Options } from './chosen.js';
+
+/** Each check as a block; methods that nobody needs or chose in a line, unless everything is to be explained. */
+function printChecks(
+  job: Job,
+  checks: readonly Check[],
+  enrolments: readonly Enrolment[],
+  { settled, explain }: { settled: (name: string) => boolean; explain: boolean },
+): void {
+  for (const item of job.items) {
+    const check = item.result?.check;
+    if (!check) {
+      say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result?.says ?? '')}`);
+      continue;
+    }
+    const isNeeded = check.forecast === 'accept' || !settled(check.enrolment);
+    const isChosen = check.tried || !checks.some((one) => one.enrolment === check.enrolment && one.tried);
+    if (explain || (isNeeded && isChosen)) printCheck(check);
+    else printSpare(check, isNeeded ? 'not tried' : 'not needed');
+    const seen = enrolments.flatMap(({ placements }) => placements).find((one) => one.check?.id === check.id);
+    if (explain && seen?.check) printEvidence(seen.check);
+  }
+}
+
+/** `check` */
+export function checkCommand(program: Command): void {
+  program
+    .command('check [enrolment...]')
+    .description('look at the placements, and say what the engine will say')
+    .option('--method <method>', 'only this method: meta, file or dns')
+    .option('--all', 'every placement whose token is known')
+    .option('--explain', 'with the whole evidence')
+    .option('--json', 'print the checks')
+    .action(async (refs: string[], options: Options & { explain?: boolean }) => {
+      const context = openContext(options);
+      const job = await finish(
+        context,
+        await context.client.check({ body: { ...which(refs, options.all), ...method(options.method) } }),
+      );
+      const checks = job.items.flatMap((item) => (item.result?.check ? [item.result.check] : []));
+      const enrolments = await enrolmentsOf(context, job);
+      const settled = (name: string) =>
+        enrolments.some((one) => one.name === name && (one.badge === 'in-place' || one.badge === 'held'));
+      // A method that nobody uses does not stand in the way where another one is in place.
+      const stops =
+        checks.some((one) => one.forecast !== 'accept' && !settled(one.enrolment)) ||
+        checks.length < job.items.length;
+      process.exitCode = stops ? EXIT.stops : EXIT.done;
+      output(context, { checks }, () => {
+        if (job.items.length === 0) say(paint.dim('Nothing to check: no token is known yet.'));
+        printChecks(job, checks, enrolments, { settled, explain: options.explain === true });
+      });
+    });
+}

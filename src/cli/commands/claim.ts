@@ -1,0 +1,60 @@
+import type { Command } from 'commander';
+import type { Job } from '../../api/documents.js';
+import { finish, openContext, output } from '../context.js';
+import { printCheck } from '../print/check.js';
+import { paint, plain, say } from '../print/text.js';
+import { method, which, type Options } from './chosen.js';
+
+function printClaims({ items }: Job): void {
+  if (items.length === 0)
+    say(paint.dim('Nothing is ready to be claimed. “next” says what is to be done first.'));
+  for (const { result, state } of items) {
+    const mark = result?.stops === true ? paint.red('✗') : paint.green('✓');
+    say(`${mark} ${plain(result?.says ?? state)}`);
+    if (result?.stops === true && result.check) printCheck(result.check);
+    if (result?.problem?.code === 'forecast-refuses') say(paint.dim('    --anyway claims all the same.'));
+  }
+}
+
+/** Asks the one at the terminal; where nobody is there to ask, nothing is claimed against the forecast. */
+async function agrees(enrolments: readonly string[]): Promise<boolean> {
+  if (!process.stdin.isTTY || !process.stdout.isTTY) return false;
+  const { createInterface } = await import('node:readline/promises');
+  const lines = createInterface({ input: process.stdin, output: process.stdout });
+  try {
+    const answer = await lines.question(`Claim ${plain(enrolments.join(', '))} all the same? [y/N] `);
+    return /^y(es)?$/i.test(answer.trim());
+  } finally {
+    lines.close();
+  }
+}
+
+/** `claim` */
+export function claimCommand(program: Command): void {
+  program
+    .command('claim [enrolment...]')
+    .description('ask engines to confirm ownership; one that would refuse is not asked')
+    .option('--ready', 'everything whose token our check sees')
+    .option('--method <method>', 'by this method: meta, file or dns')
+    .option('--anyway', 'although our check says that the engine will refuse')
+    .option('--json', 'print the job')
+    .action(async (refs: string[], options: Options & { ready?: boolean; anyway?: boolean }) => {
+      const context = openContext(options);
+      const chosen = options.ready === true ? { ready: true } : which(refs, undefined);
+      const body = {
+        ...chosen,
+        ...method(options.method),
+        ...(options.anyway === true ? { anyway: true } : {}),
+      };
+      const job = await finish(context, await context.client.claim({ body }));
+      output(context, job, printClaims);
+      const spared = job.items.flatMap(({ result }) =>
+        result?.problem?.code === 'forecast-refuses' && result.enrolment !== undefined
+          ? [result.enrolment]
+          : [],
+      );
+      if (spared.length === 0 || options.json === true || !(await agrees(spared))) return;
+      const anyway = { enrolments: spared, anyway: true, ...method(options.method) };
+      output(context, await finish(context, await context.client.claim({ body: anyway })), printClaims);
+    });
+}

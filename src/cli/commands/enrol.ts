@@ -1,0 +1,102 @@
+import type { Command } from 'commander';
+import type { Reach } from '../../api/documents.js';
+import { finish, openContext, output, printItems, type Context } from '../context.js';
+import { Usage } from '../exit.js';
+import { plain } from '../print/text.js';
+import { printFit } from './engines.js';
+
+function reach(text: string | undefined): { reach?: Reach } {
+  if (text === undefined) return {};
+  if (text !== 'name' && text !== 'address')
+    throw new Usage(`“${text}” is not a reach; expected name or address.`);
+  return { reach: text };
+}
+
+interface EnrolOptions {
+  engine?: string[];
+  fitting?: boolean;
+  reach?: string;
+  address?: string;
+  account?: string;
+  fact?: string[];
+  json?: boolean;
+}
+
+function facts(given: readonly string[] | undefined): { facts?: Record<string, string> } {
+  if (!given) return {};
+  const pairs = given.map((text) => {
+    const at = text.indexOf('=');
+    if (at < 1) throw new Usage(`“${text}” tells nothing; expected such as kind=museum.`);
+    return [text.slice(0, at), text.slice(at + 1)] as const;
+  });
+  return { facts: Object.fromEntries(pairs) };
+}
+
+/** What the engines ask and nobody has told, asked of the one who sits at the terminal. */
+async function askFacts(
+  context: Context,
+  properties: readonly string[],
+  engines: readonly string[] | null,
+): Promise<void> {
+  if (!process.stdin.isTTY || context.json) return;
+  const { createInterface } = await import('node:readline/promises');
+  const asking = createInterface({ input: process.stdin, output: process.stderr });
+  for (const property of properties) {
+    const { items } = await context.client.fit({ params: { property } });
+    const wants = items
+      .filter((one) => (engines ? engines.includes(one.engine.id) : one.fits))
+      .flatMap((one) => one.wants);
+    const told: Record<string, string> = {};
+    for (const want of wants) {
+      if (told[want.id] !== undefined) continue;
+      const choice = want.oneOf ? ` (${want.oneOf.join(', ')})` : '';
+      const answer = (
+        await asking.question(`${plain(property)}: ${plain(want.title)}${plain(choice)}? `)
+      ).trim();
+      if (answer !== '') told[want.id] = answer;
+    }
+    if (Object.keys(told).length > 0)
+      await context.client.editProperty({ params: { property }, body: { facts: told } });
+  }
+  asking.close();
+}
+
+async function enrol(properties: string[], options: EnrolOptions): Promise<void> {
+  const { address, engine, fitting, account } = options;
+  if ((engine === undefined) === (fitting !== true)) throw new Usage('Give --engine ENGINE…, or --fitting.');
+  const context = openContext(options);
+  if (fitting === true && !context.json)
+    for (const property of properties) printFit((await context.client.fit({ params: { property } })).items);
+  const told = facts(options.fact);
+  if (!told.facts) await askFacts(context, properties, engine ?? null);
+  const body = {
+    properties,
+    ...(engine ? { engines: engine } : { fitting: true }),
+    ...reach(options.reach),
+    ...(address === undefined ? {} : { address }),
+    ...(account === undefined ? {} : { account }),
+    ...told,
+  };
+  const job = await finish(context, await context.client.enrol({ body }));
+  output(context, job, (done) => {
+    printItems(done, '');
+  });
+}
+
+/** `enrol` */
+export function enrolCommand(program: Command): void {
+  program
+    .command('enrol <property...>')
+    .description('register properties at engines; what is there already stays as it is')
+    .option('--engine <engine...>', 'at which engines')
+    .option('--fitting', 'at all that matter to the client’s audience; says why before it does')
+    .option(
+      '--reach <reach>',
+      'name (a name and all hosts under it) or address (one address); address where the engine takes it',
+    )
+    .option('--address <address>', 'the address to register, in place of the front door')
+    .option('--account <name>', 'under which account; the agency’s own otherwise')
+    .option('--fact <fact...>', 'what an engine asks of the site, such as kind=museum; remembered')
+    .option('--json', 'print the job')
+    .action(enrol);
+}
