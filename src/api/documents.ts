@@ -268,6 +268,8 @@ export interface Enrolment extends EnrolmentLine {
   missingSince: string | null;
   /** What the engine has switched off for its account. */
   suspended: LinkState[];
+  /** The service's time when this was read, to count waits from. */
+  asOf: string;
 }
 
 export interface Submission {

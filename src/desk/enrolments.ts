@@ -15,7 +15,7 @@ import { viewEvidence } from './evidence.js';
 import { viewClaim } from './claims.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { personNames } from './journal.js';
-import type { Desk } from './parts.js';
+import { nowText, type Desk } from './parts.js';
 import { viewLine, withSteps, type SteppedFacts } from './steps.js';
 import { findEnrolments, findProperty } from './refs.js';
 
@@ -182,6 +182,7 @@ async function view(desk: Desk, facts: SteppedFacts): Promise<Enrolment> {
     },
     missingSince: row.missingSince ?? null,
     suspended: viewSuspended(desk, row.accountId),
+    asOf: nowText(desk),
   };
 }
 

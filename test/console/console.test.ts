@@ -108,8 +108,14 @@ describe('the console', () => {
     await veldrane.getByRole('button', { name: 'Get tokens' }).click();
     await veldrane.getByText('<meta name="veldrane-mooring"').waitFor();
     await veldrane.getByRole('button', { name: 'Claim' }).click();
-    await veldrane.getByText('Not claimed: Veldrane would refuse.').waitFor();
-    await veldrane.getByText('Please put <meta').waitFor();
+    await veldrane.getByText('A claim would be refused.').first().waitFor();
+    await veldrane.getByText('Please put <meta').first().waitFor();
+    await veldrane.getByText('Which method?').click();
+    await veldrane.getByText('It stays through redesigns and changes of host.').waitFor();
+    await veldrane.getByRole('button', { name: 'Tell what they can get at' }).click();
+    await page.getByLabel('Can they change the DNS zone?').selectOption('no');
+    await page.getByRole('dialog').getByRole('button', { name: 'Keep it' }).click();
+    await veldrane.getByText('Nobody at the client can get at the DNS zone.').waitFor();
 
     const { placements } = await stage.marit.showEnrolment({ params: { enrolment: 'clocks@veldrane' } });
     if (placements[0]) await stage.order(orderFor(placements[0]));
@@ -165,6 +171,44 @@ describe('the console', () => {
     await brindle.getByText('held', { exact: true }).waitFor();
   });
 
+  it('shows what should stand beside what stands, the way there, and asks before a claim for nothing', async () => {
+    await stage.results(
+      stage.marit.enrol({ body: { properties: ['tea'], engines: ['veldrane'], reach: 'name' } }),
+    );
+    await stage.results(stage.marit.getTokens({ body: { enrolments: ['tea@veldrane:name'] } }));
+    const { placements } = await stage.marit.showEnrolment({ params: { enrolment: 'tea@veldrane:name' } });
+    const put = placements[0]?.put;
+    if (put?.kind !== 'dns') throw new Error('no record');
+    const until = new Date(stage.world.file.now().getTime() + 7_260_000).toISOString();
+    await stage.order({ do: 'txt', name: put.zone, value: `"${put.value}"` });
+    await signIn();
+    await page.goto(`${stage.url}/properties/tea`);
+    const named = page.getByRole('region', { name: 'tea@veldrane:name' });
+    await named.getByRole('button', { name: 'Check', exact: true }).click();
+    await named.getByText('A claim would be refused.').waitFor();
+    expect(await named.locator('del').allTextContents()).toEqual(['"', '"']);
+    expect(await named.getByRole('rowheader', { name: 'ns2.harbour-names.example' }).count()).toBe(1);
+    await named.getByRole('button', { name: 'Claim' }).click();
+    await page.getByRole('dialog').getByText('quotation marks became part of it').waitFor();
+    await page.getByRole('dialog').getByRole('button', { name: 'Claim anyway' }).click();
+    await page.getByRole('dialog').getByText('record not found').waitFor();
+    await page.keyboard.press('Escape');
+
+    await stage.order({ do: 'odd-name', name: put.zone, rememberMs: 7_260_000 });
+    await stage.order({ do: 'txt', name: put.zone, value: put.value });
+    await named.getByRole('button', { name: 'Check', exact: true }).click();
+    await named.getByText(/Wait 2 h( 1 min| 59 s)?/).waitFor();
+    expect(
+      Math.abs(
+        Date.parse(until) -
+          Date.parse((await named.getByRole('timer').locator('time').getAttribute('datetime')) ?? ''),
+      ),
+    ).toBeLessThan(60_000);
+    await stage.world.advance(7_300_000);
+    await named.getByRole('button', { name: 'Check', exact: true }).click();
+    await named.getByText('A claim would be accepted.').waitFor();
+  });
+
   it('shows the engines, and adopts what is enrolled there already', async () => {
     const held = stage.world.file.state.engines['veldrane']?.enrolments[0];
     if (!held) throw new Error('nothing is enrolled yet');
@@ -190,7 +234,7 @@ describe('the console', () => {
     await sheet.getByRole('button', { name: 'Take over 1' }).click();
     await sheet.getByText('taken over', { exact: true }).waitFor();
     await page.keyboard.press('Escape');
-    const enrolled = await stage.marit.showEnrolment({ params: { enrolment: 'tea@veldrane' } });
+    const enrolled = await stage.marit.showEnrolment({ params: { enrolment: 'tea@veldrane:address' } });
     expect(enrolled.badge).toBe('held');
     const ostrime = page.getByRole('region', { name: 'Ostrime' });
     await ostrime.getByRole('button', { name: 'Adopt' }).click();
@@ -201,7 +245,11 @@ describe('the console', () => {
     await context.grantPermissions(['clipboard-read', 'clipboard-write']);
     await signIn();
     await page.goto(`${stage.url}/properties/clocks`);
-    await page.getByRole('region', { name: 'clocks@veldrane:address' }).getByText('DNS record').click();
+    await page
+      .getByRole('region', { name: 'clocks@veldrane:address' })
+      .getByText('DNS record', { exact: true })
+      .first()
+      .click();
     await page.getByRole('button', { name: 'Copy the record’s value' }).first().click();
     await page.getByText('Copied').waitFor();
     expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(/^veldrane-mooring=\w+$/);
@@ -219,7 +267,7 @@ describe('the console', () => {
     await page.getByRole('button', { name: 'Sign in' }).waitFor();
     expect(await seriousFaults()).toEqual([]);
     await signIn();
-    for (const path of ['/', '/properties/clocks', '/next', '/engines', '/journal']) {
+    for (const path of ['/', '/properties/clocks', '/properties/tea', '/next', '/engines', '/journal']) {
       await page.goto(stage.url + path);
       await page.locator('main h1').waitFor();
       await page.locator('[aria-busy]').first().waitFor({ state: 'detached' });

@@ -243,6 +243,7 @@ export const enrolment = Joi.object<Doc.Enrolment>({
     .allow(null)
     .required(),
   missingSince: maybeTime,
+  asOf: time,
   suspended: list(linkState),
 }).id('Enrolment');
 

@@ -24,10 +24,12 @@ function Cell({ row, engine }: { row: YardRow; engine: Column }) {
           <Link
             to={`/properties/${row.property.handle}#${one.id}`}
             className="inline-flex flex-wrap items-center gap-x-2 no-underline"
-            aria-label={`${row.property.handle} at ${engine.title}${engine.from ? ` by way of ${engine.from.title}` : ''}: ${one.badge}, by ${one.reach}`}
           >
+            <span className="sr-only">
+              {`${row.property.handle} at ${engine.title}${engine.from ? ` by way of ${engine.from.title}` : ''}: `}
+            </span>
             <TagMark badge={one.badge} />
-            {one.reach === 'name' && <span className="text-sm text-faint">by name</span>}
+            {one.reach === 'name' && <span className="text-sm text-faint"> by name</span>}
           </Link>
         </li>
       ))}

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useRef } from 'react';
 import { useLocation } from 'react-router';
-import type { Enrolment, Property, Reach } from '../../../api/documents.js';
+import type { Enrolment, Placement, Property, Reach } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
@@ -9,19 +9,22 @@ import { TagMark } from '../../parts/tag-mark.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { PasteToken, RecordVerdict } from './by-hand.js';
+import { ClaimButton } from './claiming.js';
 import { Fitting } from './fitting.js';
-import { PlacementView } from './placement.js';
+import { MethodAdvice } from './method-advice.js';
+import { PlacementView } from './placement/placement.js';
 
-/** The placement that is worked on: the one claimed by, else one that stands, else one where somebody tried, else the first. */
+/** The placement that is worked on: one that stands, else one where somebody tried, else the one claimed by, else the first. */
 function isOpen(enrolment: Enrolment, at: number): boolean {
   const { placements, claim } = enrolment;
-  const chosen =
-    placements.findIndex((one) => one.method === claim?.method) >= 0
-      ? placements.findIndex((one) => one.method === claim?.method)
-      : Math.max(
-          0,
-          placements.findIndex((one) => one.check?.seen === true),
-        );
+  const first = (fits: (one: Placement) => boolean) => placements.findIndex(fits);
+  const candidates = [
+    first((one) => one.check?.seen === true),
+    first((one) => one.check?.tried === true),
+    first((one) => one.method === claim?.method),
+    0,
+  ];
+  const chosen = candidates.find((found) => found >= 0);
   return at === chosen && enrolment.badge !== 'held';
 }
 
@@ -54,11 +57,7 @@ function Actions({ enrolment, property }: { enrolment: Enrolment; property: Prop
         </WorkButton>
       )}
       {placements.length > 0 && <WorkButton start={() => api.check(only)}>Check</WorkButton>}
-      {placements.length > 0 && badge !== 'held' && (
-        <WorkButton look={badge === 'in-place' ? 'main' : 'plain'} start={() => api.claim(only)}>
-          Claim
-        </WorkButton>
-      )}
+      {placements.length > 0 && badge !== 'held' && <ClaimButton enrolment={enrolment} />}
     </div>
   );
 }
@@ -148,15 +147,21 @@ function EnrolmentView({ enrolment, property, mayWork }: EnrolmentViewProps) {
       </p>
       <Word enrolment={enrolment} />
       {mayWork && <Actions enrolment={enrolment} property={property} />}
+      {enrolment.placements.every(({ check }) => check?.tried !== true) && (
+        <MethodAdvice enrolment={enrolment} />
+      )}
       <div className="mt-3">
         {enrolment.placements.map((placement, at) => (
           <PlacementView
             key={placement.method}
             placement={placement}
+            asOf={enrolment.asOf}
             open={isOpen(enrolment, at)}
             spare={
               placement.check?.seen === false &&
-              (enrolment.badge === 'held' || enrolment.badge === 'in-place')
+              (enrolment.badge === 'held' ||
+                enrolment.badge === 'in-place' ||
+                (!placement.check.tried && enrolment.placements.some((one) => one.check?.tried === true)))
             }
           />
         ))}

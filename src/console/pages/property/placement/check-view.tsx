@@ -1,0 +1,83 @@
+import type { CheckWithEvidence, Finding, Forecast, Placement } from '../../../../api/documents.js';
+import { CopyButton } from '../../../parts/copy-button.js';
+import { Countdown } from '../../../parts/countdown.js';
+import { When } from '../../../parts/when.js';
+import { AroundLines, Compared } from './compared.js';
+import { Servers } from './servers.js';
+import { Way } from './way.js';
+
+export const TONE: Readonly<Record<Forecast, string>> = {
+  accept: 'text-good',
+  refuse: 'text-stops',
+  unsure: 'text-harms',
+};
+export const SIGN: Readonly<Record<Forecast, string>> = { accept: '✓', refuse: '✗', unsure: '?' };
+const SAYS: Readonly<Record<Forecast, string>> = {
+  accept: 'A claim would be accepted',
+  refuse: 'A claim would be refused',
+  unsure: 'Nobody can be sure what a claim would come to',
+};
+
+/** A cause with its sentence for the developer; what merely follows from it is only told. */
+function FindingView({ one }: { one: Finding }) {
+  if (one.follows !== null) return <li className="pl-3 text-faint">so also: {one.says}</li>;
+  return (
+    <li>
+      <p className="break-words">
+        {one.grade === 'harms' && <strong className="text-harms">harms: </strong>}
+        {one.says}
+      </p>
+      {one.remedy !== '' && (
+        <p className="mt-1 flex items-start gap-3">
+          <span className="grow border-l-2 border-accent pl-2 break-words">{one.remedy}</span>
+          <CopyButton text={one.remedy} what="the sentence for the developer" />
+        </p>
+      )}
+    </li>
+  );
+}
+
+function wantedOf({ put }: Placement): string {
+  return put.kind === 'dns' ? put.value : put.content;
+}
+
+interface CheckViewProps {
+  check: CheckWithEvidence;
+  placement: Placement;
+  /** The service's time when this was read. */
+  asOf: string;
+}
+
+/** What the newest look said, why, what to do about it, and what it rests on. */
+export function CheckView({ check, placement, asOf }: CheckViewProps) {
+  const { seenThere } = check;
+  return (
+    <div className="mt-2 border-t border-rule pt-2 text-sm">
+      <p>
+        <strong className={TONE[check.forecast]}>
+          {SIGN[check.forecast]} {SAYS[check.forecast]}.
+        </strong>{' '}
+        <span className="text-faint">
+          Looked <When time={check.checkedAt} />; so since <When time={check.seenSince} />.
+        </span>
+      </p>
+      {check.visibleAt !== null && (
+        <p className="mt-1" role="timer">
+          <Countdown until={check.visibleAt} from={asOf} />
+        </p>
+      )}
+      <ul className="mt-1 space-y-1">
+        {check.findings.map((one) => (
+          <FindingView key={one.code} one={one} />
+        ))}
+      </ul>
+      {check.marked && <Compared marked={check.marked} />}
+      {seenThere.kind === 'page' && seenThere.around && <AroundLines around={seenThere.around} />}
+      {seenThere.kind === 'page' ? (
+        <Way seen={seenThere} />
+      ) : (
+        <Servers seen={seenThere} wanted={wantedOf(placement)} />
+      )}
+    </div>
+  );
+}
