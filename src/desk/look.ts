@@ -5,7 +5,7 @@ import { examine, readFirst } from '../core/badge/examine.js';
 import { judge, type EarlierLook, type Judgement } from '../core/badge/judge.js';
 import { holds } from '../core/badge/judge-dns.js';
 import { fileStands } from '../core/badge/judge-file.js';
-import { tagStands } from '../core/badge/judge-meta.js';
+import { tagStands } from '../core/badge/right-tag.js';
 import { NOTHING_KNOWN, type JudgeContext } from '../core/badge/judge-value.js';
 import type { OwnSide, KnownToken } from '../core/badge/known-token.js';
 import type { DnsPlacement, FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';

@@ -1,6 +1,7 @@
 import type { Evidence, PageEvidence, PageSeen } from './evidence.js';
 import { tokenWords } from './known-token.js';
-import { readPage, type PageTags } from './page-tags.js';
+import { placeInText, readPage, type MetaTag, type PageTags } from './page-tags.js';
+import { isRight, tagStands } from './right-tag.js';
 import type { MetaPlacement, Placement } from './placement.js';
 
 /** The pages among the evidence, each read once. */
@@ -48,7 +49,13 @@ export function examine(
 /** Reads the page that the first look found; null where there is none to read. */
 export function readFirst(placement: Placement, seen: PageSeen | Evidence): PageTags | null {
   if (placement.method !== 'meta' || !('body' in seen) || seen.body === null) return null;
-  return readPage(seen.body.text, [placement.content, `${placement.name}"`]);
+  const { text } = seen.body;
+  const hints = [placement.content, `${placement.name}"`];
+  const page = readPage(text, hints, false);
+  // Where something is wrong, it matters where; where all is well, only the place of the tag does.
+  if (!tagStands(placement, page)) return readPage(text, hints);
+  const isIt = (tag: MetaTag) => isRight(placement, tag);
+  return { ...page, tags: page.tags.map((tag) => (isIt(tag) ? { ...tag, ...placeInText(text, tag) } : tag)) };
 }
 
 function readPages(placement: MetaPlacement, evidence: PageEvidence, page: PageTags | null): PagesRead {

@@ -9,6 +9,7 @@ import type { Examined } from './examine.js';
 import { judgePage } from './judge-reach.js';
 import type { MetaTag, PageTags, TagPlace } from './page-tags.js';
 import type { MetaPlacement } from './placement.js';
+import { isNamed, isRight, tagStands } from './right-tag.js';
 import { same } from './same.js';
 
 /** Where no engine reads a tag, and the finding that says so. */
@@ -61,24 +62,6 @@ export function judgeMeta(
     ...judgeKeepingOut(last, page.tags),
     ...large,
   ];
-}
-
-/** Whether the tag stands on a page where engines read it. */
-export function tagStands(placement: MetaPlacement, page: PageTags): boolean {
-  return page.tags.some((tag) => isRight(placement, tag));
-}
-
-function isNamed(placement: MetaPlacement, tag: MetaTag): boolean {
-  return tag.name?.toLowerCase() === placement.name.toLowerCase();
-}
-
-function isRight(placement: MetaPlacement, tag: MetaTag): boolean {
-  return (
-    tag.where === 'head' &&
-    !tag.byProperty &&
-    isNamed(placement, tag) &&
-    same(placement.compare, tag.content, placement.content)
-  );
 }
 
 /** A page that only frames another shows engines nothing of that other one. */

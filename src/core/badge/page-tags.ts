@@ -38,10 +38,12 @@ const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template',
  * Reads a page as the HTML standard's tree builder does, so that an element that may not stand in the head ends it.
  * @param text the page
  * @param hints words by which hidden tags are worth looking for (the tag's name, the token)
+ * @param locations whether lines and columns are wanted: keeping them costs as much as the reading itself. Without them
+ *   every tag is at line 0.
  */
-export function readPage(text: string, hints: readonly string[]): PageTags {
+export function readPage(text: string, hints: readonly string[], locations = true): PageTags {
   // The mark that decoding takes off (the Encoding standard, §6.1) was kept for files, where it counts.
-  const document = parse(text.replace(/^\ufeff/u, ''), { sourceCodeLocationInfo: true });
+  const document = parse(text.replace(/^\ufeff/u, ''), { sourceCodeLocationInfo: locations });
   const tags: MetaTag[] = [];
   const frames: string[] = [];
   let letters = 0;
@@ -52,7 +54,7 @@ export function readPage(text: string, hints: readonly string[]): PageTags {
     const { node, where } = next;
     if (isElement(node)) {
       if (node.tagName === 'meta') tags.push(readTag(node, where));
-      if (node.tagName === 'body' && !node.sourceCodeLocation) headEndedBy = firstIn(node);
+      if (locations && node.tagName === 'body' && !node.sourceCodeLocation) headEndedBy = firstIn(node);
       if (FRAMES.has(node.tagName)) frames.push(attribute(node, 'src') ?? '');
     }
     if (node.nodeName === '#comment' && 'data' in node)
@@ -67,11 +69,31 @@ export function readPage(text: string, hints: readonly string[]): PageTags {
       node.nodeName === 'head' ? 'head' : node.nodeName === 'template' ? 'template' : where;
     if ('content' in node) open.push({ node: node.content, where: 'template' });
     if ('childNodes' in node)
-      for (const child of node.childNodes.toReversed()) open.push({ node: child, where: inside });
+      for (let at = node.childNodes.length - 1; at >= 0; at -= 1) {
+        const child = node.childNodes[at];
+        if (child) open.push({ node: child, where: inside });
+      }
   }
   const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
   const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
   return { tags, headEndedBy, frame: isOnlyFrames ? (outward ?? null) : null };
+}
+
+/**
+ * Where a tag that stands in the head was written, found by its text: for pages that were read without locations.
+ * @returns line and column, counted from 1; line 0 where the text does not show it
+ */
+export function placeInText(
+  text: string,
+  tag: Pick<MetaTag, 'name' | 'content'>,
+): { line: number; column: number } {
+  const name = tag.name?.toLowerCase() ?? '';
+  for (const match of text.matchAll(/<meta\b[^>]*>/giu))
+    if (match[0].includes(tag.content.trim()) && match[0].toLowerCase().includes(name)) {
+      const before = text.slice(0, match.index);
+      return { line: before.split('\n').length, column: match.index - before.lastIndexOf('\n') };
+    }
+  return { line: 0, column: 0 };
 }
 
 function isElement(node: Node): node is Element {
