@@ -5,9 +5,14 @@ import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { AddressGuard } from '../../src/net/guard.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS, parseEndpoint, reroute, type NetSettings } from '../../src/net/settings.js';
+import { parseTarget } from '../../src/core/address/reach.js';
+import { placementOf } from '../../src/core/badge/placement.js';
+import { lookAt } from '../../src/desk/look.js';
+import { Asker } from '../../src/net/dns/asker.js';
 import { ask } from '../../src/net/dns/query.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld } from '../../src/rehearsal/scenario.js';
+import { veldrane } from '../support/profiles.js';
 
 describe('the address guard', () => {
   const guard = new AddressGuard(['192.0.2.0/24', '2001:db8::/32']);
@@ -221,5 +226,39 @@ describe('going out', () => {
       rcode: null,
       failure: expect.stringMatching(/unreachable|timed-out/) as string,
     });
+  });
+
+  test.each([
+    ['/bomb', 'meta.beyond-bound', 'unsure'],
+    ['/endless', 'meta.beyond-bound', 'unsure'],
+    ['/slow', 'reach.timed-out', 'refuse'],
+    ['/headers', 'reach.headers-too-large', 'refuse'],
+    ['/loop', 'reach.loop', 'refuse'],
+    ['/chain', 'reach.too-many-hops', 'refuse'],
+    ['/inside', 'reach.off-domain', 'refuse'],
+    ['/broken-gzip', 'reach.cut', 'refuse'],
+    ['/cut', 'reach.cut', 'refuse'],
+  ])('%s ends in the finding %s, not in an exception', async (path, code, forecast) => {
+    const address = 'http://www.saltmarsh-ferries.example/';
+    const own = placementOf(veldrane, parseTarget('address', address), 'meta', 'ab'.repeat(12));
+    if (!own) throw new Error('no placement');
+    const placement = { ...own, place: `http://www.saltmarsh-ferries.example${path}` };
+    const { judgement } = await lookAt(net, { now: () => new Date() }, placement);
+    expect([judgement.findings[0]?.code, judgement.forecast]).toEqual([code, forecast]);
+  });
+
+  it('asks no name server inside for a zone that claims it', async () => {
+    const inside: NameServer = await startNameServer({ state, now: () => new Date() }, 'ns1', 0);
+    const asked = await new Asker(net.settings, net.resolver.server, new AddressGuard([])).direct(
+      '127.0.0.1',
+      'saltmarsh-ferries.example',
+      'TXT',
+    );
+    await inside.close();
+    expect(asked).toEqual({ kind: 'failed', failure: 'guarded' });
+  });
+
+  it('says that there are no servers to ask where the walk finds none', async () => {
+    expect(await net.zone('nothing.at-all.example')).toMatchObject({ servers: [] });
   });
 });

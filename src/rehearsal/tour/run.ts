@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
+import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
 import { PROGRAM, Tour } from './tour.js';
 
@@ -32,6 +33,7 @@ try {
   await fit(tour);
   await byHand(tour);
   await misbehaving(tour);
+  await mishaps(tour);
 } finally {
   const gone = new Promise((done) => demo.once('exit', done));
   demo.kill('SIGTERM');
