@@ -1,17 +1,17 @@
 import type { Check } from '../../api/documents.js';
 import { forecast } from './marks.js';
-import { paint, plain, say, when } from './text.js';
+import { paint, paragraph, plain, say, when } from './text.js';
 
 /** One check as a block that can be read in five seconds: forecast, what was seen, what to send to the developer. */
 export function printCheck(check: Check): void {
   say(`${forecast(check.forecast)}  ${paint.bold(plain(check.enrolment))} by ${check.method}`);
   for (const one of check.findings) {
     if (one.follows !== null) {
-      say(paint.dim(`      so also: ${plain(one.says)}`));
+      paragraph('      ', `so also: ${plain(one.says)}`, paint.dim);
       continue;
     }
-    say(`    ${one.grade === 'harms' ? `${paint.yellow('harms:')} ` : ''}${plain(one.says)}`);
-    if (one.remedy !== '') say(`    ${paint.cyan('→')} ${plain(one.remedy)}`);
+    paragraph('    ', `${one.grade === 'harms' ? 'harms: ' : ''}${plain(one.says)}`);
+    if (one.remedy !== '') paragraph('    → ', plain(one.remedy), paint.cyan);
   }
   if (check.visibleAt !== null)
     say(`    ${paint.bold('wait')} until ${when(check.visibleAt)} UTC, then check again.`);

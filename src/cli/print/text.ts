@@ -28,6 +28,30 @@ export function when(time: string | null): string {
   return time === null ? '–' : `${time.slice(0, 10)} ${time.slice(11, 16)}`;
 }
 
+/**
+ * A paragraph for people: at a terminal its lines break between words and stay indented; elsewhere it is one line, so
+ * that it can be searched and cut.
+ * @param lead what stands before the first line, spaces for a mere indent
+ */
+export function paragraph(lead: string, text: string, look: (line: string) => string = (line) => line): void {
+  const room = width() - [...lead].length - 1;
+  if (!process.stdout.isTTY || room < 30) {
+    say(lead + look(text));
+    return;
+  }
+  const lines: string[] = [];
+  for (const word of text.split(' ')) {
+    const last = lines.at(-1);
+    if (last !== undefined && [...last].length + 1 + [...word].length <= room)
+      lines[lines.length - 1] = `${last} ${word}`;
+    else lines.push(word);
+  }
+  const indent = ' '.repeat([...lead].length);
+  lines.forEach((line, at) => {
+    say((at === 0 ? lead : indent) + look(line));
+  });
+}
+
 export function width(): number {
   return process.stdout.isTTY ? process.stdout.columns : 120;
 }

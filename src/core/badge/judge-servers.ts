@@ -65,13 +65,17 @@ export function judgeServers(
     findings.push(
       finding('dns.wrong-host', {
         ...base,
-        aside: words(aside),
-        delegated: words(evidence.servers.filter(isDelegated)),
+        aside: named(aside),
+        delegated: named(evidence.servers.filter(isDelegated)),
       }),
     );
   if (lame.length > 0 && answering.length > 0)
     findings.push(finding('dns.server-lame', { ...base, lame: excerpt(lame.map(fault).join(', '), 240) }));
   return findings;
+}
+
+function named(servers: readonly ServerSeen[]): string {
+  return excerpt(servers.map(({ name }) => name).join(', '), 240);
 }
 
 function isDelegated({ role }: ServerSeen): boolean {

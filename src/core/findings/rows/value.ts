@@ -40,7 +40,8 @@ export function valueRows<Area extends string>({
     `${area}.${difference}`,
     {
       grade: 'stops',
-      says: `${holder} holds “{found}”: the right value, but {hint}.`,
+      // A value in quotation marks is not put into more of them.
+      says: `${holder} holds ${difference === 'quotes' ? '{found}' : '“{found}”'}: the right value, but {hint}.`,
       remedy: `${remedy} (As it stands, {hint}.)`,
     },
   ]);

@@ -23,13 +23,15 @@ function FindingView({ one }: { one: Finding }) {
   if (one.follows !== null) return <li className="pl-3 text-faint">so also: {one.says}</li>;
   return (
     <li>
-      <p className="break-words">
+      <p className="wrap-anywhere">
         {one.grade === 'harms' && <strong className="text-harms">harms: </strong>}
         {one.says}
       </p>
       {one.remedy !== '' && (
-        <p className="mt-1 flex items-start gap-3">
-          <span className="grow border-l-2 border-accent pl-2 break-words">{one.remedy}</span>
+        <p className="mt-1 flex flex-wrap items-start gap-3 sm:flex-nowrap">
+          <span className="min-w-0 grow border-l-2 border-accent pl-2 wrap-anywhere max-sm:w-full">
+            {one.remedy}
+          </span>
           <CopyButton text={one.remedy} what="the sentence for the developer" />
         </p>
       )}
