@@ -21,8 +21,8 @@ export interface SiteState {
   wall: boolean;
   /** Whether every host answers by itself, over HTTP too, in place of leading to the one over HTTPS. */
   plain: boolean;
-  /** The copy of the home page that a cache before it hands out, made at a time and kept for so many seconds. */
-  copy: { html: string; at: string; seconds: number } | null;
+  /** The copy that a cache before it hands out, made at a time and kept for so many seconds; of the home page unless told. */
+  copy: { path?: string; status?: number; html: string; at: string; seconds: number } | null;
   certificate: CertificateKind;
 }
 

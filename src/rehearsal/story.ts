@@ -1,8 +1,6 @@
-import type { Client as Person } from '../client/client.js';
-import type { Enrolment, Method, Placement } from '../api/documents.js';
-import { sendOrder } from './command.js';
+import { Agency } from './agency.js';
+import { orderFor } from './developer.js';
 import { MISHAPS, type Mishap } from './mishaps.js';
-import type { World } from './world.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -11,13 +9,7 @@ const DAY = 24 * HOUR;
 export const STORY_MS = 17 * DAY;
 
 /** Tells the demo's story: what the agency at the harbour did in the last two weeks, by the product's own API. */
-export class Story {
-  constructor(
-    private readonly world: World,
-    private readonly marit: Person,
-    private readonly jonas: Person,
-  ) {}
-
+export class Story extends Agency {
   async tell(): Promise<void> {
     await Promise.all([this.ferries(), this.clocks(), this.ropes(), this.others()]);
     await this.later(3 * HOUR);
@@ -255,89 +247,8 @@ export class Story {
     ]);
     await Promise.all([this.marit.finished(checks), this.marit.finished(readings)]);
   }
-
-  /** Registers on the engine's pages, pastes what they show, and has one method placed. */
-  private async byHand(property: string, method: Method): Promise<void> {
-    const enrolment = `${property}@brindle`;
-    const target = await this.target(enrolment);
-    const shown = await this.order({ do: 'page', engine: 'brindle', visit: { ask: 'register', target } });
-    const line = shown
-      .split('\n')
-      .find((one) => (method === 'meta' ? one.startsWith('<meta') : one.startsWith('/')));
-    await this.jonas.pasteToken({ params: { enrolment }, body: { text: line ?? shown, method } });
-    await this.place(enrolment, method);
-  }
-
-  private async target(enrolment: string): Promise<string> {
-    return (await this.marit.showEnrolment({ params: { enrolment } })).target;
-  }
-
-  private async claim(enrolment: string): Promise<void> {
-    await this.jonas.finished(await this.jonas.claim({ body: { enrolments: [enrolment] } }));
-  }
-
-  private async takeOn(
-    name: string,
-    client: string,
-    audience: string[],
-    address: string,
-    handle: string,
-  ): Promise<void> {
-    await this.marit.addClient({ body: { name, handle: client, audience } });
-    const property = await this.marit.addProperty({ body: { client, address, handle } });
-    await this.marit.finished({ id: property.job });
-  }
-
-  private async enrol(
-    property: string,
-    engines: string[],
-    reach: 'name' | 'address',
-    facts?: Record<string, string>,
-  ): Promise<void> {
-    const body = { properties: [property], engines, reach, ...(facts === undefined ? {} : { facts }) };
-    await this.marit.finished(await this.marit.enrol({ body }));
-  }
-
-  private async tokens(enrolment: string, method?: Method): Promise<void> {
-    const body = { enrolments: [enrolment], ...(method === undefined ? {} : { method }) };
-    await this.marit.finished(await this.marit.getTokens({ body }));
-  }
-
-  private async check(property: string): Promise<void> {
-    await this.jonas.finished(await this.jonas.check({ body: { enrolments: [property] } }));
-  }
-
-  private async placement(enrolment: string, method: Method): Promise<Placement> {
-    const found: Enrolment = await this.marit.showEnrolment({ params: { enrolment } });
-    const placement = found.placements.find((one) => one.method === method);
-    if (!placement) throw new Error(`${enrolment} has no token by ${method}`);
-    return placement;
-  }
-
-  private async place(enrolment: string, method: Method): Promise<void> {
-    await this.order(orderFor(await this.placement(enrolment, method)));
-  }
-
-  private async order(order: object): Promise<string> {
-    const { done, says } = await sendOrder(this.world.control.url, order);
-    if (!done) throw new Error(says);
-    return says;
-  }
-
-  private async later(ms: number): Promise<void> {
-    await this.world.advance(ms);
-  }
 }
 
 function nameOf({ handle, engine, reach }: Mishap): string {
   return `${handle}@${engine}:${reach}`;
-}
-
-/** What the client's developer does with a placement: the order to the rehearsal that puts it in place. */
-export function orderFor(placement: Placement): object {
-  const { put } = placement;
-  if (put.kind === 'meta') return { do: 'meta', host: new URL(put.page).hostname, tag: put.tag };
-  if (put.kind === 'file')
-    return { do: 'file', host: new URL(put.url).hostname, path: put.path, content: put.content };
-  return { do: 'txt', name: placement.place, value: put.value };
 }

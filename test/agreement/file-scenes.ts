@@ -184,6 +184,28 @@ export const FILE_SCENES: readonly File[] = [
   there('forbidden', 'reach.denied', () => ({ status: 403, body: 'no' })),
   there('the server has an error', 'reach.server-error', () => ({ status: 500, body: 'oops' })),
   {
+    what: 'a cache that still says there is none',
+    first: 'file.stale-copy',
+    arrange: (g) => {
+      const copy = {
+        path: g.placement.path,
+        status: 404,
+        html: 'none',
+        at: new Date().toISOString(),
+        seconds: 900,
+      };
+      g.site({ copy, files: { [g.placement.path]: { content: g.placement.content, type: 'text/plain' } } });
+    },
+  },
+  {
+    what: 'only a cache still has it',
+    first: 'file.going-stale',
+    arrange: (g) => {
+      const { path, content: html } = g.placement;
+      g.site({ copy: { path, html, at: new Date().toISOString(), seconds: 900 } });
+    },
+  },
+  {
     what: 'an expired certificate',
     first: 'reach.tls-expired',
     arrange: (g) =>

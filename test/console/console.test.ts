@@ -2,7 +2,7 @@ import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
 import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it, test } from 'vitest';
-import { orderFor } from '../../src/rehearsal/story.js';
+import { orderFor } from '../../src/rehearsal/developer.js';
 import { openStage, PASSWORD, type Stage } from '../support/stage.js';
 
 const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');

@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Check, CheckWithEvidence, Method, Placement } from '../../src/api/documents.js';
 import type { Client } from '../../src/client/client.js';
-import { orderFor } from '../../src/rehearsal/story.js';
+import { orderFor } from '../../src/rehearsal/developer.js';
 import { openStage, type Stage } from '../support/stage.js';
 
 const HOST = 'www.saltmarsh-ferries.example';

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { createClient, type Client } from '../../src/client/client.js';
 import { sendOrder } from '../../src/rehearsal/command.js';
-import { orderFor } from '../../src/rehearsal/story.js';
+import { orderFor } from '../../src/rehearsal/developer.js';
 import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
 import { startBuiltService } from '../support/built.js';
 import { addPersonWithKeyHere } from '../../src/service/persons.js';

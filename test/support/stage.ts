@@ -5,7 +5,7 @@ import type { Enrolment, Job, JobResult, Role } from '../../src/api/documents.js
 import { createClient, type Client } from '../../src/client/client.js';
 import { keyByPassword } from '../../src/client/key-by-password.js';
 import { sendOrder } from '../../src/rehearsal/command.js';
-import { orderFor } from '../../src/rehearsal/story.js';
+import { orderFor } from '../../src/rehearsal/developer.js';
 import type { EngineRules } from '../../src/rehearsal/engines/rules.js';
 import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
 import { addPersonWithKeyHere } from '../../src/service/persons.js';

@@ -1,4 +1,5 @@
-import type { Enrolment, Placement, WhatToPut } from '../../api/documents.js';
+import type { Enrolment, Placement } from '../../api/documents.js';
+import { putInOneLine } from '../../api/put-in-one-line.js';
 import { paint, plain, say, when } from './text.js';
 
 /** Exactly what to put where, ready to copy: each value on a line of its own, without decoration. */
@@ -36,20 +37,9 @@ function printPast({ before, standsAt, recordedBy, token }: Placement): void {
   if (before) {
     const why = before.why === 'expired' ? 'void unclaimed' : 'the engine handed out another';
     say(paint.yellow(`  ! old since ${when(before.replacedAt)} UTC (${why}); take it away where it stands:`));
-    say(`    was  ${plain(oneLine(before.put))}`);
+    say(`    was  ${plain(putInOneLine(before.put))}`);
     say(`    now  ${plain(token)}`);
   }
   for (const one of standsAt)
     say(`  the same token as for ${plain(one.enrolment)}, which stands at ${plain(one.place)}`);
-}
-
-function oneLine(put: WhatToPut): string {
-  switch (put.kind) {
-    case 'meta':
-      return put.tag;
-    case 'file':
-      return `${put.path} holding ${put.content}`;
-    case 'dns':
-      return put.value;
-  }
 }

@@ -34,7 +34,8 @@ function sendArranged(answer: AnswerState, request: IncomingMessage, response: S
 function sendCopy(site: SiteState, request: IncomingMessage, response: ServerResponse, now: Date): boolean {
   const { copy } = site;
   const isPast = request.headers['cache-control'] === 'no-cache' || (request.url ?? '').includes('?');
-  if (!copy || isPast) return false;
+  const path = (request.url ?? '/').split('?')[0];
+  if (!copy || isPast || path !== (copy.path ?? '/')) return false;
   const age = Math.round((now.getTime() - Date.parse(copy.at)) / 1000);
   if (age >= copy.seconds) return false;
   const headers = {
@@ -42,7 +43,9 @@ function sendCopy(site: SiteState, request: IncomingMessage, response: ServerRes
     'cache-control': `public, max-age=${String(copy.seconds)}`,
     via: '1.1 harbour-cache',
   };
-  response.writeHead(200, { 'content-type': 'text/html; charset=utf-8', ...headers }).end(copy.html);
+  response
+    .writeHead(copy.status ?? 200, { 'content-type': 'text/html; charset=utf-8', ...headers })
+    .end(copy.html);
   return true;
 }
 
@@ -69,7 +72,7 @@ export function answerSite(
     site.answers[path] ??
     (site.files[path] || site.sitemaps[path] !== undefined ? undefined : site.answers['*']);
   if (arranged) return sendArranged(arranged, request, response);
-  if (path === '/' && sendCopy(site, request, response, now)) return;
+  if (sendCopy(site, request, response, now)) return;
   sendUsual(site, path, response);
 }
 

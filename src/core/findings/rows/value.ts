@@ -1,4 +1,4 @@
-import type { Difference } from '../../badge/difference.js';
+import { DIFFERENCES, type Difference } from '../../badge/difference.js';
 import type { CatalogueEntry } from '../finding.js';
 
 type ValueCode = Difference | 'other-token' | 'replaced-token' | 'other-value';
@@ -12,31 +12,13 @@ interface ValueWords<Area extends string> {
   readonly remedy: string;
 }
 
-const NEAR: readonly Difference[] = [
-  'whole-tag',
-  'whole-line',
-  'prefix-missing',
-  'prefix-doubled',
-  'split',
-  'cut',
-  'extra',
-  'quotes',
-  'dashes',
-  'invisible',
-  'escaped',
-  'look-alike',
-  'case',
-  'spaces',
-  'typo',
-];
-
 /** The rows for a value that is not the right one: the same for every method, in the words of each. */
 export function valueRows<Area extends string>({
   area,
   holder,
   remedy,
 }: ValueWords<Area>): Record<`${Area}.${ValueCode}`, CatalogueEntry> {
-  const near = NEAR.map((difference): [string, CatalogueEntry] => [
+  const near = DIFFERENCES.map((difference): [string, CatalogueEntry] => [
     `${area}.${difference}`,
     {
       grade: 'stops',

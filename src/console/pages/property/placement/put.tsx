@@ -1,5 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Placement, WhatToPut } from '../../../../api/documents.js';
+import { putInOneLine } from '../../../../api/put-in-one-line.js';
 import { CopyButton } from '../../../parts/copy-button.js';
 import { When } from '../../../parts/when.js';
 
@@ -50,17 +51,6 @@ export function Put({ put }: { put: WhatToPut }): ReactNode {
   }
 }
 
-function oneLine(put: WhatToPut): string {
-  switch (put.kind) {
-    case 'meta':
-      return put.tag;
-    case 'file':
-      return `${put.path} holding ${put.content}`;
-    case 'dns':
-      return put.value;
-  }
-}
-
 /** The old token beside the new one, and where the account’s token stands already. */
 export function Past({ placement: { before, standsAt, put, recordedBy } }: { placement: Placement }) {
   return (
@@ -77,9 +67,9 @@ export function Past({ placement: { before, standsAt, put, recordedBy } }: { pla
           </p>
           <p className="mt-1 grid gap-x-3 sm:grid-cols-[3rem_1fr]">
             <span className="text-faint">was</span>
-            <del className="font-mono text-[13px] break-all">{oneLine(before.put)}</del>
+            <del className="font-mono text-[13px] break-all">{putInOneLine(before.put)}</del>
             <span className="text-faint">now</span>
-            <ins className="font-mono text-[13px] break-all no-underline">{oneLine(put)}</ins>
+            <ins className="font-mono text-[13px] break-all no-underline">{putInOneLine(put)}</ins>
           </p>
         </div>
       )}
