@@ -84,7 +84,7 @@ export const REACH_SCENES: readonly Reach[] = [
   })),
   way('the connection is cut', 'reach.cut', () => ({ serves: 'down' })),
   way('the server has an error', 'reach.server-error', () => ({ serves: 'errors' })),
-  way('no answer in time', 'reach.timed-out', () => ({ answers: { '/': { status: 200, delayMs: 4_000 } } })),
+  way('no answer in time', 'reach.timed-out', () => ({ answers: { '/': { status: 200, delayMs: 20_000 } } })),
   way('headers without end', 'reach.headers-too-large', () => ({
     answers: { '/': { status: 200, headers: { 'x-pile': 'x'.repeat(60_000) } } },
   })),
