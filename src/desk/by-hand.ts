@@ -1,5 +1,5 @@
 import type { Enrolment, Method, PastedToken, Sitemap } from '../api/documents.js';
-import { readPasted } from '../core/badge/pasted.js';
+import { readPasted } from '../core/badge/token/pasted.js';
 import { Problem } from '../api/problems.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';

@@ -1,9 +1,9 @@
 import { Op } from 'sequelize';
 import type { CheckWithEvidence, Enrolment, Placement, WhatToPut } from '../api/documents.js';
 import { parseTarget } from '../core/address/reach.js';
-import { standing } from '../core/badge/judge.js';
-import { wantedText } from '../core/badge/known-token.js';
-import { markDifference } from '../core/badge/marked.js';
+import { standing } from '../core/badge/judge/judge.js';
+import { wantedText } from '../core/badge/token/known-token.js';
+import { markDifference } from '../core/badge/token/marked.js';
 import { placementOf, type Placement as CorePlacement } from '../core/badge/placement.js';
 import { methodsFor } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';

@@ -6,8 +6,8 @@ import type {
   PageEvidence,
   PageSeen,
   TxtRecord,
-} from '../core/badge/evidence.js';
-import { surroundings } from '../core/badge/surroundings.js';
+} from '../core/badge/look/evidence.js';
+import { surroundings } from '../core/badge/look/surroundings.js';
 import { excerpt } from '../core/findings/excerpt.js';
 import type { Finding } from '../core/findings/finding.js';
 

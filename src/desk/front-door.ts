@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import type { JobResult } from '../api/documents.js';
 import type { SiteSeen } from '../core/badge/advice.js';
-import type { PageSeen } from '../core/badge/evidence.js';
-import { siteSeen } from '../core/badge/site-seen.js';
+import type { PageSeen } from '../core/badge/look/evidence.js';
+import { siteSeen } from '../core/badge/look/site-seen.js';
 import { frontDoorOf, type FrontDoor } from '../core/variants/front-door.js';
 import { addressForPeople, addressText, parseAddress, type WebAddress } from '../core/address/web-address.js';
 import { PropertyRow } from '../store/models/clients.js';

@@ -1,4 +1,4 @@
-import type { KnownToken } from '../core/badge/known-token.js';
+import type { KnownToken } from '../core/badge/token/known-token.js';
 import type { Method } from '../core/profile/profile.js';
 import type { Desk } from './parts.js';
 

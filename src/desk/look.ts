@@ -1,15 +1,15 @@
 import { randomBytes } from 'node:crypto';
-import { furtherNames, furtherPages } from '../core/badge/elsewhere.js';
-import type { DnsEvidence, Evidence, PageEvidence, PageSeen } from '../core/badge/evidence.js';
-import { examine, readFirst } from '../core/badge/examine.js';
-import { judge, type EarlierLook, type Judgement } from '../core/badge/judge.js';
-import { holds } from '../core/badge/judge-dns.js';
-import { fileStands } from '../core/badge/judge-file.js';
-import { tagStands } from '../core/badge/right-tag.js';
-import { NOTHING_KNOWN, type JudgeContext } from '../core/badge/judge-value.js';
-import type { OwnSide, KnownToken } from '../core/badge/known-token.js';
+import { furtherNames, furtherPages } from '../core/badge/look/elsewhere.js';
+import type { DnsEvidence, Evidence, PageEvidence, PageSeen } from '../core/badge/look/evidence.js';
+import { examine, readFirst } from '../core/badge/look/examine.js';
+import { judge, type EarlierLook, type Judgement } from '../core/badge/judge/judge.js';
+import { holds } from '../core/badge/judge/dns.js';
+import { fileStands } from '../core/badge/judge/file.js';
+import { tagStands } from '../core/badge/look/right-tag.js';
+import { NOTHING_KNOWN, type JudgeContext } from '../core/badge/judge/value.js';
+import type { OwnSide, KnownToken } from '../core/badge/token/known-token.js';
 import type { DnsPlacement, FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
-import type { PageTags } from '../core/badge/page-tags.js';
+import type { PageTags } from '../core/badge/look/page-tags.js';
 import type { Clock } from '../core/time/clock.js';
 import type { Net } from '../net/net.js';
 

@@ -1,6 +1,6 @@
 import { finding } from '../core/findings/catalogue.js';
 import type { Finding } from '../core/findings/finding.js';
-import { judgeStatus } from '../core/badge/judge-reach.js';
+import { judgeStatus } from '../core/badge/judge/reach.js';
 import { MAX_ADDRESSES, MAX_BYTES, SitemapReader } from '../core/sitemap/reader.js';
 import type { FileReading, WholeReading } from '../core/sitemap/reading.js';
 import type { Net } from '../net/net.js';

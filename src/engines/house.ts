@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
-import { HOUSE_TOKEN_BYTES, houseToken } from '../core/badge/token.js';
-import type { Judgement } from '../core/badge/judge.js';
+import { HOUSE_TOKEN_BYTES, houseToken } from '../core/badge/token/house-token.js';
+import type { Judgement } from '../core/badge/judge/judge.js';
 import { durationMs } from '../core/time/duration.js';
 import type { Clock } from '../core/time/clock.js';
 import type { EngineProfile, Method } from '../core/profile/profile.js';

@@ -1,4 +1,4 @@
-import type { NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/evidence.js';
+import type { NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/look/evidence.js';
 import { Asker } from './dns/asker.js';
 import type { NamedServer } from './dns/delegation.js';
 import { Resolver, type RecursiveAnswer } from './dns/resolver.js';

@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import type { Forecast } from '../../src/core/badge/judge.js';
+import type { Forecast } from '../../src/core/badge/judge/judge.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
 import { lookAt } from '../../src/desk/look.js';
 import { Net } from '../../src/net/net.js';

@@ -6,7 +6,7 @@ import {
   type Placement,
 } from '../../src/core/badge/placement.js';
 import { parseTarget } from '../../src/core/address/reach.js';
-import type { KnownToken } from '../../src/core/badge/known-token.js';
+import type { KnownToken } from '../../src/core/badge/token/known-token.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
 import { site } from '../../src/rehearsal/scenario.js';
 import type { AnswerState, SiteState, WorldState } from '../../src/rehearsal/state.js';

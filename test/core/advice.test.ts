@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import { adviseMethods, unknownAccess, type Access, type SiteSeen } from '../../src/core/badge/advice.js';
-import { siteSeen } from '../../src/core/badge/site-seen.js';
+import { siteSeen } from '../../src/core/badge/look/site-seen.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
 import { hop, page } from '../support/evidence.js';
 import { sundrel, veldrane } from '../support/profiles.js';

@@ -1,11 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { differencesOf, type Difference } from '../../src/core/badge/difference.js';
-import { ownerInWords, ownerOf, tokenWords, type KnownToken } from '../../src/core/badge/known-token.js';
-import { markDifference } from '../../src/core/badge/marked.js';
-import { surroundings } from '../../src/core/badge/surroundings.js';
+import { differencesOf, type Difference } from '../../src/core/badge/token/difference.js';
+import {
+  ownerInWords,
+  ownerOf,
+  tokenWords,
+  type KnownToken,
+} from '../../src/core/badge/token/known-token.js';
+import { markDifference } from '../../src/core/badge/token/marked.js';
+import { surroundings } from '../../src/core/badge/look/surroundings.js';
 import { methodsFor, type EngineProfile } from '../../src/core/profile/profile.js';
-import { readPasted } from '../../src/core/badge/pasted.js';
+import { readPasted } from '../../src/core/badge/token/pasted.js';
 import { brindle, ostrime, sundrel, veldrane } from '../support/profiles.js';
 
 const TOKEN = '84da61f31aa466b6b1022a45';

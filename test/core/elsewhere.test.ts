@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
-import { copyAge, mayBeCopy } from '../../src/core/badge/copy-age.js';
-import { furtherNames, furtherPages } from '../../src/core/badge/elsewhere.js';
+import { copyAge, mayBeCopy } from '../../src/core/badge/look/copy-age.js';
+import { furtherNames, furtherPages } from '../../src/core/badge/look/elsewhere.js';
 import {
   placementOf,
   type DnsPlacement,

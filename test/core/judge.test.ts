@@ -1,8 +1,8 @@
 import { describe, expect, it, test } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
-import { judge } from '../../src/core/badge/judge.js';
+import { judge } from '../../src/core/badge/judge/judge.js';
 import { placementOf, zoneStrings, type Placement } from '../../src/core/badge/placement.js';
-import type { Evidence, ReachFailure } from '../../src/core/badge/evidence.js';
+import type { Evidence, ReachFailure } from '../../src/core/badge/look/evidence.js';
 import { CATALOGUE } from '../../src/core/findings/catalogue.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
 import { dns, hop, page } from '../support/evidence.js';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { readPasted, type Pasted } from '../../src/core/badge/pasted.js';
+import { readPasted, type Pasted } from '../../src/core/badge/token/pasted.js';
 import { placementOf, zoneStrings } from '../../src/core/badge/placement.js';
 import type { Method } from '../../src/core/profile/profile.js';
 import { parseTarget } from '../../src/core/address/reach.js';

@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import { standing, type StandingFacts } from '../../src/core/badge/standing.js';
-import { houseToken } from '../../src/core/badge/token.js';
+import { houseToken } from '../../src/core/badge/token/house-token.js';
 import { decisiveCheck } from '../../src/core/worklist/decisive.js';
 import { byHarm, nextStep, type StepFacts } from '../../src/core/worklist/next-step.js';
 

@@ -1,4 +1,4 @@
-import type { DnsEvidence, Hop, PageEvidence } from '../../src/core/badge/evidence.js';
+import type { DnsEvidence, Hop, PageEvidence } from '../../src/core/badge/look/evidence.js';
 
 /** One hop that went well, with what a case says otherwise. */
 export function hop(more: Partial<Hop> = {}): Hop {

@@ -1,6 +1,6 @@
 import { registrableOf } from '../address/host.js';
 import { addressText, parseAddress, type WebAddress } from '../address/web-address.js';
-import type { PageSeen } from '../badge/evidence.js';
+import type { PageSeen } from '../badge/look/evidence.js';
 
 export type FrontDoor =
   | { readonly kind: 'found'; readonly address: WebAddress; readonly moved: boolean }

@@ -1,5 +1,5 @@
 import type { Badge } from '../badge/standing.js';
-import type { Forecast } from '../badge/judge.js';
+import type { Forecast } from '../badge/judge/judge.js';
 import type { CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
 

@@ -1,4 +1,4 @@
-import type { TxtRecord } from '../../core/badge/evidence.js';
+import type { TxtRecord } from '../../core/badge/look/evidence.js';
 import type { DnsAnswer } from './query.js';
 
 /** The addresses in an answer, IPv4 and IPv6. */

@@ -1,4 +1,4 @@
-import type { NearbyKind, NearbySeen, ServerRole, ServerSeen } from '../../core/badge/evidence.js';
+import type { NearbyKind, NearbySeen, ServerRole, ServerSeen } from '../../core/badge/look/evidence.js';
 import type { Asked, Asker } from './asker.js';
 import { delegationOf, located, type Delegation, type NamedServer } from './delegation.js';
 import type { DnsAnswer } from './query.js';

@@ -1,7 +1,7 @@
 import type { Readable } from 'node:stream';
 import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
-import type { Body } from '../../core/badge/evidence.js';
+import type { Body } from '../../core/badge/look/evidence.js';
 
 const UNPACKERS: Readonly<Record<string, () => NodeJS.ReadWriteStream>> = {
   gzip: createGunzip,

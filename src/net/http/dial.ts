@@ -7,7 +7,7 @@ import {
   type SecureContext,
 } from 'node:tls';
 import { Pool, type Dispatcher } from 'undici';
-import type { CertificateSeen, ReachFailure } from '../../core/badge/evidence.js';
+import type { CertificateSeen, ReachFailure } from '../../core/badge/look/evidence.js';
 import type { Resolver } from '../dns/resolver.js';
 import type { AddressGuard } from '../guard.js';
 import { reroute, type NetSettings } from '../settings.js';

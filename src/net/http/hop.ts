@@ -1,6 +1,6 @@
 import { performance } from 'node:perf_hooks';
 import type { Readable } from 'node:stream';
-import type { Hop } from '../../core/badge/evidence.js';
+import type { Hop } from '../../core/badge/look/evidence.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialler } from './dial.js';
 import { classify } from './failure.js';

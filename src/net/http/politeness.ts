@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Hop } from '../../core/badge/evidence.js';
+import type { Hop } from '../../core/badge/look/evidence.js';
 
 /** How many requests we make of one host at the same time. */
 const PER_HOST = 2;

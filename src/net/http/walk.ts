@@ -1,5 +1,5 @@
-import type { Hop, WalkEnd } from '../../core/badge/evidence.js';
-import { MAX_HOPS } from '../../core/badge/judge-reach.js';
+import type { Hop, WalkEnd } from '../../core/badge/look/evidence.js';
+import { MAX_HOPS } from '../../core/badge/judge/reach.js';
 import type { HopBody, HopResult } from './hop.js';
 
 export interface Walk<T> {

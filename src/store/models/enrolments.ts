@@ -7,7 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Reach } from '../../core/address/reach.js';
-import type { Forecast } from '../../core/badge/judge.js';
+import type { Forecast } from '../../core/badge/judge/judge.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
 import { id, jsonColumn, optional, text, time } from './columns.js';

@@ -1,4 +1,4 @@
-import { DIFFERENCES, type Difference } from '../../badge/difference.js';
+import { DIFFERENCES, type Difference } from '../../badge/token/difference.js';
 import type { CatalogueEntry } from '../finding.js';
 
 type ValueCode = Difference | 'other-token' | 'replaced-token' | 'other-value';

@@ -1,4 +1,4 @@
-import type { Comparison } from '../profile/profile.js';
+import type { Comparison } from '../../profile/profile.js';
 import { readAsUtf8 } from './text-bytes.js';
 
 /** Whether what was found equals what should stand, by the engine's way of comparing. */

@@ -1,6 +1,6 @@
 import { mayBeCopy } from './copy-age.js';
 import type { PageSeen } from './evidence.js';
-import type { SiteSeen } from './advice.js';
+import type { SiteSeen } from '../advice.js';
 import { readPage } from './page-tags.js';
 
 /**

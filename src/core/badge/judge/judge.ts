@@ -1,12 +1,12 @@
-import { isOpen } from '../findings/catalogue.js';
-import type { Finding } from '../findings/finding.js';
-import type { Evidence } from './evidence.js';
-import { examine, type Examined } from './examine.js';
-import { judgeDns } from './judge-dns.js';
-import { judgeFile } from './judge-file.js';
-import { judgeMeta } from './judge-meta.js';
-import { NOTHING_KNOWN, type JudgeContext } from './judge-value.js';
-import type { Placement } from './placement.js';
+import { isOpen } from '../../findings/catalogue.js';
+import type { Finding } from '../../findings/finding.js';
+import type { Evidence } from '../look/evidence.js';
+import { examine, type Examined } from '../look/examine.js';
+import { judgeDns } from './dns.js';
+import { judgeFile } from './file.js';
+import { judgeMeta } from './meta.js';
+import { NOTHING_KNOWN, type JudgeContext } from './value.js';
+import type { Placement } from '../placement.js';
 import { visibleAt } from './visible-at.js';
 
 /** What the engine will say if claimed now. */

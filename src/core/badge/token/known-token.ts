@@ -1,5 +1,5 @@
-import type { Method } from '../profile/profile.js';
-import type { Placement } from './placement.js';
+import type { Method } from '../../profile/profile.js';
+import type { Placement } from '../placement.js';
 
 /** A token that the product knows, of whatever engine, property and time. */
 export interface KnownToken {

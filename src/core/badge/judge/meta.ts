@@ -1,16 +1,16 @@
-import { finding, type FindingCode } from '../findings/catalogue.js';
-import { excerpt } from '../findings/excerpt.js';
-import type { EvidenceValue, Finding } from '../findings/finding.js';
-import { judgeCopy } from './judge-copy.js';
-import { judgeKeepingOut } from './judge-keeping-out.js';
-import { judgeValue, unlikeness, type JudgeContext } from './judge-value.js';
-import type { PageEvidence } from './evidence.js';
-import type { Examined } from './examine.js';
-import { judgePage } from './judge-reach.js';
-import type { MetaTag, PageTags, TagPlace } from './page-tags.js';
-import type { MetaPlacement } from './placement.js';
-import { isNamed, isRight, tagStands } from './right-tag.js';
-import { same } from './same.js';
+import { finding, type FindingCode } from '../../findings/catalogue.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { EvidenceValue, Finding } from '../../findings/finding.js';
+import { judgeCopy } from './copy.js';
+import { judgeKeepingOut } from './keeping-out.js';
+import { judgeValue, unlikeness, type JudgeContext } from './value.js';
+import type { PageEvidence } from '../look/evidence.js';
+import type { Examined } from '../look/examine.js';
+import { judgePage } from './reach.js';
+import type { MetaTag, PageTags, TagPlace } from '../look/page-tags.js';
+import type { MetaPlacement } from '../placement.js';
+import { isNamed, isRight, tagStands } from '../look/right-tag.js';
+import { same } from '../look/same.js';
 
 /** Where no engine reads a tag, and the finding that says so. */
 const HIDDEN: Readonly<Record<Exclude<TagPlace, 'head'>, FindingCode>> = {

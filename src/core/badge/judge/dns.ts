@@ -1,11 +1,11 @@
-import { finding, type FindingCode } from '../findings/catalogue.js';
-import { excerpt } from '../findings/excerpt.js';
-import type { EvidenceValue, Finding } from '../findings/finding.js';
-import type { DnsEvidence, NearbyKind, ServerSeen, TxtRecord } from './evidence.js';
-import { judgeValue, unlikeness, type JudgeContext } from './judge-value.js';
-import type { DnsPlacement } from './placement.js';
-import { same } from './same.js';
-import { judgeServers } from './judge-servers.js';
+import { finding, type FindingCode } from '../../findings/catalogue.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { EvidenceValue, Finding } from '../../findings/finding.js';
+import type { DnsEvidence, NearbyKind, ServerSeen, TxtRecord } from '../look/evidence.js';
+import { judgeValue, unlikeness, type JudgeContext } from './value.js';
+import type { DnsPlacement } from '../placement.js';
+import { same } from '../look/same.js';
+import { judgeServers } from './servers.js';
 
 type Values = Readonly<Record<string, EvidenceValue>>;
 

@@ -1,10 +1,10 @@
-import { finding } from '../findings/catalogue.js';
-import { excerpt } from '../findings/excerpt.js';
-import type { EvidenceValue, Finding } from '../findings/finding.js';
-import { aboutWords, SECOND } from '../time/duration.js';
-import type { DnsEvidence, ServerSeen } from './evidence.js';
-import type { DnsPlacement } from './placement.js';
-import { same } from './same.js';
+import { finding } from '../../findings/catalogue.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { EvidenceValue, Finding } from '../../findings/finding.js';
+import { aboutWords, SECOND } from '../../time/duration.js';
+import type { DnsEvidence, ServerSeen } from '../look/evidence.js';
+import type { DnsPlacement } from '../placement.js';
+import { same } from '../look/same.js';
 
 /** How the servers of a zone stand to a record, as each said itself. */
 export interface ServersStand {

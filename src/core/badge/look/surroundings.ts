@@ -1,4 +1,4 @@
-import { excerpt } from '../findings/excerpt.js';
+import { excerpt } from '../../findings/excerpt.js';
 
 /** A few lines of a page around what was found there, cut to a safe size. */
 export interface Surroundings {

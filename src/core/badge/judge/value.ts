@@ -1,9 +1,9 @@
-import { finding, type FindingCode } from '../findings/catalogue.js';
-import { excerpt } from '../findings/excerpt.js';
-import type { EvidenceValue, Finding } from '../findings/finding.js';
-import { differencesOf } from './difference.js';
-import { ownerInWords, ownerOf, wantedText, type KnownToken, type OwnSide } from './known-token.js';
-import type { Placement } from './placement.js';
+import { finding, type FindingCode } from '../../findings/catalogue.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { EvidenceValue, Finding } from '../../findings/finding.js';
+import { differencesOf } from '../token/difference.js';
+import { ownerInWords, ownerOf, wantedText, type KnownToken, type OwnSide } from '../token/known-token.js';
+import type { Placement } from '../placement.js';
 
 /** What the product knows besides the evidence. */
 export interface JudgeContext {

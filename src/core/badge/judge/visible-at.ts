@@ -1,7 +1,7 @@
-import type { Finding } from '../findings/finding.js';
-import type { DnsEvidence, Evidence } from './evidence.js';
-import { rememberedSeconds, serversStand } from './judge-servers.js';
-import type { Placement } from './placement.js';
+import type { Finding } from '../../findings/finding.js';
+import type { DnsEvidence, Evidence } from '../look/evidence.js';
+import { rememberedSeconds, serversStand } from './servers.js';
+import type { Placement } from '../placement.js';
 
 function later(from: Date, seconds: number): Date {
   return new Date(from.getTime() + seconds * 1000);

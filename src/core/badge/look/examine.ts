@@ -1,8 +1,8 @@
 import type { Evidence, PageEvidence, PageSeen } from './evidence.js';
-import { tokenWords } from './known-token.js';
+import { tokenWords } from '../token/known-token.js';
 import { placeInText, readPage, type MetaTag, type PageTags } from './page-tags.js';
 import { isRight, tagStands } from './right-tag.js';
-import type { MetaPlacement, Placement } from './placement.js';
+import type { MetaPlacement, Placement } from '../placement.js';
 
 /** The pages among the evidence, each read once. */
 export interface PagesRead {

@@ -1,8 +1,8 @@
-import { folderOf } from '../address/web-address.js';
+import { folderOf } from '../../address/web-address.js';
 import type { ElsewhereKind, NearbyKind, PageSeen } from './evidence.js';
-import { isPage } from './judge-file.js';
+import { isPage } from './is-page.js';
 import { mayBeCopy } from './copy-age.js';
-import type { DnsPlacement, FilePlacement, MetaPlacement } from './placement.js';
+import type { DnsPlacement, FilePlacement, MetaPlacement } from '../placement.js';
 
 /** What is worth another look once the first has been taken. Nothing, where all is well: looks cost the client's server. */
 export interface FurtherPages {

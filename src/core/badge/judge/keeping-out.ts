@@ -1,8 +1,8 @@
-import { finding } from '../findings/catalogue.js';
-import { excerpt } from '../findings/excerpt.js';
-import type { Finding } from '../findings/finding.js';
-import type { Hop } from './evidence.js';
-import type { MetaTag } from './page-tags.js';
+import { finding } from '../../findings/catalogue.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { Finding } from '../../findings/finding.js';
+import type { Hop } from '../look/evidence.js';
+import type { MetaTag } from '../look/page-tags.js';
 
 /** Directives by which a page asks engines not to show it. */
 const STAY_AWAY = /\b(noindex|none)\b/iu;

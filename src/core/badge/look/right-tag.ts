@@ -1,5 +1,5 @@
 import type { MetaTag, PageTags } from './page-tags.js';
-import type { MetaPlacement } from './placement.js';
+import type { MetaPlacement } from '../placement.js';
 import { same } from './same.js';
 
 /** Whether the tag stands on a page where engines read it. */

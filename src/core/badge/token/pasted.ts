@@ -1,7 +1,7 @@
 import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
-import { excerpt } from '../findings/excerpt.js';
-import type { Reach } from '../address/reach.js';
-import { methodsFor, type EngineProfile, type Method, type TokenShape } from '../profile/profile.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { Reach } from '../../address/reach.js';
+import { methodsFor, type EngineProfile, type Method, type TokenShape } from '../../profile/profile.js';
 
 /** What was read out of something that a person copied from an engine's own pages. */
 export type Pasted =

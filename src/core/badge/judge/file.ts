@@ -1,14 +1,15 @@
-import { finding, graded, type FindingCode } from '../findings/catalogue.js';
-import { excerpt } from '../findings/excerpt.js';
-import type { EvidenceValue, Finding } from '../findings/finding.js';
-import { judgeCopy } from './judge-copy.js';
-import { judgeKeepingOut } from './judge-keeping-out.js';
-import { judgeValue, type JudgeContext } from './judge-value.js';
-import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from './evidence.js';
-import { isGone, judgePage } from './judge-reach.js';
-import type { FilePlacement } from './placement.js';
-import { sameBytes } from './same.js';
-import { byteOrderMark, readAsUtf8, readOtherwise } from './text-bytes.js';
+import { finding, graded, type FindingCode } from '../../findings/catalogue.js';
+import { excerpt } from '../../findings/excerpt.js';
+import type { EvidenceValue, Finding } from '../../findings/finding.js';
+import { judgeCopy } from './copy.js';
+import { judgeKeepingOut } from './keeping-out.js';
+import { judgeValue, type JudgeContext } from './value.js';
+import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from '../look/evidence.js';
+import { isGone, judgePage } from './reach.js';
+import { isPage } from '../look/is-page.js';
+import type { FilePlacement } from '../placement.js';
+import { sameBytes } from '../look/same.js';
+import { byteOrderMark, readAsUtf8, readOtherwise } from '../look/text-bytes.js';
 
 type Values = Readonly<Record<string, EvidenceValue>>;
 
@@ -119,9 +120,4 @@ function page(
   const madeUp = evidence.madeUp;
   const isThemed = madeUp?.hops.at(-1)?.status === 200 && isPage(madeUp.body?.text ?? '');
   return finding(isThemed ? 'file.themed-missing' : 'file.page-instead', values);
-}
-
-/** Whether a text is an HTML page, by how it begins. */
-export function isPage(text: string): boolean {
-  return /<(!doctype\s+html|html|head|body|pre|p|div)\b/iu.test(text.slice(0, 4096));
 }
