@@ -6,6 +6,11 @@ export interface Input {
   body?: object;
 }
 
+export interface PageQuery {
+  after?: string;
+  limit?: number;
+}
+
 /** One route of the API: what goes in and comes out is carried in the types, checked by the schemas of the same name. */
 export interface Route<In extends Input, Out> {
   readonly method: 'GET' | 'POST' | 'PATCH' | 'DELETE';

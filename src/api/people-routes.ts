@@ -1,0 +1,76 @@
+import type { Key, NewKey, Person, Role } from './documents.js';
+import { route, type Input } from './route.js';
+
+/** Signing in, people and their keys, and whether the service is up. */
+export const peopleRoutes = {
+  signIn: route<{ body: { name: string; password: string } }, { person: Person }>({
+    method: 'POST',
+    path: '/session',
+    role: 'anyone',
+    status: 200,
+    summary: 'Sign in; sets the session cookie',
+  }),
+  signOut: route<Input, null>({
+    method: 'DELETE',
+    path: '/session',
+    role: 'onlooker',
+    status: 204,
+    summary: 'Sign out',
+  }),
+  whoAmI: route<Input, { person: Person; now: string }>({
+    method: 'GET',
+    path: '/session',
+    role: 'onlooker',
+    status: 200,
+    summary: 'Who is signed in, and the service’s time',
+  }),
+  health: route<Input, { status: 'up'; version: string }>({
+    method: 'GET',
+    path: '/health',
+    role: 'anyone',
+    status: 200,
+    summary: 'Whether the service is up',
+  }),
+  addKey: route<{ body: { label: string } }, NewKey>({
+    method: 'POST',
+    path: '/keys',
+    role: 'onlooker',
+    status: 201,
+    summary: 'Make a bearer key for the command line or a script',
+  }),
+  listKeys: route<Input, { items: Key[] }>({
+    method: 'GET',
+    path: '/keys',
+    role: 'onlooker',
+    status: 200,
+    summary: 'One’s own keys',
+  }),
+  endKey: route<{ params: { id: string } }, null>({
+    method: 'DELETE',
+    path: '/keys/:id',
+    role: 'onlooker',
+    status: 204,
+    summary: 'End a key of one’s own',
+  }),
+  listPersons: route<Input, { items: Person[] }>({
+    method: 'GET',
+    path: '/persons',
+    role: 'lead',
+    status: 200,
+    summary: 'Everybody who may sign in',
+  }),
+  addPerson: route<{ body: { name: string; role: Role; password: string } }, Person>({
+    method: 'POST',
+    path: '/persons',
+    role: 'lead',
+    status: 201,
+    summary: 'Add a person',
+  }),
+  endPerson: route<{ params: { id: string } }, null>({
+    method: 'DELETE',
+    path: '/persons/:id',
+    role: 'lead',
+    status: 204,
+    summary: 'End a person’s access',
+  }),
+} as const;
