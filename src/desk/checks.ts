@@ -41,12 +41,18 @@ export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: Chec
 const MOST_FORMER = 6;
 
 /** What is known around a placement: other tokens, other engines' labels, what an earlier look saw. */
-function aroundOf(desk: Desk, facts: EnrolmentFacts, before: CheckRow | undefined): Partial<Around> {
+function aroundOf(
+  desk: Desk,
+  facts: EnrolmentFacts,
+  token: TokenRow,
+  before: CheckRow | undefined,
+): Partial<Around> {
   const earlier = before && viewEvidence(before.evidence);
   const labels = [...desk.book.profiles.values()].flatMap(({ id, methods }) =>
     id === facts.row.engine || methods.dns?.label == null ? [] : [methods.dns.label],
   );
   return {
+    shallow: facts.checks.some(({ seen, tokenId }) => seen && tokenId !== token.id),
     own: { engine: facts.row.engine, property: propertyIn(facts.name) },
     recognise: (words) => recognise(desk, words),
     otherLabels: [...new Set(labels)],
@@ -78,7 +84,7 @@ export async function checkToken(
   if (!placement)
     throw new Problem('cannot-be', `${facts.profile.title} no longer takes the method ${token.method} here.`);
   const before = facts.checks.find((check) => check.tokenId === token.id);
-  const around = aroundOf(desk, facts, before);
+  const around = aroundOf(desk, facts, token, before);
   const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement, around);
   const at = checkedAt.toISOString();
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });

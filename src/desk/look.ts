@@ -29,6 +29,8 @@ export interface Around {
   /** Name servers that were delegated to at an earlier look. */
   readonly formerServers: readonly { readonly name: string; readonly addresses: readonly string[] }[];
   readonly earlier: EarlierLook | null;
+  /** Whether to leave out likely wrong places: another method stands, so nobody is expected to have tried this one. */
+  readonly shallow: boolean;
 }
 
 /** Looks at a placement and judges what was seen: the one place where net and core meet for a check. */
@@ -41,7 +43,7 @@ export async function lookAt(
   const { evidence, page } =
     placement.method === 'dns'
       ? { evidence: await dnsEvidence(net, placement, around), page: null }
-      : await pageEvidence(net, placement);
+      : await pageEvidence(net, placement, around.shallow === true);
   const checkedAt = clock.now();
   const examined = examine(placement, evidence, page);
   const known = examined.words.length === 0 ? [] : await around.recognise?.(examined.words);
@@ -66,6 +68,7 @@ async function firstLook(net: Net, url: string): Promise<{ first: PageSeen; agai
 async function pageEvidence(
   net: Net,
   placement: MetaPlacement | FilePlacement,
+  shallow: boolean,
 ): Promise<{ evidence: PageEvidence; page: PageTags | null }> {
   const { first, again } = await firstLook(net, placement.place);
   const page = readFirst(placement, first);
@@ -76,7 +79,9 @@ async function pageEvidence(
     plan.fresh ? net.page(placement.place, 'past-caches') : null,
     plan.asBrowser ? net.page(placement.place, 'as-browser') : null,
     plan.madeUp === null ? null : net.page(plan.madeUp),
-    Promise.all(plan.elsewhere.map(async ({ url, kind }) => ({ url, kind, ...(await net.page(url)) }))),
+    Promise.all(
+      (shallow ? [] : plan.elsewhere).map(async ({ url, kind }) => ({ url, kind, ...(await net.page(url)) })),
+    ),
   ]);
   const asBrowser = browser && { status: browser.hops.at(-1)?.status ?? null };
   return { evidence: { kind: 'page', ...first, again, fresh, asBrowser, madeUp, elsewhere }, page };
@@ -90,7 +95,7 @@ async function dnsEvidence(net: Net, placement: DnsPlacement, around: Partial<Ar
   if (holds(placement, answer.records) || answer.rcode === null) return whole;
   const made = `yb${randomBytes(4).toString('hex')}.${placement.owner}`;
   const [nearby, wild] = await Promise.all([
-    net.names(furtherNames(placement, around.otherLabels ?? []), servers),
+    around.shallow === true ? [] : net.names(furtherNames(placement, around.otherLabels ?? []), servers),
     answer.records.length === 0 ? [] : net.names([{ name: made, kind: 'no-label' }], servers),
   ]);
   return { ...whole, nearby, wildcard: wild.length > 0 && placement.place !== placement.zone };

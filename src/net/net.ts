@@ -66,7 +66,7 @@ export class Net {
     names: readonly { readonly name: string; readonly kind: NearbyKind }[],
     servers: readonly ServerSeen[],
   ): Promise<NearbySeen[]> {
-    return namesSeen(this.asker, names, servers, (name) => this.asker.recursive(name, 'TXT'));
+    return namesSeen(this.asker, names, servers, async (name) => (await this.resolver.txt(name)).records);
   }
 
   json(request: JsonRequest): Promise<JsonAnswer> {

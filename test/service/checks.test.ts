@@ -167,6 +167,14 @@ describe('a check, through the service', () => {
     expect(results.some(({ claim }) => claim?.verdict === 'refused')).toBe(false);
   });
 
+  it('does not search a client’s server for a file that nobody needs', async () => {
+    await check('clocks@ostrime', 'file');
+    const { seenThere } = await seen('clocks@ostrime', 'meta');
+    expect(seenThere).toMatchObject({ kind: 'page', elsewhere: [] });
+    const other = await seen('clocks@veldrane', 'file');
+    expect(other.seenThere.kind === 'page' && other.seenThere.elsewhere.length).toBeGreaterThan(3);
+  });
+
   it('advises on the method by what the client’s people can get at, told once', async () => {
     const best = async () => {
       const { items } = await marit.advice({ params: { enrolment: 'clocks@veldrane' } });

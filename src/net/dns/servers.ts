@@ -1,7 +1,12 @@
-import type { NearbyKind, NearbySeen, ServerRole, ServerSeen } from '../../core/badge/look/evidence.js';
+import type {
+  NearbyKind,
+  NearbySeen,
+  ServerRole,
+  ServerSeen,
+  TxtRecord,
+} from '../../core/badge/look/evidence.js';
 import type { Asked, Asker } from './asker.js';
 import { delegationOf, located, type Delegation, type NamedServer } from './delegation.js';
-import type { DnsAnswer } from './query.js';
 import { aliasesIn, serverNames, txtRecords } from './records.js';
 
 /** What the servers of a zone say of a name, each by itself. */
@@ -107,24 +112,26 @@ function startOfAuthority(asked: Asked): Pick<ServerSeen, 'serial' | 'refresh'> 
 /**
  * What stands at other names, asked of a server of the zone where one answers: a resolver would remember for a while
  * that there is nothing.
+ * @param recursive asks the resolver, where no server of the zone answers
  */
 export async function namesSeen(
   asker: Asker,
   names: readonly { readonly name: string; readonly kind: NearbyKind }[],
   servers: readonly ServerSeen[],
-  recursive: (name: string) => Promise<DnsAnswer | null>,
+  recursive: (name: string) => Promise<readonly TxtRecord[]>,
 ): Promise<NearbySeen[]> {
   const address = servers.find((one) => one.authoritative && one.address !== null)?.address ?? null;
   const seen = await Promise.all(
-    names.map(async ({ name, kind }) => {
-      const answer = address === null ? await recursive(name) : await answerOf(asker, address, name);
-      return { name, kind, records: answer === null ? [] : txtRecords(answer) };
-    }),
+    names.map(async ({ name, kind }) => ({
+      name,
+      kind,
+      records: address === null ? await recursive(name) : await recordsAt(asker, address, name),
+    })),
   );
   return seen.filter(({ records }) => records.length > 0);
 }
 
-async function answerOf(asker: Asker, address: string, name: string): Promise<DnsAnswer | null> {
+async function recordsAt(asker: Asker, address: string, name: string): Promise<readonly TxtRecord[]> {
   const asked = await asker.direct(address, name, 'TXT');
-  return asked.kind === 'answer' ? asked.answer : null;
+  return asked.kind === 'answer' ? txtRecords(asked.answer) : [];
 }
