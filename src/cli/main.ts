@@ -1,6 +1,12 @@
 #!/usr/bin/env node
 import { readFileSync } from 'node:fs';
 
+// Whoever reads us may have seen enough (`| head`): then there is nobody left to tell, and no fault to report.
+process.stdout.on('error', (error: NodeJS.ErrnoException) => {
+  if (error.code === 'EPIPE') process.exit();
+  throw error;
+});
+
 /** The version is told without loading the program: it is asked for by scripts, often. */
 if (process.argv.length === 3 && (process.argv[2] === '--version' || process.argv[2] === '-V')) {
   const data = JSON.parse(readFileSync(new URL('../../package.json', import.meta.url), 'utf8')) as {

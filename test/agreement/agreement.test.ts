@@ -180,7 +180,7 @@ describe('forecast and verdict', () => {
           .filter((text) => /\{\w+\}/.test(text)),
       };
     });
-  }, 300_000);
+  }, 600_000);
   afterAll(async () => {
     await net.close();
     await sites.close();

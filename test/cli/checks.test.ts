@@ -1,9 +1,10 @@
+import { spawn } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Check, Placement } from '../../src/api/documents.js';
-import { runCli, type Ran } from '../support/built.js';
+import { PROGRAM, runCli, type Ran } from '../support/built.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
@@ -101,6 +102,18 @@ describe('looking at placements from the command line', () => {
     await order('odd', HOST, '--answer', '/', '--status', '302', '--location', 'https://elsewhere.example/');
     expect(await first()).toContain('another domain, where the engine does not follow');
     await order('odd', HOST, '--none');
+  });
+
+  it('says nothing more when its reader has seen enough', async () => {
+    const env = { ...process.env, YARDBADGE_URL: stage.url, YARDBADGE_KEY: stage.key };
+    const line = `"${process.execPath}" "${PROGRAM}" check ferries --explain --json | true`;
+    const shell = spawn('sh', ['-c', line], { env, stdio: ['ignore', 'ignore', 'pipe'] });
+    let said = '';
+    shell.stderr.on('data', (piece: Buffer) => {
+      said += piece.toString();
+    });
+    await new Promise((done) => shell.once('close', done));
+    expect(said).toBe('');
   });
 
   it('asks nobody where nobody is there, and claims against no forecast', async () => {
