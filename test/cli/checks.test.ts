@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Check, Placement } from '../../src/api/documents.js';
-import { PROGRAM, runCli, type Ran } from '../support/built.js';
+import { cliAt, PROGRAM } from '../support/built.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
@@ -13,13 +13,7 @@ const ZONE = 'saltmarsh-ferries.example';
 describe('looking at placements from the command line', () => {
   let stage: Stage;
   const home = mkdtempSync(join(tmpdir(), 'yardbadge-home-'));
-  const cli = (...args: string[]): Promise<Ran> =>
-    runCli(args, {
-      YARDBADGE_URL: stage.url,
-      YARDBADGE_KEY: stage.key,
-      YARDBADGE_REHEARSAL: join(stage.folder, 'rehearsal.json'),
-      XDG_CONFIG_HOME: home,
-    });
+  const cli = cliAt(() => stage, home);
   const put = async <Kind extends Placement['put']['kind']>(enrolment: string, kind: Kind) => {
     const { placements } = await stage.marit.showEnrolment({ params: { enrolment } });
     const found = placements.find((one) => one.put.kind === kind)?.put;

@@ -2,19 +2,13 @@ import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
-import { runCli, type Ran } from '../support/built.js';
+import { cliAt, runCli } from '../support/built.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
 describe('the command line, as a process', () => {
   let stage: Stage;
   const home = mkdtempSync(join(tmpdir(), 'yardbadge-home-'));
-  const cli = (...args: string[]): Promise<Ran> =>
-    runCli(args, {
-      YARDBADGE_URL: stage.url,
-      YARDBADGE_KEY: stage.key,
-      YARDBADGE_REHEARSAL: join(stage.folder, 'rehearsal.json'),
-      XDG_CONFIG_HOME: home,
-    });
+  const cli = cliAt(() => stage, home);
 
   beforeAll(async () => {
     stage = await openStage();

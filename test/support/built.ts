@@ -1,8 +1,10 @@
 import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { World } from '../../src/rehearsal/world.js';
+import type { Stage } from './stage.js';
 
 /** The built program: these tests drive what is shipped, as a process. */
 export const PROGRAM = fileURLToPath(new URL('../../dist/cli/main.js', import.meta.url));
@@ -52,4 +54,17 @@ export function runCli(
     );
     child.stdin?.end(input);
   });
+}
+
+/** The command line as its user has it: signed in at a stage, with a home of her own. */
+export function cliAt(stage: () => Stage, home: string): (...args: string[]) => Promise<Ran> {
+  return (...args) => {
+    const { url, key, folder } = stage();
+    return runCli(args, {
+      YARDBADGE_URL: url,
+      YARDBADGE_KEY: key,
+      YARDBADGE_REHEARSAL: join(folder, 'rehearsal.json'),
+      XDG_CONFIG_HOME: home,
+    });
+  };
 }
