@@ -1,8 +1,10 @@
 /** The documents that requests and answers are made of. Times are RFC 3339 in UTC; durations ISO 8601. */
 import type { Check, CheckWithEvidence, Finding } from './check-documents.js';
 import type { EngineRef, LinkState, Met } from './engine-documents.js';
+import type { VariantsInYard } from './variant-documents.js';
 
 export type * from './check-documents.js';
+export type * from './variant-documents.js';
 export type * from './engine-documents.js';
 
 export type Role = 'lead' | 'consultant' | 'onlooker';
@@ -212,6 +214,7 @@ export interface YardRow {
   property: Named & { addressForPeople: string; client: Named & { name: string } };
   enrolments: EnrolmentLine[];
   sitemaps: { total: number; state: 'unread' | 'clean' | 'flawed' | 'unreachable' | 'none' };
+  variants: VariantsInYard;
   /** The engines that matter to its audience, by id. */
   fits: string[];
   step: (NextStep & { engine: string | null }) | null;

@@ -1,4 +1,5 @@
 import type { Method, Named, Reach } from './documents.js';
+import type { PlanLine } from './variant-documents.js';
 
 /** How an engine is worked: over the link, by a person's hand, by the house, or by way of another whose results it shows. */
 export type WorkedBy = 'link' | 'hand' | 'house' | 'borrowed';
@@ -64,6 +65,8 @@ export interface Fit {
   enrolled: string[];
   /** What it will ask at registration and nobody has told yet. */
   wants: WantedFact[];
+  /** The enrolments that are worth having there, by the property's variants and the engine's reach rules. */
+  plan: PlanLine[];
 }
 
 /** One enrolment met at an engine, beside what is recorded here. */

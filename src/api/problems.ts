@@ -22,6 +22,7 @@ export const PROBLEMS = {
   'no-such-enrolment': { status: 404, title: 'No such enrolment' },
   'no-such-sitemap': { status: 404, title: 'No such sitemap' },
   'no-such-submission': { status: 404, title: 'No such submission' },
+  'no-such-host': { status: 404, title: 'No such host' },
   'no-such-job': { status: 404, title: 'No such job' },
   'no-such-key': { status: 404, title: 'No such key' },
   'no-such-person': { status: 404, title: 'No such person' },

@@ -6,6 +6,7 @@ import type {
   NewProperty,
   Page,
   Property,
+  Variants,
   WorkItem,
   Yard,
 } from './documents.js';
@@ -96,12 +97,33 @@ export const routes = {
     status: 204,
     summary: 'Archive a property; its records stay',
   }),
-  findFrontDoor: route<{ params: { property: string } }, Job>({
+  showVariants: route<{ params: { property: string } }, Variants>({
+    method: 'GET',
+    path: '/properties/:property/variants',
+    role: 'onlooker',
+    status: 200,
+    summary: 'The variants of a property, what covers them, and what was found',
+  }),
+  lookAtVariants: route<{ body: { properties?: string[]; all?: boolean } }, Job>({
     method: 'POST',
-    path: '/properties/:property/front-door',
+    path: '/variants',
     role: 'consultant',
     status: 202,
-    summary: 'Look where visitors end up',
+    summary: 'Look at the variants of properties',
+  }),
+  addHost: route<{ params: { property: string }; body: { host: string } }, Job>({
+    method: 'POST',
+    path: '/properties/:property/hosts',
+    role: 'consultant',
+    status: 202,
+    summary: 'Add a host to a property, and look at its variants',
+  }),
+  dropHost: route<{ params: { property: string; host: string } }, Job>({
+    method: 'DELETE',
+    path: '/properties/:property/hosts/:host',
+    role: 'consultant',
+    status: 202,
+    summary: 'Take a host off a property, and look at its variants',
   }),
 
   ...engineRoutes,

@@ -6,6 +6,7 @@ import { adviceCommand } from './commands/advice.js';
 import { checkCommand } from './commands/check.js';
 import { claimCommand } from './commands/claim.js';
 import { enrolCommand } from './commands/enrol.js';
+import { variantsCommand } from './commands/variants.js';
 import { tokenCommand } from './commands/token.js';
 import { journalCommands } from './commands/journal.js';
 import { personCommands } from './commands/persons.js';
@@ -31,6 +32,7 @@ function build(): Command {
     propertyCommands,
     engineCommands,
     enrolCommand,
+    variantsCommand,
     adviceCommand,
     tokenCommand,
     checkCommand,

@@ -1,6 +1,6 @@
 import type { Transaction } from 'sequelize';
 import type { JobResult, Reach } from '../api/documents.js';
-import { nameFor, targetForPeople, targetText, type Target } from '../core/address/reach.js';
+import { nameFor, parseTarget, targetForPeople, targetText, type Target } from '../core/address/reach.js';
 import { readPaste } from '../core/address/paste.js';
 import { registrableOf } from '../core/address/host.js';
 import { parseAddress } from '../core/address/web-address.js';
@@ -14,15 +14,15 @@ import { EnrolmentRow } from '../store/models/enrolments.js';
 import { SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
 import { accountFor } from './accounts.js';
 import { engineValue } from './engine-answers.js';
-import { fittingEngines } from './fit.js';
+import { fittingEngines, plansFor, type Plans } from './fit.js';
 import { note } from './journal.js';
-import { observeFrontDoor } from './front-door.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { rememberFacts } from './properties.js';
 import { findProperty } from './refs.js';
 import { noteSubmission } from './submitting.js';
 import { shareAccountTokens } from './tokens.js';
+import { lookAtVariants } from './variants/looking.js';
 
 interface EnrolInput {
   readonly propertyId: string;
@@ -31,8 +31,8 @@ interface EnrolInput {
   /** Whether the account was asked for, and not merely the usual one. */
   readonly named: boolean;
   readonly reach: Reach;
-  /** An address given by hand in place of the front door. */
-  readonly address: string | null;
+  /** The target by the registration plan or given by hand; null for the front door or the name, as they are by then. */
+  readonly target: string | null;
 }
 
 export interface EnrolOrder {
@@ -56,24 +56,46 @@ export async function enrolPieces(desk: Desk, actor: Actor, order: EnrolOrder): 
   const pieces: NewPiece[] = [];
   for (const property of properties) {
     if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
+    const plans = isByPlan(order) ? await plansFor(desk, property) : null;
     for (const engine of await enginesFor(desk, order, property)) {
       const profile = profileOf(desk, engine);
-      const reach = order.reach ?? (profile.reaches.includes('address') ? 'address' : 'name');
-      requireReach(profile, reach);
-      const address = order.address === undefined ? null : ownAddress(property, order.address);
       const account = await accountFor(desk, profile.id, order.account);
-      const work: EnrolInput = {
-        propertyId: property.id,
-        engine: profile.id,
-        accountId: account.id,
-        named: order.account !== undefined,
-        reach,
-        address,
-      };
-      pieces.push({ subject: `${property.handle}@${profile.id}:${reach}`, input: work });
+      for (const { reach, target } of plannedTargets(plans, profile) ?? [
+        asOrdered(property, profile, order),
+      ]) {
+        const work: EnrolInput = {
+          propertyId: property.id,
+          engine: profile.id,
+          accountId: account.id,
+          named: order.account !== undefined,
+          reach,
+          target,
+        };
+        pieces.push({ subject: `${property.handle}@${profile.id}:${reach}`, input: work });
+      }
     }
   }
   return pieces;
+}
+
+/** Fitting engines are enrolled with by the registration plan, unless the one who asks says how. */
+function isByPlan({ fitting, reach, address }: EnrolOrder): boolean {
+  return fitting === true && reach === undefined && address === undefined;
+}
+
+type Ordered = Pick<EnrolInput, 'reach' | 'target'>;
+
+/** What the plan has for an engine, what is there already included; null where there is none to go by. */
+function plannedTargets(plans: Plans | null, profile: EngineProfile): Ordered[] | null {
+  const lines = plans?.at(profile) ?? [];
+  if (lines.length === 0) return null;
+  return lines.map(({ target }) => ({ reach: target.reach, target: targetText(target) }));
+}
+
+function asOrdered(property: PropertyRow, profile: EngineProfile, order: EnrolOrder): Ordered {
+  const reach = order.reach ?? (profile.reaches.includes('address') ? 'address' : 'name');
+  requireReach(profile, reach);
+  return { reach, target: order.address === undefined ? null : ownAddress(property, order.address) };
 }
 
 async function enginesFor(desk: Desk, order: EnrolOrder, property: PropertyRow): Promise<readonly string[]> {
@@ -113,7 +135,9 @@ function requireReach(profile: EngineProfile, reach: Reach): void {
 function ownAddress(property: PropertyRow, text: string): string {
   const paste = readPaste(text);
   if (paste.kind === 'refused') throw new Problem('bad-address', paste.says, { why: paste.why });
-  if (registrableOf(paste.address.host) !== registrableOf(property.host)) {
+  // After a move to another domain the property lives there.
+  const own = [property.host, ...(property.frontDoor == null ? [] : [new URL(property.frontDoor).hostname])];
+  if (!own.map(registrableOf).includes(registrableOf(paste.address.host))) {
     throw new Problem(
       'cannot-be',
       `${paste.address.host} does not belong to ${property.handle} (${property.host}).`,
@@ -123,6 +147,7 @@ function ownAddress(property: PropertyRow, text: string): string {
 }
 
 async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: EnrolInput): Promise<Target> {
+  if (input.target !== null) return parseTarget(input.reach, input.target);
   if (input.reach === 'name') {
     const name = nameFor(parseAddress(property.address));
     if (name === null)
@@ -132,8 +157,7 @@ async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: 
       );
     return { reach: 'name', name };
   }
-  if (input.address !== null) return { reach: 'address', address: parseAddress(input.address) };
-  if (property.frontDoor == null) await observeFrontDoor(desk, actor, property, true);
+  if (property.frontDoor == null) await lookAtVariants(desk, actor, property);
   await property.reload();
   if (property.frontDoor != null) return { reach: 'address', address: parseAddress(property.frontDoor) };
   throw new Problem(

@@ -42,7 +42,7 @@ export function doorOf(row: PropertyRow): WebAddress {
   return parseAddress(row.frontDoor ?? row.address);
 }
 
-/** Takes on a property from whatever was pasted, and sends someone to look for its front door. */
+/** Takes on a property from whatever was pasted, and sends someone to look at its variants. */
 export async function addProperty(
   desk: Desk,
   jobs: JobRunner,
@@ -83,9 +83,7 @@ export async function addProperty(
       }),
     `A property with the handle “${handle}” is there already. Give another with --handle.`,
   );
-  const job = await jobs.start('front-door', actor, [
-    { subject: handle, input: { propertyId: row.id, schemeWritten: paste.schemeWritten } },
-  ]);
+  const job = await jobs.start('variants', actor, [{ subject: handle, input: { propertyId: row.id } }]);
   return { ...(await viewProperty(row)), notes: [...paste.notes], job };
 }
 

@@ -1,6 +1,7 @@
-import { parseTarget, targetForPeople } from '../core/address/reach.js';
+import { covers, parseTarget, targetForPeople } from '../core/address/reach.js';
 import type { EnrolmentLine } from '../api/documents.js';
 import { nextStep, type NextStep, type StepFacts } from '../core/worklist/next-step.js';
+import { VariantRow } from '../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../store/models/enrolments.js';
 import type { EnrolmentFacts } from './facts.js';
 import { by } from './newest.js';
@@ -17,19 +18,25 @@ export interface SteppedFacts extends EnrolmentFacts {
 export async function withSteps(desk: Desk, all: readonly EnrolmentFacts[]): Promise<SteppedFacts[]> {
   if (all.length === 0) return [];
   const properties = [...new Set(all.map(({ row }) => row.propertyId))];
-  const [sitemaps, enrolments] = await Promise.all([
+  const [sitemaps, enrolments, leading] = await Promise.all([
     sitemapFacts(desk, properties),
     EnrolmentRow.findAll({
       where: { propertyId: properties, endedAt: null },
       attributes: ['id', 'propertyId', 'engine'],
     }),
+    VariantRow.findAll({
+      where: { propertyId: properties, role: ['leads', 'elsewhere'], endedAt: null },
+      attributes: ['propertyId', 'address'],
+    }),
   ]);
   const siblings = by(enrolments, (one) => `${one.propertyId} ${one.engine}`);
+  const leadsOnly = new Set(leading.map(({ propertyId, address }) => `${propertyId} ${address}`));
   return all.map((facts) => {
     const { row } = facts;
+    const isLeading = row.reach === 'address' && leadsOnly.has(`${row.propertyId} ${row.target}`);
     const own = (siblings.get(`${row.propertyId} ${row.engine}`) ?? []).map(({ id }) => id);
     const step = nextStep(
-      stepFacts(desk, facts, sitemaps.get(row.propertyId) ?? [], new Set([row.id, ...own])),
+      stepFacts(desk, facts, sitemaps.get(row.propertyId) ?? [], new Set([row.id, ...own]), isLeading),
       desk.clock.now(),
     );
     return { ...facts, step };
@@ -41,7 +48,9 @@ function stepFacts(
   { row, tokens, checks, ownership, claim, profile, standing: held }: EnrolmentFacts,
   sitemaps: readonly SitemapFacts[],
   siblings: ReadonlySet<string>,
+  leadsOnly: boolean,
 ): StepFacts {
+  const target = parseTarget(row.reach, row.target);
   return {
     engineTitle: profile.title,
     byHand: profile.worked.how === 'hand',
@@ -59,19 +68,22 @@ function stepFacts(
         ? { at: new Date(claim.answeredAt), reason: claim.reason ?? '' }
         : null,
     takesSitemaps: profile.sitemaps !== undefined,
-    sitemaps: sitemaps.map((sitemap) => {
-      const submission = sitemap.submissions.find((one) => one.row.enrolmentId === row.id);
-      const counts = submission ? countsOf(desk, profile, sitemap, submission) : null;
-      return {
-        url: sitemap.row.url,
-        state: sitemap.state,
-        // An engine that knows the sitemap by another enrolment need not be told again by this one.
-        submitted: sitemap.submissions.some((one) => siblings.has(one.row.enrolmentId)),
-        counts: counts?.state ?? null,
-        dueBy: counts?.dueBy ?? null,
-        since: new Date(sitemap.reading?.at ?? sitemap.row.createdAt),
-      };
-    }),
+    leadsOnly,
+    sitemaps: sitemaps
+      .filter((one) => covers(target, one.row.url))
+      .map((sitemap) => {
+        const submission = sitemap.submissions.find((one) => one.row.enrolmentId === row.id);
+        const counts = submission ? countsOf(desk, profile, sitemap, submission) : null;
+        return {
+          url: sitemap.row.url,
+          state: sitemap.state,
+          // An engine that knows the sitemap by another enrolment need not be told again by this one.
+          submitted: sitemap.submissions.some((one) => siblings.has(one.row.enrolmentId)),
+          counts: counts?.state ?? null,
+          dueBy: counts?.dueBy ?? null,
+          since: new Date(sitemap.reading?.at ?? sitemap.row.createdAt),
+        };
+      }),
   };
 }
 

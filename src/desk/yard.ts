@@ -1,5 +1,5 @@
 import type { WorkItem, Yard, YardRow } from '../api/documents.js';
-import { addressForPeople } from '../core/address/web-address.js';
+import { addressForPeople, parseAddress } from '../core/address/web-address.js';
 import { byHarm, type NextStep } from '../core/worklist/next-step.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
@@ -7,6 +7,8 @@ import { enrolmentFacts } from './facts.js';
 import { sitemapFacts } from './sitemap-facts.js';
 import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
 import { fittingEngines } from './fit.js';
+import { coverByEngine, variantSteps, type CoverAt } from './variants/cover.js';
+import { variantFacts, type VariantFacts } from './variants/facts.js';
 import type { Desk } from './parts.js';
 import { doorOf, propertyRows, type PropertyQuery } from './properties.js';
 import { findClient, findProperty } from './refs.js';
@@ -18,7 +20,12 @@ interface Standing {
   /** The engines that matter to its audience. */
   readonly fits: readonly string[];
   readonly steps: readonly WorkStep[];
+  readonly variants: VariantFacts;
+  readonly covers: readonly CoverAt[];
 }
+
+/** Where a step is for the property as a whole, whatever the engine. */
+const ALL_ENGINES = { id: 'all', title: 'All engines' };
 
 interface WorkStep {
   readonly engine: { readonly id: string; readonly title: string };
@@ -29,12 +36,13 @@ interface WorkStep {
 /** Where properties stand, with a fixed number of queries for all of them. */
 async function standings(desk: Desk, properties: readonly PropertyRow[]): Promise<Standing[]> {
   const ids = properties.map(({ id }) => id);
-  const [rows, clients] = await Promise.all([
+  const [rows, clients, variantsOf] = await Promise.all([
     EnrolmentRow.findAll({
       where: { propertyId: ids, endedAt: null },
       order: ['engine', 'reach', 'createdAt'],
     }),
     ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
+    variantFacts(desk, ids),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   const ofProperty = new Map<string, SteppedFacts[]>();
@@ -48,7 +56,17 @@ async function standings(desk: Desk, properties: readonly PropertyRow[]): Promis
     const enrolments = ofProperty.get(property.id) ?? [];
     if (!client) return [];
     const fits = fittingEngines(desk, client.audience);
-    return [{ property, client, enrolments, fits, steps: stepsOf(desk, property, enrolments, fits) }];
+    const variants = variantsOf(property.id);
+    const covers = coverByEngine(property, variants.roles, enrolments);
+    const steps = [
+      ...stepsOf(desk, property, enrolments, fits),
+      ...variantSteps(property, variants, covers).map(({ engine, step }) => ({
+        engine: engine ?? ALL_ENGINES,
+        facts: null,
+        step,
+      })),
+    ].sort((a, b) => byHarm(a.step, b.step));
+    return [{ property, client, enrolments, fits, steps, variants, covers }];
   });
 }
 
@@ -74,7 +92,7 @@ function stepsOf(
     };
     steps.push({ engine: { id: profile.id, title: profile.title }, facts: null, step });
   }
-  return steps.sort((a, b) => byHarm(a.step, b.step));
+  return steps;
 }
 
 /** One page of the yard: properties by handle, with their enrolments at every engine. */
@@ -85,7 +103,7 @@ export async function readYard(desk: Desk, query: PropertyQuery): Promise<Yard> 
     rows.map(({ id }) => id),
   );
   const items = (await standings(desk, rows)).map(
-    ({ property, client, enrolments, fits, steps }): YardRow => {
+    ({ property, client, enrolments, fits, steps, variants, covers }): YardRow => {
       const own = sitemaps.get(property.id) ?? [];
       const first = steps[0];
       const state =
@@ -102,6 +120,12 @@ export async function readYard(desk: Desk, query: PropertyQuery): Promise<Yard> 
         enrolments: enrolments.map(viewLine),
         fits: [...fits],
         sitemaps: { total: own.length, state },
+        variants: {
+          missed: covers.flatMap(({ engine, missed }) =>
+            missed.map((address) => ({ engine, address: addressForPeople(parseAddress(address)) })),
+          ),
+          stops: variants.stops[0]?.finding.says ?? null,
+        },
         step:
           first && first.step.kind !== 'none'
             ? { ...viewStep(first.step), engine: first.engine.title }

@@ -1,4 +1,4 @@
-import type { NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/look/evidence.js';
+import type { Body, NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/look/evidence.js';
 import { Asker } from './dns/asker.js';
 import type { NamedServer } from './dns/delegation.js';
 import { Resolver, type RecursiveAnswer } from './dns/resolver.js';
@@ -7,7 +7,7 @@ import { AddressGuard } from './guard.js';
 import { readBody } from './http/body.js';
 import { Dialler } from './http/dial.js';
 import { exchange, type JsonAnswer, type JsonRequest } from './http/exchange.js';
-import { hopTo, type HopBody } from './http/hop.js';
+import { hopTo, type HopBody, type HopResult } from './http/hop.js';
 import { pastCaches } from './http/past-caches.js';
 import { Politeness } from './http/politeness.js';
 import { walk, type Walk } from './http/walk.js';
@@ -37,6 +37,20 @@ export class Net {
   page(url: string, manner: Manner = 'ordinary'): Promise<PageSeen> {
     const { bodyBytes } = this.settings.bounds;
     return this.stream(url, (source, headers) => readBody(source, headers, bodyBytes), manner);
+  }
+
+  /** Asks for pages as `page` does, but over all calls of what it gives no address is asked for twice. */
+  sharing(): (url: string) => Promise<PageSeen> {
+    const { bodyBytes } = this.settings.bounds;
+    const hops = new Map<string, Promise<HopResult<Body>>>();
+    const once = (next: URL, take: HopBody<Body>): Promise<HopResult<Body>> => {
+      const known =
+        hops.get(next.href) ??
+        this.politeness.within(next.host, () => hopTo(this.dialler, this.settings, next, take));
+      hops.set(next.href, known);
+      return known;
+    };
+    return (url) => walk(url, once, (source, headers) => readBody(source, headers, bodyBytes));
   }
 
   /** As `page`, but the body is handed to `read` as it comes. */

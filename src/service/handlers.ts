@@ -33,10 +33,12 @@ import {
   listProperties,
   showProperty,
 } from '../desk/properties.js';
-import { findProperty } from '../desk/refs.js';
 import { addSitemap, listSitemaps, readPieces } from '../desk/sitemaps.js';
 import { findSubmission, submitPieces } from '../desk/submitting.js';
 import { tokenPieces } from '../desk/tokens.js';
+import { addHost, dropHost } from '../desk/variants/hosts.js';
+import { variantPieces } from '../desk/variants/looking.js';
+import { showVariants } from '../desk/variants/view.js';
 import { readWorklist, readYard } from '../desk/yard.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 
@@ -117,11 +119,15 @@ export const handlers: Handlers = {
     await archiveProperty(asked.desk, actorOf(asked), params.property);
     return null;
   },
-  findFrontDoor: async (asked, { params }) => {
-    const { id, handle } = await findProperty(params.property);
-    return started(asked, 'front-door', [
-      { subject: handle, input: { propertyId: id, schemeWritten: false } },
-    ]);
+  showVariants: ({ desk }, { params }) => showVariants(desk, params.property),
+  lookAtVariants: async (asked, { body }) => started(asked, 'variants', await variantPieces(body)),
+  addHost: async (asked, { params, body }) => {
+    const property = await addHost(asked.desk, actorOf(asked), params.property, body.host);
+    return started(asked, 'variants', await variantPieces({ properties: [property] }));
+  },
+  dropHost: async (asked, { params }) => {
+    const property = await dropHost(asked.desk, actorOf(asked), params.property, params.host);
+    return started(asked, 'variants', await variantPieces({ properties: [property] }));
   },
 
   listEngines: ({ desk }) => listEngines(desk),

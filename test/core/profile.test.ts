@@ -1,9 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
 import { readProfile } from '../../src/core/profile/schema.js';
 import { durationMs, durationWords } from '../../src/core/time/duration.js';
-import { frontDoorOf } from '../../src/core/variants/front-door.js';
-import { addressText, parseAddress } from '../../src/core/address/web-address.js';
-import { hop, page } from '../support/evidence.js';
 import { veldrane } from '../support/profiles.js';
 
 describe('a profile file', () => {
@@ -38,48 +35,4 @@ test.each([
 
 test.each(['5 days', 'P', 'PT', 'P1M', ''])('%j is no duration', (text) => {
   expect(() => durationMs(text)).toThrow(RangeError);
-});
-
-describe('the front door', () => {
-  const from = (url: string, to: string) => hop({ url, status: 301, location: to });
-  const asked = parseAddress('https://quay.example/');
-  test.each([
-    ['answers by itself', page('', {}, [hop()]), 'https://quay.example/', false],
-    [
-      'leads to www',
-      page('', {}, [
-        from('https://quay.example/', 'https://www.quay.example/'),
-        hop({ url: 'https://www.quay.example/' }),
-      ]),
-      'https://www.quay.example/',
-      true,
-    ],
-    [
-      'leads to a start page',
-      page('', {}, [
-        from('https://quay.example/', 'https://quay.example/en/'),
-        hop({ url: 'https://quay.example/en/' }),
-      ]),
-      'https://quay.example/',
-      false,
-    ],
-  ])('%s', (_, evidence, address, moved) => {
-    const door = frontDoorOf(asked, evidence);
-    expect(door.kind === 'found' && [addressText(door.address), door.moved]).toEqual([address, moved]);
-  });
-  it('is not found where it is dark or on another domain', () => {
-    expect(
-      frontDoorOf(asked, page(null, { end: 'failed' }, [hop({ status: null, failure: 'refused' })])).kind,
-    ).toBe('dark');
-    expect(frontDoorOf(asked, page('', {}, [hop({ status: 404 })])).kind).toBe('dark');
-    expect(
-      frontDoorOf(
-        asked,
-        page('', {}, [
-          from('https://quay.example/', 'https://harbour.example/'),
-          hop({ url: 'https://harbour.example/' }),
-        ]),
-      ).kind,
-    ).toBe('elsewhere');
-  });
 });

@@ -73,6 +73,7 @@ describe('the next step', () => {
     openClaim: null,
     refusal: null,
     takesSitemaps: true,
+    leadsOnly: false,
     sitemaps: [],
   };
   const check = (forecast: 'accept' | 'refuse', at = 3, visibleAt: Date | null = null) => ({

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import type * as Doc from '../documents.js';
 import { count, flag, id, list, maybe, maybeCount, maybeTime, method, text, time } from './parts.js';
 
-export const finding = Joi.object<Doc.Finding>({
+export const findingKeys = {
   code: id,
   grade: Joi.valid('stops', 'harms', 'note').required(),
   says: id,
@@ -14,7 +14,8 @@ export const finding = Joi.object<Doc.Finding>({
     .required(),
   remedy: text,
   follows: maybe,
-}).id('Finding');
+};
+export const finding = Joi.object<Doc.Finding>(findingKeys).id('Finding');
 
 export const checkKeys = {
   id,

@@ -20,9 +20,11 @@ import {
   time,
 } from './parts.js';
 
+import { variantsInYard } from './variants.js';
 import { check, checkKeys, finding, marked, seenThere } from './checks.js';
 
 export { check, finding } from './checks.js';
+export { variants } from './variants.js';
 export { account, engine, fit, pastedToken, advice } from './engines.js';
 export { items, method, page, reach, role } from './parts.js';
 
@@ -213,6 +215,7 @@ export const yard = Joi.object<Doc.Yard>({
         total: count,
         state: Joi.valid('unread', 'clean', 'flawed', 'unreachable', 'none').required(),
       }).required(),
+      variants: variantsInYard,
       fits: list(Joi.string()),
       step: Joi.object({ ...stepKeys, engine: maybe })
         .allow(null)

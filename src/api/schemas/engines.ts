@@ -57,6 +57,7 @@ export const fit = Joi.object<Doc.Fit>({
   why: id,
   enrolled: list(Joi.string()),
   wants: list(fact),
+  plan: list(Joi.object({ reach: reach.required(), target: id, targetForPeople: id, why: id, there: maybe })),
 }).id('Fit');
 
 export const met = Joi.object<Doc.Met>({

@@ -90,7 +90,16 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     answer: doc.property,
   },
   archiveProperty: { params: params('property') },
-  findFrontDoor: { params: params('property'), ...job },
+  showVariants: { params: params('property'), answer: doc.variants },
+  lookAtVariants: {
+    body: Joi.object({ properties: Joi.array().items(ref).min(1).max(10_000), all: Joi.boolean() }).xor(
+      'properties',
+      'all',
+    ),
+    ...job,
+  },
+  addHost: { params: params('property'), body: Joi.object({ host: ref.required() }), ...job },
+  dropHost: { params: Joi.object({ property: ref.required(), host: ref.required() }), ...job },
 
   listEngines: { answer: doc.items(doc.engine) },
   addEngine: {

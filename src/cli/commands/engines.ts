@@ -92,6 +92,23 @@ export function printFit(items: readonly Fit[]): void {
   );
 }
 
+/** The registration plan: what is there, what is worth enrolling, and why. */
+export function printPlan(items: readonly Fit[]): void {
+  const lines = items.flatMap(({ engine, fits, plan }) =>
+    plan.filter(({ there }) => fits || there !== null).map((line) => ({ engine: engine.id, ...line })),
+  );
+  table(
+    ['plan', 'reach', 'what', 'why'],
+    lines.map((one) => [
+      one.engine,
+      `${one.reach}${one.there === null ? ', to enrol' : ', there'}`,
+      one.targetForPeople,
+      one.why,
+    ]),
+    'No plan yet: where visitors end up is not known. “variants PROPERTY --look” looks again.',
+  );
+}
+
 /** A key from a file or from standard input: never from the command line, where others could read it. */
 function keyGiven(options: { keyFrom?: string; keyFile?: string }): { keyFrom?: string; key?: string } {
   if (options.keyFrom !== undefined) return { keyFrom: options.keyFrom };
@@ -159,6 +176,8 @@ function engines(program: Command): void {
       const context = openContext(options);
       output(context, await context.client.fit({ params: { property } }), ({ items }) => {
         printFit(items);
+        say();
+        printPlan(items);
       });
     });
 }

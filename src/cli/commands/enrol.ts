@@ -2,8 +2,8 @@ import type { Command } from 'commander';
 import type { Reach } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { plain } from '../print/text.js';
-import { printFit } from './engines.js';
+import { plain, say } from '../print/text.js';
+import { printFit, printPlan } from './engines.js';
 
 function reach(text: string | undefined): { reach?: Reach } {
   if (text === undefined) return {};
@@ -15,6 +15,7 @@ function reach(text: string | undefined): { reach?: Reach } {
 interface EnrolOptions {
   engine?: string[];
   fitting?: boolean;
+  show?: boolean;
   reach?: string;
   address?: string;
   account?: string;
@@ -61,12 +62,36 @@ async function askFacts(
   asking.close();
 }
 
+/** Shows the registration plan of each property; where nobody has looked at its variants yet, looks first. */
+async function showPlans(
+  context: Context,
+  properties: readonly string[],
+  options: EnrolOptions,
+): Promise<void> {
+  for (const property of properties) {
+    const { frontDoor } = await context.client.showProperty({ params: { property } });
+    if (frontDoor.seenAt === null)
+      await finish(context, await context.client.lookAtVariants({ body: { properties: [property] } }));
+    const fit = await context.client.fit({ params: { property } });
+    if (context.json && options.show !== true) continue;
+    output(context, fit, ({ items }) => {
+      printFit(items);
+      if (options.reach !== undefined || options.address !== undefined) return;
+      say();
+      printPlan(items);
+      say();
+    });
+  }
+}
+
 async function enrol(properties: string[], options: EnrolOptions): Promise<void> {
   const { address, engine, fitting, account } = options;
+  if (options.show === true && fitting !== true)
+    throw new Usage('--show shows the plan of --fitting; give both.');
   if ((engine === undefined) === (fitting !== true)) throw new Usage('Give --engine ENGINE…, or --fitting.');
   const context = openContext(options);
-  if (fitting === true && !context.json)
-    for (const property of properties) printFit((await context.client.fit({ params: { property } })).items);
+  if (fitting === true) await showPlans(context, properties, options);
+  if (options.show === true) return;
   const told = facts(options.fact);
   if (!told.facts) await askFacts(context, properties, engine ?? null);
   const body = {
@@ -89,7 +114,11 @@ export function enrolCommand(program: Command): void {
     .command('enrol <property...>')
     .description('register properties at engines; what is there already stays as it is')
     .option('--engine <engine...>', 'at which engines')
-    .option('--fitting', 'at all that matter to the client’s audience; says why before it does')
+    .option(
+      '--fitting',
+      'at all that matter to the client’s audience, by the registration plan; shows it first',
+    )
+    .option('--show', 'only show the plan')
     .option(
       '--reach <reach>',
       'name (a name and all hosts under it) or address (one address); address where the engine takes it',

@@ -93,11 +93,11 @@ export function propertyCommands(program: Command): void {
     });
   property
     .command('look <property>')
-    .description('look where visitors end up')
+    .description('look at its variants, and where visitors end up')
     .option('--json', 'print the document')
     .action(async (ref: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      const job = await finish(context, await context.client.findFrontDoor({ params: { property: ref } }));
+      const job = await finish(context, await context.client.lookAtVariants({ body: { properties: [ref] } }));
       output(context, job, (done) => {
         printItems(done, '');
       });

@@ -35,8 +35,8 @@ function Head({ property, mayWork }: { property: Property; mayWork: boolean }) {
           <WorkButton start={() => api.check({ body: { enrolments: [property.handle] } })}>
             Check all
           </WorkButton>
-          <WorkButton start={() => api.findFrontDoor({ params: { property: property.id } })}>
-            Look for the front door
+          <WorkButton start={() => api.lookAtVariants({ body: { properties: [property.id] } })}>
+            Look at the variants
           </WorkButton>
         </div>
       )}

@@ -10,12 +10,13 @@ import { FILE } from './rows/file.js';
 import { META } from './rows/meta.js';
 import { REACH } from './rows/reach.js';
 import { SITEMAP } from './rows/sitemap.js';
+import { VARIANTS } from './rows/variants.js';
 
 /**
  * Every finding that the product can make: one row, one code, named by area.
  * `{name}` in a sentence is filled from the finding's evidence. Remedies are written for the client's developer.
  */
-export const CATALOGUE = { ...REACH, ...META, ...FILE, ...DNS, ...SITEMAP } as const;
+export const CATALOGUE = { ...REACH, ...META, ...FILE, ...DNS, ...VARIANTS, ...SITEMAP } as const;
 
 export type FindingCode = keyof typeof CATALOGUE;
 

@@ -123,6 +123,8 @@ export interface EngineProfile extends EngineNamed {
     readonly grace: string;
   };
   readonly sitemaps?: SitemapRules;
+  /** The name by which its fetcher calls itself: websites speak to it alone by that (RFC 9309 §2.2.1). */
+  readonly agent?: string;
   /** How many addresses may be looked up in a day, and how many visits asked for; 0 where it takes none. */
   readonly lookupsADay: number;
   readonly visitsADay: number;

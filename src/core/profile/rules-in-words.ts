@@ -107,6 +107,7 @@ export function rulesInWords(profile: Profile, titleOf: (id: string) => string):
     ...tokenRules(profile),
     ...methodRules(profile),
     keepingRule(profile),
+    ...(profile.agent === undefined ? [] : [`Calls its fetcher ${profile.agent}, as in a robots.txt.`]),
     ...sitemapRules(profile),
     ...(isHouse ? [] : [ration(profile)]),
   ];

@@ -70,6 +70,10 @@ const own = {
     }),
   }).required(),
   methods: methods.required(),
+  agent: Joi.string().pattern(
+    /^[A-Za-z_-]{2,60}$/,
+    'a product token of letters, hyphens and underscores (RFC 9309)',
+  ),
   keeps: Joi.object({ looksEvery: duration.required(), grace: duration.required() }),
   sitemaps: Joi.object({
     form: Joi.valid('path', 'address').required(),

@@ -4,10 +4,12 @@ import type { CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
 
 export type StepKind =
+  | 'mend-site'
   | 'prove-again'
   | 'repair'
   | 'enrol-again'
   | 'ask-engine'
+  | 'enrol-door'
   | 'claim'
   | 'place'
   | 'renew-token'
@@ -54,6 +56,9 @@ export interface StepFacts {
   readonly openClaim: Date | null;
   readonly refusal: { readonly at: Date; readonly reason: string } | null;
   readonly takesSitemaps: boolean;
+  /** Whether it is for a variant that only leads elsewhere, so that nothing more is to be done with it. */
+  readonly leadsOnly: boolean;
+  /** The sitemaps that it covers. */
   readonly sitemaps: readonly {
     readonly url: string;
     readonly state: SitemapState;
@@ -66,10 +71,12 @@ export interface StepFacts {
 
 /** The order of harm: what is lost or about to be comes before what is merely unfinished. */
 const ORDER: readonly StepKind[] = [
+  'mend-site',
   'prove-again',
   'repair',
   'enrol-again',
   'ask-engine',
+  'enrol-door',
   'claim',
   'mend-sitemap',
   'submit-sitemap',
@@ -91,6 +98,7 @@ export const STEP_NEEDS: Readonly<Partial<Record<StepKind, string>>> = {
   'renew-token': 'token',
   'get-token': 'token',
   enrol: 'enrol',
+  'enrol-door': 'enrol',
   'submit-sitemap': 'sitemaps',
 };
 
@@ -233,6 +241,8 @@ function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
       broken.since,
     );
   const submitted = facts.sitemaps.filter((one) => one.submitted);
+  if (submitted.length === 0 && facts.leadsOnly)
+    return step('none', `Held at ${facts.engineTitle}, for a variant that only leads to the front door.`);
   if (submitted.length === 0) return step('submit-sitemap', `Submit a sitemap to ${facts.engineTitle}.`);
   const off = submitted.find(
     (one) => one.counts === 'apart' || one.counts === 'overdue' || one.counts === 'troubled',

@@ -3,15 +3,15 @@ import { runCheck } from '../checks.js';
 import { runClaim } from '../claims.js';
 import { runEnd } from '../ending.js';
 import { runEnrol } from '../enrolling.js';
-import { runFrontDoor } from '../front-door.js';
 import { runRead } from '../sitemaps.js';
 import { runSubmit, runWithdraw } from '../submitting.js';
 import { runToken } from '../tokens.js';
+import { runVariants } from '../variants/looking.js';
 import type { Handler } from './runner.js';
 
 /** Every kind of recorded work. */
 export const HANDLERS: Readonly<Record<string, Handler>> = {
-  'front-door': runFrontDoor,
+  variants: runVariants,
   enrol: runEnrol,
   end: runEnd,
   adopt: runAdopt,

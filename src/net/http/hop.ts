@@ -19,6 +19,7 @@ const KEPT = [
   'via',
   'x-cache',
   'etag',
+  'link',
   'last-modified',
   'retry-after',
   'strict-transport-security',

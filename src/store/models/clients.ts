@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Access, SiteSeen } from '../../core/badge/advice.js';
+import type { SpellingSeen } from '../../core/variants/spelling.js';
 import { id, jsonColumn, optional, text, time } from './columns.js';
 
 export class ClientRow extends Model<InferAttributes<ClientRow>, InferCreationAttributes<ClientRow>> {
@@ -38,6 +39,10 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   declare access: CreationOptional<Access>;
   /** What the last look at its front page told that matters to the choice of a method. */
   declare siteSeen: CreationOptional<SiteSeen | null>;
+  /** When its variants were looked at last; null while they were not. */
+  declare variantsAt: CreationOptional<string | null>;
+  /** Other ways of writing its front door, and what they turned out to be. */
+  declare spellings: CreationOptional<readonly SpellingSeen[] | null>;
   declare version: CreationOptional<number>;
   declare createdAt: string;
   declare archivedAt: CreationOptional<string | null>;
@@ -85,6 +90,8 @@ export function defineClients(sequelize: Sequelize): void {
       facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
       access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
       siteSeen: { ...jsonColumn('siteSeen'), allowNull: true },
+      variantsAt: time(true),
+      spellings: jsonColumn('spellings'),
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),

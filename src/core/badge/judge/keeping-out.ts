@@ -1,11 +1,9 @@
 import { finding } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Finding } from '../../findings/finding.js';
+import { asksToStayAway, stayAwayHeader } from '../../robots/directives.js';
 import type { Hop } from '../look/evidence.js';
 import type { MetaTag } from '../look/page-tags.js';
-
-/** Directives by which a page asks engines not to show it. */
-const STAY_AWAY = /\b(noindex|none)\b/iu;
 
 /**
  * A page that asks engines to stay away may be owned, but will not be shown: by a robots meta tag or the header of the
@@ -14,15 +12,14 @@ const STAY_AWAY = /\b(noindex|none)\b/iu;
 export function judgeKeepingOut(hop: Hop, tags: readonly MetaTag[]): Finding[] {
   const tag = tags.find(
     ({ name, content, where }) =>
-      where === 'head' && name?.toLowerCase() === 'robots' && STAY_AWAY.test(content),
+      where === 'head' && name?.toLowerCase() === 'robots' && asksToStayAway(content),
   );
-  const header = hop.headers['x-robots-tag'];
+  const header = stayAwayHeader(hop.headers['x-robots-tag'] ?? '', null);
+  const values = { url: hop.url, whom: 'engines' };
   return [
     ...(tag
-      ? [finding('reach.keeps-out-tag', { url: hop.url, line: tag.line, found: excerpt(tag.content) })]
+      ? [finding('reach.keeps-out-tag', { ...values, line: tag.line, found: excerpt(tag.content) })]
       : []),
-    ...(header !== undefined && STAY_AWAY.test(header)
-      ? [finding('reach.keeps-out-header', { url: hop.url, found: excerpt(header) })]
-      : []),
+    ...(header === null ? [] : [finding('reach.keeps-out-header', { ...values, found: excerpt(header) })]),
   ];
 }

@@ -1,7 +1,5 @@
-import { parse, parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
-
-type Node = DefaultTreeAdapterTypes.Node;
-type Element = DefaultTreeAdapterTypes.Element;
+import { parseFragment } from 'parse5';
+import { attribute, isElement, nodesOf, parentName, type Element, type Node } from '../../html/tree.js';
 
 /** Where a tag stands as a browser would build the page; only `head` counts for engines. */
 export type TagPlace = 'head' | 'body' | 'comment' | 'noscript' | 'template' | 'script' | 'text';
@@ -25,11 +23,6 @@ export interface PageTags {
   readonly frame: string | null;
 }
 
-interface Open {
-  readonly node: Node;
-  readonly where: TagPlace;
-}
-
 /** Elements that a page which only frames another has besides the frame. */
 const FRAMES = new Set(['frame', 'iframe']);
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template', 'title']);
@@ -42,16 +35,11 @@ const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template',
  *   every tag is at line 0.
  */
 export function readPage(text: string, hints: readonly string[], locations = true): PageTags {
-  // The mark that decoding takes off (the Encoding standard, §6.1) was kept for files, where it counts.
-  const document = parse(text.replace(/^\ufeff/u, ''), { sourceCodeLocationInfo: locations });
   const tags: MetaTag[] = [];
   const frames: string[] = [];
   let letters = 0;
   let headEndedBy: string | null = null;
-  // Own stack: hostile pages nest deeper than a call stack reaches.
-  const open: Open[] = [{ node: document, where: 'body' }];
-  for (let next = open.pop(); next; next = open.pop()) {
-    const { node, where } = next;
+  for (const { node, where } of nodesOf(text, locations)) {
     if (isElement(node)) {
       if (node.tagName === 'meta') tags.push(readTag(node, where));
       if (locations && node.tagName === 'body' && !node.sourceCodeLocation) headEndedBy = firstIn(node);
@@ -60,19 +48,11 @@ export function readPage(text: string, hints: readonly string[], locations = tru
     if (node.nodeName === '#comment' && 'data' in node)
       tags.push(...hidden(node.data, 'comment', node, hints));
     if (node.nodeName === '#text' && 'value' in node) {
-      const parent = node.parentNode && isElement(node.parentNode) ? node.parentNode.tagName : '';
+      const parent = parentName(node);
       const place = parent === 'script' ? 'script' : parent === 'noscript' ? 'noscript' : 'text';
       if (!WORDLESS.has(parent) && where === 'body') letters += node.value.trim().length;
       if (parent !== 'style') tags.push(...hidden(node.value, place, node, hints));
     }
-    const inside: TagPlace =
-      node.nodeName === 'head' ? 'head' : node.nodeName === 'template' ? 'template' : where;
-    if ('content' in node) open.push({ node: node.content, where: 'template' });
-    if ('childNodes' in node)
-      for (let at = node.childNodes.length - 1; at >= 0; at -= 1) {
-        const child = node.childNodes[at];
-        if (child) open.push({ node: child, where: inside });
-      }
   }
   const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
   const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
@@ -94,14 +74,6 @@ export function placeInText(
       return { line: before.split('\n').length, column: match.index - before.lastIndexOf('\n') };
     }
   return { line: 0, column: 0 };
-}
-
-function isElement(node: Node): node is Element {
-  return 'tagName' in node;
-}
-
-function attribute(element: Element, name: string): string | null {
-  return element.attrs.find((one) => one.name === name)?.value ?? null;
 }
 
 function firstIn(body: Element): string | null {

@@ -178,14 +178,25 @@ export const REACH = {
   },
   'reach.keeps-out-tag': {
     grade: 'harms',
-    says: '{url} asks engines to stay away, by a robots meta tag on line {line}: “{found}”.',
+    says: '{url} asks {whom} to stay away, by a robots meta tag on line {line}: “{found}”.',
     remedy:
       'Please take the robots tag “{found}” out of {url}, line {line}; it keeps the site out of search engines.',
   },
   'reach.keeps-out-header': {
     grade: 'harms',
-    says: '{url} asks engines to stay away, by the header X-Robots-Tag: {found}.',
+    says: '{url} asks {whom} to stay away, by the header X-Robots-Tag: {found}.',
     remedy:
       'Please take the header “X-Robots-Tag: {found}” off {url}; it keeps the site out of search engines.',
+  },
+  'reach.keeps-out-robots': {
+    grade: 'stops',
+    says: '{robots} forbids {whom} to fetch {url}: “{found}” on line {line}.',
+    remedy: 'Please take “{found}” out of {robots}, line {line}; it keeps {whom} off the website.',
+  },
+  'reach.robots-fails': {
+    grade: 'stops',
+    open: true,
+    says: '{url} {answer}: engines take that for a ban on everything (RFC 9309).',
+    remedy: 'Please make {url} answer, with 404 if there is none; while it {answer}, engines stay away.',
   },
 } as const satisfies Record<string, CatalogueEntry>;

@@ -1,0 +1,117 @@
+/** One rule of a group, with the line where it stands. */
+export interface RobotsRule {
+  readonly allows: boolean;
+  /** The path pattern as written, its escapes made alike. */
+  readonly pattern: string;
+  readonly line: number;
+}
+
+/** What a robots.txt says: rules by agent, and the sitemaps that it names. */
+export interface Robots {
+  /** By product token, lower case; `*` for everyone else. Groups for the same agent are one (RFC 9309 §2.2.1). */
+  readonly groups: ReadonlyMap<string, readonly RobotsRule[]>;
+  /** In order, as written. The line belongs to the sitemaps.org protocol, not to RFC 9309. */
+  readonly sitemaps: readonly { readonly url: string; readonly line: number }[];
+}
+
+/** More than this of a robots.txt need not be read (RFC 9309 §2.5), in characters. */
+export const MOST_ROBOTS = 512_000;
+
+/** The product token of an agent's name, by which groups are found (RFC 9309 §2.2.1). */
+function productToken(agent: string): string {
+  return (/^[a-z_-]+/iu.exec(agent.trim())?.[0] ?? '').toLowerCase();
+}
+
+/**
+ * Reads a robots.txt. Never throws: lines that are no rule are passed over (RFC 9309 §2.2).
+ * @param text the file as text, a byte order mark and all
+ */
+export function readRobots(text: string): Robots {
+  const groups = new Map<string, RobotsRule[]>();
+  const sitemaps: { url: string; line: number }[] = [];
+  let agents: string[] = [];
+  let inRules = true;
+  const lines = text
+    .slice(0, MOST_ROBOTS)
+    .replace(/^\ufeff/u, '')
+    .split(/\r\n|\r|\n/u);
+  lines.forEach((raw, at) => {
+    const line = at + 1;
+    const [, key = '', value = ''] = /^\s*([a-z-]+)\s*:\s*(.*?)\s*$/iu.exec(raw.replace(/#.*$/u, '')) ?? [];
+    switch (key.toLowerCase()) {
+      case 'user-agent': {
+        if (inRules) agents = [];
+        inRules = false;
+        const agent = value.startsWith('*') ? '*' : productToken(value);
+        if (agent !== '') agents.push(agent);
+        for (const one of agents) groups.set(one, groups.get(one) ?? []);
+        break;
+      }
+      case 'allow':
+      case 'disallow': {
+        inRules = true;
+        if (value === '') break;
+        const rule = { allows: key.toLowerCase() === 'allow', pattern: alike(value), line };
+        for (const agent of agents) groups.get(agent)?.push(rule);
+        break;
+      }
+      case 'sitemap':
+        if (value !== '') sitemaps.push({ url: value, line });
+    }
+  });
+  return { groups, sitemaps };
+}
+
+/**
+ * Whether an agent may fetch a path, and the rule that decides.
+ * @param agent the engine's name for its own fetcher; null for one that is not known, which goes by the rules for everyone
+ * @param path path and query, as in a request
+ * @returns the deciding rule; null where none matches, so that it may (RFC 9309 §2.2.2)
+ */
+export function decidingRule(
+  robots: Robots,
+  agent: string | null,
+  path: string,
+): { readonly rule: RobotsRule | null; readonly group: string } {
+  const own = agent === null ? '' : productToken(agent);
+  const group = robots.groups.has(own) ? own : '*';
+  // The robots.txt itself may always be fetched.
+  if (path === '/robots.txt') return { rule: null, group };
+  const wanted = alike(path);
+  let best: RobotsRule | null = null;
+  for (const rule of robots.groups.get(group) ?? []) {
+    if (!matches(rule.pattern, wanted)) continue;
+    // The most specific match counts, and of two alike the one that allows.
+    const longer = rule.pattern.length - (best?.pattern.length ?? -1);
+    if (longer > 0 || (longer === 0 && rule.allows)) best = rule;
+  }
+  return { rule: best, group };
+}
+
+/** Escapes in one form, so that `%7E` and `~`, `é` and `%C3%A9` compare as the same (RFC 9309 §2.2.2). */
+function alike(path: string): string {
+  return path
+    .replace(/[^\x21-\x7e]+/gu, (some) => encodeURIComponent(some.replace(/\p{Cs}/gu, '\ufffd')))
+    .replace(/%([0-9a-f]{2})/giu, (escape, hex: string) => {
+      const sign = String.fromCharCode(parseInt(hex, 16));
+      return /[\w.~-]/u.test(sign) ? sign : escape.toUpperCase();
+    });
+}
+
+/** Whether a pattern with `*` and a closing `$` matches the beginning of a path. Linear in both, whatever the pattern. */
+function matches(pattern: string, path: string): boolean {
+  const isAnchored = pattern.endsWith('$');
+  const pieces = (isAnchored ? pattern.slice(0, -1) : pattern).split('*');
+  const first = pieces[0] ?? '';
+  if (!path.startsWith(first)) return false;
+  if (pieces.length === 1) return !isAnchored || path === first;
+  let at = first.length;
+  for (const piece of pieces.slice(1, -1)) {
+    const found = path.indexOf(piece, at);
+    if (found === -1) return false;
+    at = found + piece.length;
+  }
+  const last = pieces.at(-1) ?? '';
+  if (isAnchored) return path.length - last.length >= at && path.endsWith(last);
+  return path.indexOf(last, at) !== -1;
+}

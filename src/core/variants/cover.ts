@@ -1,0 +1,100 @@
+import { covers, targetForPeople, targetText, type Target } from '../address/reach.js';
+import { addressText, type WebAddress } from '../address/web-address.js';
+import type { Badge } from '../badge/standing.js';
+import { finding } from '../findings/catalogue.js';
+import type { Finding } from '../findings/finding.js';
+import { isUsed, type VariantRole } from './roles.js';
+
+/** An enrolment, as far as what it covers goes. */
+export interface Covering {
+  /** `ferries@veldrane:name` */
+  readonly name: string;
+  readonly target: Target;
+  readonly badge: Badge;
+}
+
+/** What the enrolments at one engine cover. */
+export interface EngineCover {
+  /** The enrolments that cover each variant, by the variant's address. */
+  readonly over: ReadonlyMap<string, readonly Covering[]>;
+  /** Variants that visitors use and no enrolment covers. */
+  readonly uncovered: readonly string[];
+  /** Variants that visitors use and no held badge covers, where the engine holds some badge; it is an ownership of the wrong place. */
+  readonly missed: readonly string[];
+  readonly findings: readonly Finding[];
+}
+
+/** Badges that the engine honours now. */
+export function isHeld({ badge }: Pick<Covering, 'badge'>): boolean {
+  return badge === 'held' || badge === 'slipping';
+}
+
+/**
+ * What the enrolments at an engine cover of a property's variants, what they miss, and what is wasted: a `name` covers
+ * all hosts and schemes under it, an `address` only its own prefix.
+ * @param door the front door; null where there is none
+ */
+export function coverOf(
+  engine: string,
+  variants: readonly VariantRole[],
+  door: WebAddress | null,
+  enrolments: readonly Covering[],
+): EngineCover {
+  const over = new Map(
+    variants.map(({ address }) => [address, enrolments.filter(({ target }) => covers(target, address))]),
+  );
+  const used = variants.filter(isUsed).map(({ address }) => address);
+  const uncovered = enrolments.length === 0 ? [] : used.filter((one) => over.get(one)?.length === 0);
+  const missed = enrolments.some(isHeld) ? used.filter((one) => over.get(one)?.some(isHeld) !== true) : [];
+  const held = listed(enrolments.filter(isHeld));
+  return {
+    over,
+    uncovered,
+    missed,
+    findings: [
+      ...missed.map((url) => finding('variants.held-misses', { url, engine, held })),
+      ...uncovered
+        .filter((url) => !missed.includes(url))
+        .map((url) => finding('variants.uncovered', { url, engine, held: listed(enrolments) })),
+      ...enrolments.flatMap((one) => wasted(engine, one, variants, door)),
+      ...overlaps(enrolments, variants),
+    ],
+  };
+}
+
+function listed(enrolments: readonly Covering[]): string {
+  return enrolments.map(({ target }) => targetForPeople(target)).join(', ') || 'nothing';
+}
+
+/** An enrolment for a variant that only leads away, or where nothing answers. */
+function wasted(
+  engine: string,
+  { name, target }: Covering,
+  variants: readonly VariantRole[],
+  door: WebAddress | null,
+): Finding[] {
+  if (target.reach === 'name' || door === null) return [];
+  const at = variants.find(({ address }) => address === addressText(target.address));
+  const values = { enrolment: name, engine, url: targetText(target), door: addressText(door) };
+  if (at?.role === 'leads' || at?.role === 'elsewhere')
+    return [finding('variants.enrolled-on-redirect', values)];
+  return at?.role === 'dark' && values.url !== values.door
+    ? [finding('variants.enrolled-in-the-dark', values)]
+    : [];
+}
+
+/** An enrolment that another one of the same engine makes superfluous. Of two alike the later one is told. */
+function overlaps(enrolments: readonly Covering[], variants: readonly VariantRole[]): Finding[] {
+  return enrolments.flatMap((one, at) => {
+    const own = variants.filter(({ address }) => covers(one.target, address));
+    const by = enrolments.find((other, otherAt) => {
+      if (other === one || (isHeld(one) && !isHeld(other))) return false;
+      const isWithin = own.every(({ address }) => covers(other.target, address));
+      const isAlike = variants.filter(({ address }) => covers(other.target, address)).length === own.length;
+      return own.length > 0 && isWithin && (!isAlike || otherAt < at);
+    });
+    return by
+      ? [finding('variants.overlap', { url: targetText(one.target), enrolment: one.name, by: by.name })]
+      : [];
+  });
+}

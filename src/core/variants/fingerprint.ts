@@ -1,0 +1,50 @@
+/** How many independent draws a fingerprint has: its likeness is right to about a tenth. */
+const DRAWS = 32;
+/** Draws that must agree for two pages to count as the same thing: a date or a counter may differ. */
+const ALIKE = 26;
+/** Words that go into one piece; the order of words counts by that. */
+const PIECE = 3;
+
+/**
+ * A compact fingerprint of a page's visible words, by which two variants are seen to serve the same thing: the least
+ * hash of all pieces of three words, drawn anew 32 times (min-wise hashing).
+ * @returns 32 four-digit hex numbers in one text; null for a page without a word, which is like no other
+ */
+export function fingerprint(words: readonly string[]): string | null {
+  if (words.length === 0) return null;
+  const least = new Uint32Array(DRAWS).fill(0xffffffff);
+  for (let at = 0; at < Math.max(1, words.length - PIECE + 1); at += 1) {
+    const base = hash(words.slice(at, at + PIECE).join(' '));
+    for (let draw = 0; draw < DRAWS; draw += 1) {
+      const value = scramble(base ^ Math.imul(draw + 1, 0x9e3779b1));
+      if (value < (least[draw] ?? 0)) least[draw] = value;
+    }
+  }
+  return [...least].map((value) => (value & 0xffff).toString(16).padStart(4, '0')).join('');
+}
+
+/** Whether two pages serve the same thing, by their fingerprints. */
+export function isSameThing(a: string | null, b: string | null): boolean {
+  if (a === null || b === null) return false;
+  let agreeing = 0;
+  for (let at = 0; at < DRAWS * 4; at += 4) if (a.slice(at, at + 4) === b.slice(at, at + 4)) agreeing += 1;
+  return agreeing >= ALIKE;
+}
+
+/** The words of a text, in lower case. */
+export function wordsOf(text: string): string[] {
+  return text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
+}
+
+/** FNV-1a, 32 bits. */
+function hash(text: string): number {
+  let value = 0x811c9dc5;
+  for (let at = 0; at < text.length; at += 1) value = Math.imul(value ^ text.charCodeAt(at), 0x01000193);
+  return value;
+}
+
+function scramble(value: number): number {
+  let mixed = Math.imul(value ^ (value >>> 16), 0x85ebca6b);
+  mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
+  return (mixed ^ (mixed >>> 16)) >>> 0;
+}

@@ -1,0 +1,122 @@
+import { attribute, isElement, nodesOf, parentName, type Element } from '../html/tree.js';
+import { readPage } from '../badge/look/page-tags.js';
+import { asksToStayAway } from '../robots/directives.js';
+import { fingerprint, wordsOf } from './fingerprint.js';
+
+/** Where a page sends its visitors on by itself, after it was answered with 200. */
+export interface SentOn {
+  readonly kind: 'refresh' | 'script';
+  readonly url: string;
+}
+
+/** What a page says of its own address, and enough of its content to tell it from another. */
+export interface PageFace {
+  /** The canonical link (RFC 6596), resolved; null where there is none. */
+  readonly canonical: string | null;
+  /** Siblings in other languages, resolved. */
+  readonly siblings: readonly { readonly language: string; readonly url: string }[];
+  /** Meta tags that ask engines to stay away: for all (`robots`) or for the one whose name they bear. */
+  readonly stayAway: readonly { readonly name: string; readonly content: string; readonly line: number }[];
+  /** The other address that the whole page is only a frame around. */
+  readonly frame: string | null;
+  readonly sentOn: SentOn | null;
+  readonly fingerprint: string | null;
+}
+
+/** A refresh that lets people read first is no redirect; in seconds. */
+const LONGEST_REFRESH = 10;
+const MOST_SIBLINGS = 200;
+/** A page with more letters than this is one of its own, whatever its scripts do. */
+const FEW_LETTERS = 200;
+const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template']);
+const SCRIPTED =
+  /(?:^|[;{}\s(.])location(?:\.href)?\s*=\s*["']([^"']{1,2000})["']|\blocation\.(?:replace|assign)\s*\(\s*["']([^"']{1,2000})["']/u;
+
+/**
+ * Reads what a page says of itself.
+ * @param text the page
+ * @param url where it was fetched; addresses in it are resolved against that, or against its base element
+ * @param link the Link header, which may hold the canonical link in place of the page (RFC 8288)
+ */
+export function readFace(text: string, url: string, link?: string): PageFace {
+  const links: Element[] = [];
+  const refreshes: string[] = [];
+  const words: string[] = [];
+  let base = url;
+  let letters = 0;
+  let script = '';
+  for (const { node, where } of nodesOf(text)) {
+    if (isElement(node) && where !== 'template') {
+      if (node.tagName === 'base' && base === url) base = resolved(attribute(node, 'href'), url) ?? url;
+      if (node.tagName === 'link' && where === 'head') links.push(node);
+      if (node.tagName === 'meta' && attribute(node, 'http-equiv')?.toLowerCase() === 'refresh')
+        refreshes.push(attribute(node, 'content') ?? '');
+    }
+    if (node.nodeName === '#text' && 'value' in node && where !== 'template') {
+      const parent = parentName(node);
+      if (parent === 'script' && script.length < 20_000) script += `\n${node.value}`;
+      if (WORDLESS.has(parent)) continue;
+      words.push(...wordsOf(node.value));
+      if (where === 'body') letters += node.value.trim().length;
+    }
+  }
+  const { tags, frame } = readPage(text, []);
+  const canonical = links.find((one) => relations(one).includes('canonical'));
+  return {
+    canonical: resolved(canonical ? attribute(canonical, 'href') : canonicalOf(link), base),
+    siblings: links
+      .filter((one) => relations(one).includes('alternate'))
+      .flatMap((one) => {
+        const language = attribute(one, 'hreflang');
+        const to = resolved(attribute(one, 'href'), base);
+        return language === null || to === null ? [] : [{ language: language.slice(0, 35), url: to }];
+      })
+      .slice(0, MOST_SIBLINGS),
+    stayAway: tags.flatMap(({ name, content, where, line }) =>
+      where === 'head' && name !== null && asksToStayAway(content)
+        ? [{ name: name.toLowerCase(), content, line }]
+        : [],
+    ),
+    frame: resolved(frame, base),
+    sentOn: refreshed(refreshes[0], base) ?? (letters <= FEW_LETTERS ? scripted(script, base) : null),
+    fingerprint: fingerprint(words),
+  };
+}
+
+function relations(link: Element): string[] {
+  return (attribute(link, 'rel') ?? '').toLowerCase().split(/\s+/u);
+}
+
+/** The target with rel="canonical" in a Link header. */
+function canonicalOf(header: string | undefined): string | null {
+  for (const [, to, parameters] of (header ?? '').matchAll(/<([^>]*)>([^,]*)/gu))
+    if (/;\s*rel\s*=\s*"?(?:[^";]*\s)?canonical[\s";]?/iu.test(`${parameters ?? ''};`)) return to ?? null;
+  return null;
+}
+
+/** Where a refresh leads (HTML standard §4.2.5.3); null for one that only loads the page again or lets people read first. */
+function refreshed(content: string | undefined, base: string): SentOn | null {
+  const [, seconds, target] =
+    /^\s*(\d+)(?:\.[\d.]*)?\s*[;,\s]\s*(?:url\s*=\s*)?["']?([^"']+)/iu.exec(content ?? '') ?? [];
+  const url = resolved(target?.trim() ?? null, base);
+  if (url === null || Number(seconds) > LONGEST_REFRESH || url === base) return null;
+  return { kind: 'refresh', url };
+}
+
+function scripted(script: string, base: string): SentOn | null {
+  const [, set, called] = SCRIPTED.exec(script) ?? [];
+  const url = resolved(set ?? called ?? null, base);
+  return url === null || url === base ? null : { kind: 'script', url };
+}
+
+/** A web address out of a page; null where it is none. What stands behind # belongs to the page. */
+function resolved(text: string | null, base: string): string | null {
+  if (text === null || text.trim() === '' || text.length > 2048) return null;
+  try {
+    const url = new URL(text.trim(), base);
+    url.hash = '';
+    return url.protocol === 'http:' || url.protocol === 'https:' ? url.href : null;
+  } catch {
+    return null;
+  }
+}
