@@ -8,6 +8,11 @@ import type { CertificateKind } from './state.js';
 const SIGNING = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' };
 const DAY_MS = 24 * 3600 * 1000;
 const YEAR_MS = 365 * DAY_MS;
+/** How long certificates last that are soon or already over. */
+const LASTS_MS: Readonly<Partial<Record<CertificateKind, number>>> = {
+  expired: -DAY_MS,
+  'ends-soon': 9 * DAY_MS,
+};
 
 type CryptoKey = webcrypto.CryptoKey;
 type CryptoKeyPair = webcrypto.CryptoKeyPair;
@@ -60,7 +65,7 @@ export class Authority {
       subject: own.subject,
       issuer: signer.subject,
       notBefore: new Date(Date.now() - YEAR_MS),
-      notAfter: new Date(Date.now() + (kind === 'expired' ? -DAY_MS : YEAR_MS)),
+      notAfter: new Date(Date.now() + (LASTS_MS[kind] ?? YEAR_MS)),
       signingAlgorithm: SIGNING,
       publicKey: keys.publicKey,
       signingKey: signer.key,

@@ -5,7 +5,16 @@ import type { EngineServer } from './engines/engine-server.js';
 import { noMischief } from './engines/mischief.js';
 import { visitPage, type PageVisit } from './engines/pages.js';
 import { Refusal, type Registry } from './engines/registry.js';
-import { makeNameOdd, makeSiteOdd, oddSchemas, type OddName, type OddSite } from './oddities.js';
+import {
+  makeNameOdd,
+  makeSiteOdd,
+  makeVariantOdd,
+  oddSchemas,
+  type OddName,
+  type OddSite,
+  type OddVariant,
+} from './oddities.js';
+import { site as newSite } from './scenario.js';
 import type { SiteState, WorldFile } from './state.js';
 
 export interface ControlParts {
@@ -30,6 +39,8 @@ export type Order =
   | { do: 'txt'; name: string; value: string }
   | { do: 'clear'; host: string; what: 'meta' | 'files' | 'txt' }
   | { do: 'site'; host: string; serves: SiteState['serves'] }
+  /** A website that was not there before. */
+  | { do: 'new-site'; host: string; title: string; aliases?: string[] }
   | { do: 'sitemap'; host: string; path: string; addresses: number }
   | { do: 'clock'; ms: number }
   | {
@@ -51,6 +62,7 @@ export type Order =
   /** The engine hands out another token from now on. */
   | { do: 'engine-renews'; engine: string; target: string; method: string }
   | OddSite
+  | OddVariant
   | OddName
   /** Somebody looks at the pages of an engine that has no link. */
   | { do: 'page'; engine: string; visit: PageVisit };
@@ -73,6 +85,12 @@ const orderSchema = Joi.alternatives<Order>(
     do: Joi.valid('site').required(),
     host,
     serves: Joi.valid('pages', 'down', 'errors').required(),
+  }),
+  Joi.object({
+    do: Joi.valid('new-site').required(),
+    host,
+    title: Joi.string().max(200).required(),
+    aliases: Joi.array().items(host).max(50),
   }),
   Joi.object({
     do: Joi.valid('sitemap').required(),
@@ -165,6 +183,13 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'site':
       site(order.host).serves = order.serves;
       return `${site(order.host).host} now serves ${order.serves}.`;
+    case 'new-site':
+      if (state.sites.some((one) => one.host === order.host))
+        throw new Error(`${order.host} is there already.`);
+      state.sites.push(
+        newSite(order.host, order.title, 'Everything is new here.', { aliases: order.aliases ?? [] }),
+      );
+      return `${order.host} is a website now.`;
     case 'sitemap':
       site(order.host).sitemaps[order.path] = order.addresses;
       return `${order.path} of ${site(order.host).host} now lists ${String(order.addresses)} addresses.`;
@@ -188,6 +213,9 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'odd':
       if (order.certificate !== undefined) parts.restartSites();
       return makeSiteOdd(parts.file, site(order.host), order);
+    case 'odd-variant':
+      if (order.certificate !== undefined) parts.restartSites();
+      return makeVariantOdd(site(new URL(order.origin).hostname), order);
     case 'odd-name':
       return makeNameOdd(parts.file, order);
     case 'page':

@@ -6,6 +6,7 @@ import {
   type AnswerState,
   type CertificateKind,
   type SiteState,
+  type VariantState,
   type WorldFile,
 } from './state.js';
 
@@ -25,6 +26,19 @@ export interface OddSite {
   answer?: AnswerState & { path: string };
 }
 
+/** One origin of a website does something in place of the usual; `usual` ends that. */
+export interface OddVariant {
+  do: 'odd-variant';
+  origin: string;
+  how: VariantState['how'] | 'usual';
+  to?: string;
+  status?: number;
+  words?: string;
+  head?: string[];
+  headers?: Record<string, string>;
+  certificate?: CertificateKind;
+}
+
 /** What may be odd about a name in the DNS. */
 export interface OddName {
   do: 'odd-name';
@@ -41,6 +55,16 @@ export interface OddName {
 }
 
 const host = Joi.string().lowercase().required();
+const certificate = Joi.valid(
+  'good',
+  'ends-soon',
+  'expired',
+  'other-name',
+  'self-signed',
+  'no-chain',
+  'unknown',
+);
+const origin = Joi.string().pattern(/^https?:\/\/[^/]+$/, 'an origin such as http://www.quay.example');
 
 export const oddSchemas = [
   Joi.object<OddSite>({
@@ -49,7 +73,7 @@ export const oddSchemas = [
     none: Joi.boolean(),
     wall: Joi.boolean(),
     plain: Joi.boolean(),
-    certificate: Joi.valid('good', 'expired', 'other-name', 'self-signed', 'no-chain', 'unknown'),
+    certificate,
     keepMs: Joi.number().integer().min(0),
     answer: Joi.object({
       path: Joi.string()
@@ -60,6 +84,19 @@ export const oddSchemas = [
       body: Joi.string().allow('').max(200_000),
       delayMs: Joi.number().integer().min(0).max(60_000),
     }),
+  }),
+  Joi.object<OddVariant>({
+    do: Joi.valid('odd-variant').required(),
+    origin: origin.required(),
+    how: Joi.valid('redirect', 'refresh', 'script', 'frame', 'page', 'status', 'down', 'usual').required(),
+    to: Joi.string()
+      .uri()
+      .when('how', { is: Joi.valid('redirect', 'refresh', 'script', 'frame'), then: Joi.required() }),
+    status: Joi.number().integer().min(200).max(599).when('how', { is: 'status', then: Joi.required() }),
+    words: Joi.string().max(2_000),
+    head: Joi.array().items(Joi.string().max(2_000)),
+    headers: Joi.object().pattern(Joi.string(), Joi.string()),
+    certificate,
   }),
   Joi.object<OddName>({
     do: Joi.valid('odd-name').required(),
@@ -90,6 +127,14 @@ export function makeSiteOdd(file: WorldFile, site: SiteState, order: OddSite): s
     site.answers[path] = answer;
   }
   return `${site.host} is ${order.none === true ? 'as it should be' : 'odd now'}.`;
+}
+
+/** Makes one origin of a website odd. @returns what was done, in words */
+export function makeVariantOdd(site: SiteState, { do: _, origin, ...variant }: OddVariant): string {
+  delete site.variants[origin];
+  if (variant.how === 'usual') return `${origin} does as usual.`;
+  site.variants[origin] = variant as VariantState;
+  return `${origin} is odd now: ${variant.how}${variant.to === undefined ? '' : ` to ${variant.to}`}.`;
 }
 
 /** Makes a name odd. @returns what was done, in words */

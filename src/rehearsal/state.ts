@@ -24,9 +24,25 @@ export interface SiteState {
   /** The copy that a cache before it hands out, made at a time and kept for so many seconds; of the home page unless told. */
   copy: { path?: string; status?: number; html: string; at: string; seconds: number } | null;
   certificate: CertificateKind;
+  /** What single origins of it do in place of the usual, by origin: `http://www.quay.example`. */
+  variants: Record<string, VariantState>;
 }
 
-export type CertificateKind = 'good' | 'expired' | 'other-name' | 'self-signed' | 'no-chain' | 'unknown';
+/** What one origin of a website does. */
+export type VariantState = (
+  | { how: 'redirect'; to: string; status?: number }
+  | { how: 'refresh' | 'script' | 'frame'; to: string }
+  | { how: 'page'; words?: string; head?: string[] }
+  | { how: 'status'; status: number }
+  | { how: 'down' }
+) & {
+  /** Headers that all its answers have. */
+  headers?: Record<string, string>;
+  certificate?: CertificateKind;
+};
+
+export type CertificateKind =
+  'good' | 'ends-soon' | 'expired' | 'other-name' | 'self-signed' | 'no-chain' | 'unknown';
 
 export interface AnswerState {
   status: number;
@@ -63,8 +79,11 @@ export interface NamesState {
 }
 
 /** A website that does nothing odd. */
-export function nothingOdd(): Pick<SiteState, 'answers' | 'wall' | 'plain' | 'copy' | 'certificate'> {
-  return { answers: {}, wall: false, plain: false, copy: null, certificate: 'good' };
+export function nothingOdd(): Pick<
+  SiteState,
+  'answers' | 'wall' | 'plain' | 'copy' | 'certificate' | 'variants'
+> {
+  return { answers: {}, wall: false, plain: false, copy: null, certificate: 'good', variants: {} };
 }
 
 export function plainNames(): NamesState {

@@ -12,6 +12,7 @@ import { Registry } from './engines/registry.js';
 import { REHEARSAL_ENGINES, type EngineRules } from './engines/rules.js';
 import { MISHAPS } from './mishaps.js';
 import { startNameServer, type NameServer } from './names/server.js';
+import { VARIANT_SITES } from './variant-sites.js';
 import { engineAddress, newWorld, SERVERS } from './scenario.js';
 import { startSites } from './sites/server.js';
 import { WorldFile } from './state.js';
@@ -79,7 +80,7 @@ export async function startWorld(
   const file = new WorldFile(folder, () =>
     newWorld(
       shown,
-      MISHAPS.map(({ site }) => structuredClone(site)),
+      [...MISHAPS.map(({ site }) => site), ...VARIANT_SITES].map((site) => structuredClone(site)),
     ),
   );
   const authority = await Authority.open(folder);

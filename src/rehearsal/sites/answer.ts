@@ -1,7 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
-import type { AnswerState, SiteState, WorldState } from '../state.js';
-import { homePage, notFound, sitemapText } from './pages.js';
+import type { AnswerState, SiteState, VariantState, WorldState } from '../state.js';
+import { framePage, homePage, notFound, refreshPage, scriptPage, sitemapText } from './pages.js';
 
 /** The website that answers for a host. */
 export function siteOf(state: WorldState, host: string): SiteState | undefined {
@@ -49,6 +49,46 @@ function sendCopy(site: SiteState, request: IncomingMessage, response: ServerRes
   return true;
 }
 
+/** What one origin does in place of the usual. @returns false where it shows the website itself */
+function sendVariant(
+  site: SiteState,
+  variant: VariantState,
+  request: IncomingMessage,
+  response: ServerResponse,
+): boolean {
+  const html = (page: string) => {
+    send(response, 200, 'text/html; charset=utf-8', page);
+    return true;
+  };
+  const path = request.url ?? '/';
+  switch (variant.how) {
+    case 'redirect':
+      response.writeHead(variant.status ?? 301, { location: new URL(path, variant.to).href }).end();
+      return true;
+    case 'refresh':
+      return html(refreshPage(variant.to));
+    case 'script':
+      return html(scriptPage(variant.to));
+    case 'frame':
+      return html(framePage(site, variant.to));
+    case 'status':
+      send(response, variant.status, 'text/plain', 'no\n');
+      return true;
+    case 'down':
+      request.socket.destroy();
+      return true;
+    case 'page':
+      if (path !== '/') return false;
+      return html(
+        homePage({
+          ...site,
+          words: variant.words ?? site.words,
+          head: [...site.head, ...(variant.head ?? [])],
+        }),
+      );
+  }
+}
+
 /** Answers for every website of the rehearsal, by the Host that is asked for. */
 export function answerSite(
   state: WorldState,
@@ -64,7 +104,10 @@ export function answerSite(
   if (site.serves === 'errors') return send(response, 500, 'text/plain', 'the cupboard is bare\n');
   if (site.wall && !/Mozilla/.test(request.headers['user-agent'] ?? ''))
     return send(response, 403, 'text/html', '<!doctype html><title>Are you a person?</title>');
-  if (!site.plain && (!secure || host !== site.host)) {
+  const variant = site.variants[`${secure ? 'https' : 'http'}://${host}`];
+  for (const [name, value] of Object.entries(variant?.headers ?? {})) response.setHeader(name, value);
+  if (variant && sendVariant(site, variant, request, response)) return;
+  if (!variant && !site.plain && (!secure || host !== site.host)) {
     response.writeHead(301, { location: `https://${site.host}${request.url ?? '/'}` }).end();
     return;
   }

@@ -37,3 +37,18 @@ export function sitemapText(site: SiteState, path: string, count: number): strin
   });
   return `${open('urlset')}${lines.join('')}</urlset>\n`;
 }
+
+/** A page that sends its visitors on after a moment, as some hosts do in place of a redirect. */
+export function refreshPage(to: string): string {
+  return `<!doctype html>\n<html><head><title>One moment</title><meta http-equiv="refresh" content="0; url=${to}"></head><body></body></html>\n`;
+}
+
+/** The same by a script. */
+export function scriptPage(to: string): string {
+  return `<!doctype html>\n<html><head><title>One moment</title><script>window.location.replace("${to}");</script></head><body></body></html>\n`;
+}
+
+/** A domain that is forwarded inside a frame. */
+export function framePage(site: SiteState, to: string): string {
+  return `<!doctype html>\n<html><head><title>${site.title}</title></head><frameset rows="100%"><frame src="${to}"></frameset></html>\n`;
+}

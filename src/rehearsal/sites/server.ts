@@ -32,7 +32,7 @@ export async function startSites(
   const contextFor = (name: string): Promise<SecureContext> => {
     const site = siteOf(file.state, name);
     const hosts = site ? [site.host, ...site.aliases] : ['nobody.example'];
-    const kind = site?.certificate ?? 'good';
+    const kind = site?.variants[`https://${name}`]?.certificate ?? site?.certificate ?? 'good';
     const key = `${kind} ${hosts.join()}`;
     const known = contexts.get(key) ?? authority.issue(hosts, kind).then(createSecureContext);
     contexts.set(key, known);
