@@ -62,6 +62,8 @@ export interface World {
   readonly env: Readonly<Record<string, string>>;
   /** Puts the clock forward and lets the engines do what fell due. @param ms of shown time */
   advance(ms: number): Promise<void>;
+  /** Tells of every request that reaches a website. */
+  readonly listeners: Set<(url: string) => void>;
   close(): Promise<void>;
 }
 
@@ -125,6 +127,7 @@ export async function startWorld(
     config,
     env: envFor(keys),
     advance,
+    listeners: pages.listeners,
     async close() {
       clearInterval(timer);
       await round;

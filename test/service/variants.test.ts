@@ -72,6 +72,24 @@ describe('variants, on the rehearsal', () => {
     for (const { says, remedy } of variants.findings) expect(says + remedy).not.toMatch(/\{\w+\}/);
   });
 
+  it('asks for no address twice, and for nothing but hops, ways of writing, robots.txt and a made-up file', async () => {
+    const asked: string[] = [];
+    const listen = (url: string) => void asked.push(url.replace(/yb[0-9a-f]{8}/u, 'made-up'));
+    stage.world.listeners.add(listen);
+    await look('capstan-crew-example');
+    stage.world.listeners.delete(listen);
+    const own = asked.filter((url) => url.includes('capstan-crew')).sort();
+    expect(own).toEqual([
+      'http://capstan-crew.example/',
+      'http://www.capstan-crew.example/',
+      'https://capstan-crew.example/',
+      'https://capstan-crew.example/index.html',
+      'https://capstan-crew.example/made-up.txt',
+      'https://capstan-crew.example/robots.txt',
+      'https://www.capstan-crew.example/',
+    ]);
+  });
+
   describe('a bakery that moves to https and www', () => {
     const http = 'http://tar-kiln.example/';
     const www = 'https://www.tar-kiln.example/';

@@ -1,4 +1,4 @@
-import { createServer as createPlain, type Server } from 'node:http';
+import { createServer as createPlain, type IncomingMessage, type Server } from 'node:http';
 import { createServer as createSecure } from 'node:https';
 import type { AddressInfo } from 'node:net';
 import { createSecureContext, type SecureContext } from 'node:tls';
@@ -11,6 +11,8 @@ export interface SiteServers {
   readonly https: number;
   /** Ends connections that are only kept open, as a server does that is given another certificate. */
   closeIdle(): void;
+  /** Who wants to know of each request, by its whole address. */
+  readonly listeners: Set<(url: string) => void>;
   close(): Promise<void>;
 }
 
@@ -38,7 +40,12 @@ export async function startSites(
     contexts.set(key, known);
     return known;
   };
+  const listeners = new Set<(url: string) => void>();
+  const tell = (scheme: string, { headers, url }: IncomingMessage) => {
+    for (const listener of listeners) listener(`${scheme}://${headers.host ?? ''}${url ?? '/'}`);
+  };
   const plain = createPlain((request, response) => {
+    tell('http', request);
     answerSite(file.state, file.now(), false, request, response);
   });
   const secure = createSecure(
@@ -55,6 +62,7 @@ export async function startSites(
       },
     },
     (request, response) => {
+      tell('https', request);
       answerSite(file.state, file.now(), true, request, response);
     },
   );
@@ -62,6 +70,7 @@ export async function startSites(
   return {
     http,
     https,
+    listeners,
     closeIdle: () => {
       secure.closeIdleConnections();
     },
