@@ -25,7 +25,7 @@ export async function withSteps(desk: Desk, all: readonly EnrolmentFacts[]): Pro
       attributes: ['id', 'propertyId', 'engine'],
     }),
     VariantRow.findAll({
-      where: { propertyId: properties, role: ['leads', 'elsewhere'], endedAt: null },
+      where: { propertyId: properties, role: 'leads', endedAt: null },
       attributes: ['propertyId', 'address'],
     }),
   ]);

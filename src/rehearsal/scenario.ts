@@ -66,6 +66,17 @@ export function sites(): SiteState[] {
       aliases: ['bollard-ropes.example'],
       sitemaps: { '/sitemap.xml': 233 },
     }),
+    // Before it moved to https and www: everything leads to the plain bare name.
+    site('www.pebble-rye.example', 'Pebble & Rye', 'Sourdough, out of the oven with the first ferry.', {
+      aliases: ['pebble-rye.example'],
+      sitemaps: { '/sitemap.xml': 19 },
+      variants: {
+        'http://pebble-rye.example': { how: 'page' },
+        'https://pebble-rye.example': { how: 'redirect', to: 'http://pebble-rye.example/' },
+        'http://www.pebble-rye.example': { how: 'redirect', to: 'http://pebble-rye.example/' },
+        'https://www.pebble-rye.example': { how: 'redirect', to: 'http://pebble-rye.example/' },
+      },
+    }),
     site('compass-tea.example', 'The Compass Tearooms', 'Seven teas, one for each sea.', {
       aliases: ['www.compass-tea.example'],
       sitemaps: { '/sitemap.xml': 31 },

@@ -11,13 +11,13 @@ export const STORY_MS = 17 * DAY;
 /** Tells the demo's story: what the agency at the harbour did in the last two weeks, by the product's own API. */
 export class Story extends Agency {
   async tell(): Promise<void> {
-    await Promise.all([this.ferries(), this.clocks(), this.ropes(), this.others()]);
+    await Promise.all([this.ferries(), this.clocks(), this.ropes(), this.bakery(), this.others()]);
     await this.later(3 * HOUR);
     await Promise.all([this.ferriesPlaced(), this.buttons()]);
     await this.later(20 * HOUR);
     await Promise.all([this.ferriesClaimed(), this.buttonsClaimed()]);
     await this.later(7 * DAY);
-    await Promise.all([this.seeds(), this.tea()]);
+    await Promise.all([this.seeds(), this.tea(), this.bakeryMoves()]);
     await this.later(5 * DAY);
     await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'txt' });
     await this.later(DAY);
@@ -107,6 +107,34 @@ export class Story extends Agency {
     await this.tokens('ropes@sundrel');
     await this.place('ropes@house:address', 'meta');
     await this.claim('ropes@house:address');
+  }
+
+  /** Held where it lived: over http, without www. */
+  private async bakery(): Promise<void> {
+    await this.takeOn('Pebble & Rye Bakery', 'pebble', [], 'pebble-rye.example', 'bakery');
+    await this.enrol('bakery', ['house', 'veldrane'], 'address');
+    await Promise.all([this.tokens('bakery@house', 'file'), this.tokens('bakery@veldrane', 'meta')]);
+    await Promise.all([
+      this.place('bakery@house:address', 'file'),
+      this.place('bakery@veldrane:address', 'meta'),
+    ]);
+    await this.claim('bakery');
+  }
+
+  /** A new host brings https and www, and does not take every address along. */
+  private async bakeryMoves(): Promise<void> {
+    const to = 'https://www.pebble-rye.example/';
+    await this.order({ do: 'odd-variant', origin: 'https://www.pebble-rye.example', how: 'page' });
+    await this.order({ do: 'odd-variant', origin: 'http://pebble-rye.example', how: 'redirect', to });
+    await this.order({
+      do: 'odd-variant',
+      origin: 'http://www.pebble-rye.example',
+      how: 'redirect',
+      to,
+      status: 302,
+    });
+    await this.order({ do: 'odd-variant', origin: 'https://pebble-rye.example', how: 'page' });
+    await this.jonas.finished(await this.jonas.lookAtVariants({ body: { properties: ['bakery'] } }));
   }
 
   /** By the time that the developer placed the tag, another had taken its token's place. */
@@ -241,11 +269,16 @@ export class Story extends Agency {
 
   /** The morning's round: everything is checked and read once more. */
   private async morning(): Promise<void> {
-    const [checks, readings] = await Promise.all([
+    const [checks, readings, variants] = await Promise.all([
       this.marit.check({ body: { all: true } }),
       this.marit.readSitemaps({ body: { all: true } }),
+      this.marit.lookAtVariants({ body: { properties: ['bakery', 'light', 'tides'] } }),
     ]);
-    await Promise.all([this.marit.finished(checks), this.marit.finished(readings)]);
+    await Promise.all([
+      this.marit.finished(checks),
+      this.marit.finished(readings),
+      this.marit.finished(variants),
+    ]);
   }
 }
 

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
+import { lazy, Suspense } from 'react';
 import { Tabs } from 'radix-ui';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import type { Person, Property } from '../../api/documents.js';
 import { api } from '../api.js';
 import { JournalList } from '../parts/journal-list.js';
@@ -8,6 +9,12 @@ import { QueryView } from '../parts/query-view.js';
 import { WorkButton } from '../parts/work-button.js';
 import { EnrolmentList } from './property/enrolments.js';
 import { SitemapList } from './property/sitemaps.js';
+import { StandingInTheWay } from './property/standing-in-the-way.js';
+
+/** Loaded when it is first opened: most days nobody looks at variants. */
+const VariantsView = lazy(() =>
+  import('./property/variants/view.js').then((module) => ({ default: module.VariantsView })),
+);
 
 const TAB =
   'border-b-2 border-transparent px-1 py-1.5 text-accent data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink';
@@ -35,11 +42,9 @@ function Head({ property, mayWork }: { property: Property; mayWork: boolean }) {
           <WorkButton start={() => api.check({ body: { enrolments: [property.handle] } })}>
             Check all
           </WorkButton>
-          <WorkButton start={() => api.lookAtVariants({ body: { properties: [property.id] } })}>
-            Look at the variants
-          </WorkButton>
         </div>
       )}
+      <StandingInTheWay property={property} />
     </header>
   );
 }
@@ -47,6 +52,7 @@ function Head({ property, mayWork }: { property: Property; mayWork: boolean }) {
 /** One property: where it stands at each engine, its sitemaps, its journal. */
 export function PropertyPage({ person }: { person: Person }) {
   const { handle = '' } = useParams();
+  const [search, setSearch] = useSearchParams();
   const property = useQuery({
     queryKey: ['property', handle],
     queryFn: () => api.showProperty({ params: { property: handle } }),
@@ -57,10 +63,18 @@ export function PropertyPage({ person }: { person: Person }) {
       {(one) => (
         <>
           <Head property={one} mayWork={mayWork} />
-          <Tabs.Root defaultValue="engines">
+          <Tabs.Root
+            value={search.get('tab') ?? 'engines'}
+            onValueChange={(tab) => {
+              setSearch(tab === 'engines' ? {} : { tab }, { replace: true });
+            }}
+          >
             <Tabs.List aria-label="About this property" className="mb-3 flex gap-5 border-b border-rule">
               <Tabs.Trigger value="engines" className={TAB}>
                 Engines
+              </Tabs.Trigger>
+              <Tabs.Trigger value="variants" className={TAB}>
+                Variants
               </Tabs.Trigger>
               <Tabs.Trigger value="sitemaps" className={TAB}>
                 Sitemaps
@@ -71,6 +85,11 @@ export function PropertyPage({ person }: { person: Person }) {
             </Tabs.List>
             <Tabs.Content value="engines">
               <EnrolmentList property={one} mayWork={mayWork} />
+            </Tabs.Content>
+            <Tabs.Content value="variants">
+              <Suspense fallback={<p className="waiting text-faint">Opening the variants …</p>}>
+                <VariantsView property={one} mayWork={mayWork} />
+              </Suspense>
             </Tabs.Content>
             <Tabs.Content value="sitemaps">
               <SitemapList property={one} mayWork={mayWork} />

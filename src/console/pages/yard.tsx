@@ -37,6 +37,29 @@ function Cell({ row, engine }: { row: YardRow; engine: Column }) {
   );
 }
 
+/** Whether the held badges miss a variant that visitors use: a mark with its words, and the way to the picture. */
+function Variants({ row }: { row: YardRow }) {
+  const { missed } = row.variants;
+  if (missed.length === 0) return null;
+  const engines = [...new Set(missed.map(({ engine }) => engine.title))];
+  return (
+    <Link
+      to={`/properties/${row.property.handle}?tab=variants`}
+      title={missed.map(({ engine, address }) => `${engine.title} misses ${address}`).join('\n')}
+      className="mt-0.5 inline-flex items-center gap-1.5 text-[13px] text-harms no-underline"
+    >
+      <svg width="16" height="16" viewBox="0 0 16 16" aria-hidden="true" className="shrink-0">
+        <path d="M2 15V3l6-2 6 2v12" fill="none" stroke="currentColor" strokeWidth="1.5" />
+        <path d="M8 4v5M8 11v1.6" stroke="currentColor" strokeWidth="1.8" />
+      </svg>
+      <span>
+        {engines.length === 1 ? `${engines[0] ?? ''}’s badge misses` : `badges at ${engines.join(', ')} miss`}{' '}
+        a variant
+      </span>
+    </Link>
+  );
+}
+
 function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
   const { property, step } = row;
   return (
@@ -47,6 +70,7 @@ function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
         </Link>
         <span className="block text-sm text-faint">{property.client.name}</span>
         <span className="block text-[13px] wrap-anywhere text-faint">{property.addressForPeople}</span>
+        <Variants row={row} />
       </th>
       {engines.map((engine) => (
         <td key={engine.id} className="py-2 pr-3 max-md:grid max-md:grid-cols-[6rem_1fr] max-md:py-1">

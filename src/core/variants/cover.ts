@@ -33,33 +33,45 @@ export function isHeld({ badge }: Pick<Covering, 'badge'>): boolean {
  * What the enrolments at an engine cover of a property's variants, what they miss, and what is wasted: a `name` covers
  * all hosts and schemes under it, an `address` only its own prefix.
  * @param door the front door; null where there is none
+ * @param wanted the variants that should be covered; those that visitors use, unless the engine wants less
  */
 export function coverOf(
   engine: string,
   variants: readonly VariantRole[],
   door: WebAddress | null,
   enrolments: readonly Covering[],
+  wanted: readonly string[] = variants.filter(isUsed).map(({ address }) => address),
 ): EngineCover {
   const over = new Map(
     variants.map(({ address }) => [address, enrolments.filter(({ target }) => covers(target, address))]),
   );
-  const used = variants.filter(isUsed).map(({ address }) => address);
-  const uncovered = enrolments.length === 0 ? [] : used.filter((one) => over.get(one)?.length === 0);
-  const missed = enrolments.some(isHeld) ? used.filter((one) => over.get(one)?.some(isHeld) !== true) : [];
+  const uncovered = enrolments.length === 0 ? [] : wanted.filter((one) => over.get(one)?.length === 0);
+  const missed = enrolments.some(isHeld) ? wanted.filter((one) => over.get(one)?.some(isHeld) !== true) : [];
   const held = listed(enrolments.filter(isHeld));
   return {
     over,
     uncovered,
     missed,
     findings: [
-      ...missed.map((url) => finding('variants.held-misses', { url, engine, held })),
-      ...uncovered
-        .filter((url) => !missed.includes(url))
-        .map((url) => finding('variants.uncovered', { url, engine, held: listed(enrolments) })),
+      ...left('variants.held-misses', missed, { engine, held }),
+      ...left(
+        'variants.uncovered',
+        uncovered.filter((url) => !missed.includes(url)),
+        { engine, held: listed(enrolments) },
+      ),
       ...enrolments.flatMap((one) => wasted(engine, one, variants, door)),
       ...overlaps(enrolments, variants),
     ],
   };
+}
+
+/** One finding for all that is left out at an engine. */
+function left(
+  code: 'variants.held-misses' | 'variants.uncovered',
+  urls: readonly string[],
+  values: { readonly engine: string; readonly held: string },
+): Finding[] {
+  return urls[0] === undefined ? [] : [finding(code, { url: urls[0], urls: urls.join(' and '), ...values })];
 }
 
 function listed(enrolments: readonly Covering[]): string {

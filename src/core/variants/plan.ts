@@ -33,14 +33,23 @@ export function planFor(
   enrolments: readonly Covering[],
 ): PlanLine[] {
   const door = addressText(ground.door);
-  const used = [door, ...ground.variants.filter(isUsed).map(({ address }) => address)];
-  const wanted = [...new Set(profile.worked.how === 'house' ? [door] : used)];
+  const wanted = wantedAt(profile, ground.door, ground.variants);
   const kept = enrolments.filter(({ target }) => wanted.some((url) => covers(target, url)));
   const open = wanted.filter((url) => !kept.some(({ target }) => covers(target, url)));
   return [
     ...kept.map(({ target, name }) => ({ target, why: whyKept(target, door), there: name })),
     ...missing(profile, ground, open, wanted),
   ];
+}
+
+/** The variants that should be covered at an engine, the front door first. The house only wants to know who holds the keys to that. */
+export function wantedAt(
+  profile: EngineProfile,
+  door: WebAddress,
+  variants: readonly VariantRole[],
+): string[] {
+  const used = variants.filter(isUsed).map(({ address }) => address);
+  return [...new Set([addressText(door), ...(profile.worked.how === 'house' ? [] : used)])];
 }
 
 function missing(

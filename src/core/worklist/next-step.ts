@@ -142,6 +142,8 @@ function wantedStep(facts: StepFacts, now: Date): NextStep {
       `${engine} has not answered the claim yet; ask how it stands.`,
       facts.openClaim,
     );
+  if (facts.leadsOnly && facts.badge !== 'held')
+    return step('none', 'For a variant that only leads to the front door: an enrolment there counts.');
   switch (facts.badge) {
     case 'lost':
       if (facts.lastCheck?.forecast === 'accept' && facts.lastCheck.at > since)

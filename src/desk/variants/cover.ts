@@ -6,6 +6,7 @@ import {
   type WebAddress,
 } from '../../core/address/web-address.js';
 import { coverOf, type Covering, type EngineCover } from '../../core/variants/cover.js';
+import { wantedAt } from '../../core/variants/plan.js';
 import type { VariantRole } from '../../core/variants/roles.js';
 import type { NextStep } from '../../core/worklist/next-step.js';
 import type { PropertyRow } from '../../store/models/clients.js';
@@ -40,7 +41,8 @@ export function coverByEngine(
     if (!first) return [];
     const { title } = first.profile;
     const own = some.map(coveringOf);
-    return [{ engine: { id, title }, enrolments: own, ...coverOf(title, roles, door, own) }];
+    const wanted = door && roles.length > 0 ? wantedAt(first.profile, door, roles) : [];
+    return [{ engine: { id, title }, enrolments: own, ...coverOf(title, roles, door, own, wanted) }];
   });
 }
 

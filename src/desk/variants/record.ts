@@ -3,6 +3,7 @@ import { addressForPeople, addressText, parseAddress } from '../../core/address/
 import type { Finding } from '../../core/findings/finding.js';
 import { judgeVariants, type VariantsJudged } from '../../core/variants/judge.js';
 import { sayMove } from '../../core/variants/move.js';
+import type { VariantSeen } from '../../core/variants/follow.js';
 import type { VariantJudged } from '../../core/variants/roles.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -80,38 +81,38 @@ async function recordRoles(
 ): Promise<string[]> {
   const now = nowText(desk);
   const live = await VariantRow.findAll({ where: { propertyId: property.id, endedAt: null }, transaction });
-  const changes: string[] = [];
-  for (const { address, role, via, endsAt, says, why, seen } of variants) {
-    const there = live.find((one) => one.address === address);
-    const kept = seen.page
-      ? { ...seen, page: { ...seen.page, siblings: seen.page.siblings.slice(0, SIBLINGS_KEPT) } }
-      : seen;
-    if (there && there.role === role && (there.via ?? null) === via && (there.endsAt ?? null) === endsAt) {
-      await there.update({ says, why, seen: kept, seenAt: now }, { transaction });
-      continue;
-    }
-    if (there) await there.update({ endedAt: now }, { transaction });
-    if (there) changes.push(`${addressForPeople(parseAddress(address))} ${sayRole(role, says)}`);
-    await VariantRow.create(
-      {
-        id: newId(),
-        propertyId: property.id,
-        address,
-        why,
-        role,
-        via,
-        endsAt,
-        says,
-        seen: kept,
-        since: now,
-        seenAt: now,
-      },
+  const stays = ({ address, role, via, endsAt }: VariantJudged) =>
+    live.find(
+      (one) =>
+        one.address === address &&
+        one.role === role &&
+        (one.via ?? null) === via &&
+        (one.endsAt ?? null) === endsAt,
+    );
+  const kept = variants.flatMap((one) => stays(one) ?? []);
+  const ended = live.filter((row) => !kept.includes(row)).map(({ id }) => id);
+  if (ended.length > 0) await VariantRow.update({ endedAt: now }, { where: { id: ended }, transaction });
+  for (const one of variants)
+    await stays(one)?.update(
+      { says: one.says, why: one.why, seen: shortened(one.seen), seenAt: now },
       { transaction },
     );
-  }
-  const gone = live.filter(({ address }) => !variants.some((one) => one.address === address));
-  for (const row of gone) await row.update({ endedAt: now }, { transaction });
-  return changes;
+  const news = variants.filter((one) => !stays(one));
+  await VariantRow.bulkCreate(
+    news.map(({ address, role, via, endsAt, says, why, seen }) => ({
+      ...{ id: newId(), propertyId: property.id, address, why, role, via, endsAt, says },
+      ...{ seen: shortened(seen), since: now, seenAt: now },
+    })),
+    { transaction },
+  );
+  return news
+    .filter(({ address }) => live.some((row) => row.address === address))
+    .map(({ address, role, says }) => `${addressForPeople(parseAddress(address))} ${sayRole(role, says)}`);
+}
+
+function shortened(seen: VariantSeen): VariantSeen {
+  const { page } = seen;
+  return page ? { ...seen, page: { ...page, siblings: page.siblings.slice(0, SIBLINGS_KEPT) } } : seen;
 }
 
 function sayRole(role: string, says: string): string {
@@ -131,20 +132,25 @@ async function recordFindings(
   });
   const subjectOf = ({ evidence }: Finding) => String(evidence['url'] ?? '');
   const still = new Set<VariantFindingRow>();
+  const news: Finding[] = [];
   for (const finding of findings) {
-    const { code, grade } = finding;
-    const subject = subjectOf(finding);
-    const there = live.find((one) => one.code === code && one.subject === subject && !still.has(one));
+    const there = live.find(
+      (one) => one.code === finding.code && one.subject === subjectOf(finding) && !still.has(one),
+    );
     if (there) {
       still.add(there);
-      await there.update({ finding, grade }, { transaction });
-    } else
-      await VariantFindingRow.create(
-        { id: newId(), propertyId: property.id, code, subject, grade, finding, since: now },
-        { transaction },
-      );
+      await there.update({ finding, grade: finding.grade }, { transaction });
+    } else news.push(finding);
   }
-  for (const row of live) if (!still.has(row)) await row.update({ endedAt: now }, { transaction });
+  await VariantFindingRow.bulkCreate(
+    news.map((finding) => ({
+      ...{ id: newId(), propertyId: property.id, code: finding.code, subject: subjectOf(finding) },
+      ...{ grade: finding.grade, finding, since: now },
+    })),
+    { transaction },
+  );
+  const gone = live.filter((row) => !still.has(row)).map(({ id }) => id);
+  if (gone.length > 0) await VariantFindingRow.update({ endedAt: now }, { where: { id: gone }, transaction });
 }
 
 async function recordHosts(

@@ -5,6 +5,7 @@ import { Choice } from '../../parts/choice.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
 import { WorkButton } from '../../parts/work-button.js';
+import { enrolByPlan } from './enrol-by-plan.js';
 
 function FactField({ fact }: { fact: WantedFact }) {
   return fact.oneOf ? (
@@ -16,7 +17,7 @@ function FactField({ fact }: { fact: WantedFact }) {
 
 /** Asks once for what the engine wants to know, keeps it with the property, and enrols. */
 function EnrolWithFacts({ property, fit }: { property: Property; fit: Fit }) {
-  const { title, id } = fit.engine;
+  const { title } = fit.engine;
   return (
     <FormSheet
       opener={`Enrol at ${title}`}
@@ -24,7 +25,8 @@ function EnrolWithFacts({ property, fit }: { property: Property; fit: Fit }) {
       says="Told once, it is remembered for every engine that asks the same."
       send="Enrol"
       onSend={async (facts) => {
-        const job = await api.enrol({ body: { properties: [property.id], engines: [id], facts } });
+        await api.editProperty({ params: { property: property.id }, body: { facts: { ...facts } } });
+        const job = await enrolByPlan(property, fit, fit.plan[0]);
         const { items } = await api.finished(job);
         const failed = items.find(({ result }) => result?.problem)?.result;
         if (failed) throw new Told(failed.says);
@@ -40,11 +42,18 @@ function EnrolWithFacts({ property, fit }: { property: Property; fit: Fit }) {
 function Row({ property, fit, mayWork }: { property: Property; fit: Fit; mayWork: boolean }) {
   const { engine, fits, why, wants } = fit;
   const canEnrol = mayWork && engine.worked !== 'borrowed';
-  const enrol = () => api.enrol({ body: { properties: [property.id], engines: [engine.id] } });
+  const enrol = () => enrolByPlan(property, fit, fit.plan[0]);
   return (
     <li className="grid gap-x-4 gap-y-1 border-t border-rule py-2 md:grid-cols-[8rem_1fr_auto]">
       <span className={fits ? 'font-semibold' : 'text-faint'}>{engine.title}</span>
-      <span className={fits ? '' : 'text-faint'}>{why}</span>
+      <span className={fits ? '' : 'text-faint'}>
+        {why}
+        {fit.plan[0] && (
+          <span className="block text-sm text-faint wrap-anywhere">
+            By {fit.plan[0].reach}, {fit.plan[0].targetForPeople}: {fit.plan[0].why}
+          </span>
+        )}
+      </span>
       <span>
         {canEnrol &&
           (wants.length > 0 ? (
@@ -75,7 +84,15 @@ export function Fitting({ property, mayWork }: { property: Property; mayWork: bo
           <WorkButton
             look="main"
             start={() =>
-              api.enrol({ body: { properties: [property.id], engines: ready.map((one) => one.engine.id) } })
+              api.enrol({
+                body: {
+                  properties: [property.id],
+                  // By the registration plan, unless some engine that matters asks something first.
+                  ...(open.every(({ fits, wants }) => !fits || wants.length === 0)
+                    ? { fitting: true }
+                    : { engines: ready.map((one) => one.engine.id) }),
+                },
+              })
             }
           >
             {`Enrol at ${ready.map((one) => one.engine.title).join(', ')}`}

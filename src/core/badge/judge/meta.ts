@@ -59,7 +59,7 @@ export function judgeMeta(
       : []),
     ...otherVariant(placement, evidence, examined, stands(page)),
     ...judgeTags(placement, page, last.url, context),
-    ...judgeKeepingOut(last, page.tags),
+    ...judgeKeepingOut(last, page.tags, body.text),
     ...large,
   ];
 }

@@ -176,13 +176,13 @@ export const VARIANTS = {
   },
   'variants.held-misses': {
     grade: 'harms',
-    says: 'No badge held at {engine} covers {url}, which visitors use.',
-    remedy: 'Enrol {url} at {engine} and prove it there; what is held covers {held}.',
+    says: 'No badge held at {engine} covers {urls}, which visitors use.',
+    remedy: 'Enrol {urls} at {engine} and prove it; what is held covers {held}.',
   },
   'variants.uncovered': {
     grade: 'harms',
-    says: 'No enrolment at {engine} covers {url}, which visitors use.',
-    remedy: 'Enrol {url} at {engine}; what is enrolled covers {held}.',
+    says: 'No enrolment at {engine} covers {urls}, which visitors use.',
+    remedy: 'Enrol {urls} at {engine}; what is enrolled covers {held}.',
   },
   'variants.enrolled-on-redirect': {
     grade: 'harms',

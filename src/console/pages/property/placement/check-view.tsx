@@ -1,6 +1,6 @@
-import type { CheckWithEvidence, Finding, Forecast, Placement } from '../../../../api/documents.js';
-import { CopyButton } from '../../../parts/copy-button.js';
+import type { CheckWithEvidence, Forecast, Placement } from '../../../../api/documents.js';
 import { Countdown } from '../../../parts/countdown.js';
+import { FindingView } from '../../../parts/finding-view.js';
 import { When } from '../../../parts/when.js';
 import { AroundLines, Compared } from './compared.js';
 import { Servers } from './servers.js';
@@ -17,27 +17,6 @@ const SAYS: Readonly<Record<Forecast, string>> = {
   refuse: 'A claim would be refused',
   unsure: 'Nobody can be sure what a claim would come to',
 };
-
-/** A cause with its sentence for the developer; what merely follows from it is only told. */
-function FindingView({ one }: { one: Finding }) {
-  if (one.follows !== null) return <li className="pl-3 text-faint">so also: {one.says}</li>;
-  return (
-    <li>
-      <p className="wrap-anywhere">
-        {one.grade === 'harms' && <strong className="text-harms">harms: </strong>}
-        {one.says}
-      </p>
-      {one.remedy !== '' && (
-        <p className="mt-1 flex flex-wrap items-start gap-3 sm:flex-nowrap">
-          <span className="min-w-0 grow border-l-2 border-accent pl-2 wrap-anywhere max-sm:w-full">
-            {one.remedy}
-          </span>
-          <CopyButton text={one.remedy} what="the sentence for the developer" />
-        </p>
-      )}
-    </li>
-  );
-}
 
 function wantedOf({ put }: Placement): string {
   return put.kind === 'dns' ? put.value : put.content;
