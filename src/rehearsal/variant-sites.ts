@@ -151,8 +151,8 @@ export const VARIANT_SITES: readonly SiteState[] = [
   }),
   site('fog-bell.example', 'Fog Bell Insurance', 'For what nobody saw coming.', { serves: 'down' }),
   crooked(
-    'gannet-print',
-    'Gannet Print',
+    'puffin-print',
+    'Puffin Print',
     'Posters that stand the rain.',
     {},
     {

@@ -241,6 +241,69 @@ describe('the console', () => {
     await sheet.getByText('A wait, not a failure').waitFor();
   });
 
+  it('draws the variants, tells a move and what it asks for, and enrols by the plan', async () => {
+    const from = 'http://pebble-rye.example/';
+    const to = 'https://www.pebble-rye.example/';
+    await stage.marit.addClient({ body: { name: 'Pebble & Rye', handle: 'pebble' } });
+    const { job } = await stage.marit.addProperty({
+      body: { client: 'pebble', address: 'pebble-rye.example', handle: 'bakery' },
+    });
+    await stage.marit.finished({ id: job });
+    await stage.results(stage.marit.enrol({ body: { properties: ['bakery'], engines: ['veldrane'] } }));
+    await stage.results(stage.marit.getTokens({ body: { enrolments: ['bakery'], method: 'meta' } }));
+    const enrolment = await stage.marit.showEnrolment({ params: { enrolment: 'bakery@veldrane' } });
+    for (const placement of enrolment.placements) await stage.order(orderFor(placement));
+    await stage.results(stage.marit.claim({ body: { enrolments: ['bakery'] } }));
+    await stage.order({ do: 'odd-variant', origin: to.slice(0, -1), how: 'page' });
+    await stage.order({ do: 'odd-variant', origin: from.slice(0, -1), how: 'redirect', to });
+    await signIn();
+    await page.goto(`${stage.url}/properties/bakery?tab=variants`);
+    await page.getByRole('button', { name: 'Look at the variants' }).click();
+    await page.getByText('The front door moved from').waitFor();
+    await page.getByText(`Enrol ${to} at Veldrane.`, { exact: false }).first().waitFor();
+    const picture = page.getByRole('figure');
+    // Every arrow ends at the front door: four variants, three ways.
+    await expect.poll(() => picture.locator('svg path[marker-end]').count()).toBe(3);
+    await picture.getByText('no badge').first().waitFor();
+    expect(await seriousFaults()).toEqual([]);
+    const table = page.getByRole('table');
+    expect(await table.getByRole('row').count()).toBe(5);
+    expect(await table.getByRole('row', { name: to }).innerText()).toContain('front door');
+    const plan = page.getByRole('region', { name: 'Registration plan' });
+    await plan.getByRole('button', { name: 'Enrol at Veldrane' }).click();
+    await expect
+      .poll(async () =>
+        (await stage.marit.listEnrolments({ query: { property: 'bakery' } })).items.map(
+          ({ target }) => target,
+        ),
+      )
+      .toContain(to);
+    // The yard leads here.
+    await page.goto(stage.url);
+    await page.getByRole('link', { name: 'Veldrane’s badge misses a variant' }).click();
+    await page.getByRole('figure').waitFor();
+    // On a phone the table says it all.
+    await page.setViewportSize({ width: 390, height: 800 });
+    expect(await page.getByRole('figure').isVisible()).toBe(false);
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    expect(await seriousFaults()).toEqual([]);
+  });
+
+  it('tells on the first screen that engines are kept out', async () => {
+    await stage.order({
+      do: 'file',
+      host: 'www.pebble-rye.example',
+      path: '/robots.txt',
+      content: 'User-agent: *\nDisallow: /',
+    });
+    await stage.results(stage.marit.lookAtVariants({ body: { properties: ['bakery'] } }));
+    await signIn();
+    await page.goto(`${stage.url}/properties/bakery`);
+    await page.getByRole('alert').getByText('forbids engines to fetch').waitFor();
+    await page.goto(`${stage.url}/next`);
+    await page.getByText('All engines').first().waitFor();
+  });
+
   it('copies what is to be placed', async () => {
     await context.grantPermissions(['clipboard-read', 'clipboard-write']);
     await signIn();
@@ -307,6 +370,7 @@ describe('the console', () => {
     await page.getByRole('link', { name: 'clocks', exact: true }).focus();
     await page.keyboard.press('Enter');
     await page.getByRole('tab', { name: 'Engines' }).focus();
+    await page.keyboard.press('ArrowRight');
     await page.keyboard.press('ArrowRight');
     await page.getByText('equal to ours').waitFor();
     await page.goto(stage.url);

@@ -33,7 +33,7 @@ const SHOWN: Readonly<Record<string, readonly string[]>> = {
   'shop.net-loft.example': ['variants.dark-unused'],
   'glass-float.example': ['variants.only-a-frame'],
   'fog-bell.example': ['variants.all-dark'],
-  'gannet-print.example': ['reach.keeps-out-robots'],
+  'puffin-print.example': ['reach.keeps-out-robots'],
   'skerry-school.example': ['reach.keeps-out-header'],
   'kelp-soap.example': ['reach.keeps-out-tag'],
   'bilge-pumps.example': ['reach.robots-fails'],

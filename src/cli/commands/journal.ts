@@ -62,7 +62,8 @@ export function journalCommands(program: Command): void {
       output(context, await context.client.worklist({ query }), ({ items }) => {
         const rows = items.map((one) => [
           one.step.kind,
-          one.enrolment?.name ?? `${one.property.handle}@${one.engine.id}`,
+          one.enrolment?.name ??
+            (one.engine.id === 'all' ? one.property.handle : `${one.property.handle}@${one.engine.id}`),
           when(one.step.since),
           one.step.until === null ? one.step.says : `until ${when(one.step.until)}: ${one.step.says}`,
         ]);

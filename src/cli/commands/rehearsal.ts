@@ -57,7 +57,7 @@ export function rehearsalCommands(program: Command): void {
     .description('let a website be odd, as many are')
     .option('--wall', 'let browsers in and nobody else')
     .option('--plain', 'answer at every host, over HTTP too')
-    .option('--certificate <kind>', 'good, expired, other-name, self-signed, no-chain or unknown')
+    .option('--certificate <kind>', 'good, ends-soon, expired, other-name, self-signed, no-chain or unknown')
     .option('--keep <time>', 'a cache before it keeps the home page as it is now')
     .option('--answer <path>', 'answer so at this path, or at * for all that has nothing else')
     .option('--status <number>', 'with this status', '200')
@@ -65,6 +65,30 @@ export function rehearsalCommands(program: Command): void {
     .option('--body <text>', 'with this text')
     .option('--none', 'be as it should be')
     .action((host: string, options: OddSiteOptions) => order({ do: 'odd', host, ...oddSite(options) }));
+  rehearsal
+    .command('odd-variant <origin> <how> [to]')
+    .description(
+      'let one origin of a website do something of its own: redirect, refresh, script, frame, page, status, down or usual',
+    )
+    .option('--status <number>', 'with this status')
+    .option('--words <text>', 'with these words on its page')
+    .option('--certificate <kind>', 'good, ends-soon, expired, other-name, self-signed, no-chain or unknown')
+    .action((origin: string, how: string, to: string | undefined, { status, ...rest }: OddVariantOptions) =>
+      order({
+        do: 'odd-variant',
+        origin,
+        how,
+        ...(to === undefined ? {} : { to }),
+        ...(status === undefined ? {} : { status: Number(status) }),
+        ...rest,
+      }),
+    );
+  rehearsal
+    .command('new-site <host> <title>')
+    .description('a website that was not there before, with its www')
+    .action((host: string, title: string) =>
+      order({ do: 'new-site', host, title, aliases: [`www.${host}`] }),
+    );
   rehearsal
     .command('odd-name <name>')
     .description('let a name in the DNS be odd')
@@ -124,6 +148,12 @@ export function rehearsalCommands(program: Command): void {
       const given = more === undefined ? {} : ask === 'sitemap' ? { address: more } : { method: more };
       return order({ do: 'page', engine, visit: { ask, target, ...given } });
     });
+}
+
+interface OddVariantOptions {
+  status?: string;
+  words?: string;
+  certificate?: string;
 }
 
 interface OddNameOptions {

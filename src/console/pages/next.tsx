@@ -25,7 +25,8 @@ export function NextPage() {
                 >
                   <span className="font-semibold">{step.kind.replaceAll('-', ' ')}</span>
                   <span>
-                    <Link to={`/properties/${property.handle}`}>{property.handle}</Link> at {engine.title}
+                    <Link to={`/properties/${property.handle}`}>{property.handle}</Link> at{' '}
+                    {engine.id === 'all' ? 'all engines' : engine.title}
                     <span className="block">
                       {badge ? (
                         <TagMark

@@ -6,6 +6,7 @@ import { fit, byHand, misbehaving } from './engines.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
 import { PROGRAM, Tour } from './tour.js';
+import { variants } from './variants.js';
 
 async function startDemo(folder: string): Promise<ChildProcess> {
   const child = spawn(process.execPath, [PROGRAM, 'demo', '--empty', '--any-ports'], {
@@ -34,6 +35,7 @@ try {
   await byHand(tour);
   await misbehaving(tour);
   await mishaps(tour);
+  await variants(tour);
 } finally {
   const gone = new Promise((done) => demo.once('exit', done));
   demo.kill('SIGTERM');
