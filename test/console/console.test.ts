@@ -371,6 +371,7 @@ describe('the console', () => {
     await page.keyboard.press('Enter');
     await page.getByRole('tab', { name: 'Engines' }).focus();
     await page.keyboard.press('ArrowRight');
+    await page.getByRole('tab', { name: 'Variants', selected: true }).waitFor();
     await page.keyboard.press('ArrowRight');
     await page.getByText('equal to ours').waitFor();
     await page.goto(stage.url);

@@ -34,7 +34,9 @@ export function NextPage() {
                           label={`${badge}, by ${enrolment?.name.split(':')[1] ?? ''}`}
                         />
                       ) : (
-                        <span className="text-sm text-faint">not enrolled</span>
+                        <span className="text-sm text-faint">
+                          {step.kind === 'mend-site' ? 'the website itself' : 'not enrolled there'}
+                        </span>
                       )}
                     </span>
                   </span>

@@ -32,14 +32,14 @@ export async function recordVariants(
   observed: Observed,
 ): Promise<Recorded> {
   const judged = judgeVariants(observed.observation);
-  const says = sayWhere(judged, property);
+  const where = sayWhere(judged, property);
   await desk.store.write(async (transaction) => {
     const current = await PropertyRow.findByPk(property.id, { transaction, rejectOnEmpty: true });
     const isFirst = current.variantsAt == null;
     const changes = await recordRoles(desk, transaction, current, judged.variants);
     await recordFindings(desk, transaction, current, judged.findings);
     await recordHosts(desk, transaction, current, observed);
-    await recordDoor(desk, actor, transaction, current, judged, says, observed);
+    await recordDoor(desk, actor, transaction, current, judged, where, observed);
     if (!isFirst && changes.length > 0)
       await note(desk, actor, transaction, {
         kind: 'variants',
@@ -47,28 +47,26 @@ export async function recordVariants(
         property: current,
       });
   });
+  const stop = judged.findings.find(({ grade }) => grade === 'stops');
   return {
-    says,
+    says: stop && judged.door.kind === 'found' ? `${where} ${stop.says}` : where,
     found: judged.door.kind === 'found',
-    stops: judged.findings.some(({ grade }) => grade === 'stops'),
+    stops: stop !== undefined,
   };
 }
 
 function sayWhere({ door, findings }: VariantsJudged, property: PropertyRow): string {
-  const stop = findings.find(({ grade }) => grade === 'stops');
   switch (door.kind) {
     case 'found': {
       const text = addressText(door.address);
-      const where =
-        text === property.address
-          ? 'It answers by itself.'
-          : `Visitors end up at ${addressForPeople(door.address)}.`;
-      return stop ? `${where} ${stop.says}` : where;
+      return text === property.address
+        ? 'It answers by itself.'
+        : `Visitors end up at ${addressForPeople(door.address)}.`;
     }
     case 'elsewhere':
       return `It leads away to ${door.url}, another domain.`;
     case 'dark':
-      return stop?.says ?? `Nothing answers at ${property.address}.`;
+      return findings[0]?.says ?? `Nothing answers at ${property.address}.`;
   }
 }
 
