@@ -28,6 +28,8 @@ export interface Variant {
   certificate: { issuer: string; names: string[]; validUntil: string; daysLeft: number } | null;
   hsts: string | null;
   robotsHeader: string | null;
+  /** Robots meta tags by which its page asks engines to stay away. */
+  stayAway: string[];
   canonical: string | null;
   siblings: { language: string; url: string }[];
   /** The enrolments that cover it. */

@@ -36,6 +36,14 @@ describe('variants from the command line', () => {
     );
   });
 
+  it('explains what was seen', async () => {
+    const { out } = await cli('variants', 'tar', '--explain');
+    expect(out).toMatch(/302 temporary +→ https:\/\/tar-barrel\.example\//);
+    expect(out).toMatch(
+      /certificate +for tar-barrel\.example, www\.tar-barrel\.example, by Rehearsal Authority/,
+    );
+  });
+
   it('has every host that is added, and none that is taken off', async () => {
     await cli('rehearsal', 'new-site', 'tar-shop.example', 'Tar Shop');
     expect((await cli('variants', 'tar', '--add-host', 'tar-shop.example')).out).toContain(

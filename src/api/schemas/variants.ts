@@ -47,6 +47,7 @@ const variant = Joi.object<Doc.Variant>({
     .required(),
   hsts: maybe,
   robotsHeader: maybe,
+  stayAway: list(Joi.string()),
   canonical: maybe,
   siblings: list(Joi.object({ language: text, url: id })),
   cover: list(Joi.object({ engine: engineRef, enrolment: id, badge: badge.required() })),

@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import type { Job, Variants } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { printVariants } from '../print/variants.js';
+import { printHistory, printVariants, printWhatWasSeen } from '../print/variants.js';
 
 interface VariantOptions {
   look?: boolean;
@@ -10,6 +10,7 @@ interface VariantOptions {
   addHost?: string;
   dropHost?: string;
   history?: boolean;
+  explain?: boolean;
   json?: boolean;
 }
 
@@ -45,7 +46,9 @@ async function variants(property: string | undefined, options: VariantOptions): 
   if (job) await finish(context, job);
   const seen: Variants = await context.client.showVariants({ params: { property } });
   output(context, seen, (one) => {
-    printVariants(one, options.history === true);
+    printVariants(one);
+    if (options.explain === true) printWhatWasSeen(one);
+    if (options.history === true) printHistory(one);
   });
   if (seen.findings.some(({ grade }) => grade === 'stops')) process.exitCode = 1;
 }
@@ -59,6 +62,7 @@ export function variantsCommand(program: Command): void {
     .option('--all', 'look at every property')
     .option('--add-host <host>', 'a host that belongs to it besides the usual ones')
     .option('--drop-host <host>', 'take a host off it')
+    .option('--explain', 'everything that was seen of each')
     .option('--history', 'what was so before, too')
     .option('--json', 'print the document')
     .action(variants);

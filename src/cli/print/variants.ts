@@ -41,7 +41,8 @@ function printMove({ move }: Variants): void {
   for (const { says, done } of move.follows) paragraph(done ? '  ✓ ' : '  ○ ', plain(says));
 }
 
-function printHistory({ history, mended }: Variants): void {
+/** What was so before: roles that changed, findings that hold no more. */
+export function printHistory({ history, mended }: Variants): void {
   say();
   table(
     ['before', 'was', 'from', 'until'],
@@ -52,8 +53,8 @@ function printHistory({ history, mended }: Variants): void {
     paragraph('  ', `${plain(says)} From ${when(since)} until ${when(until)}.`, paint.dim);
 }
 
-/** The variants of a property: one table, then what was found, the newest move, and what was so before. */
-export function printVariants(one: Variants, isWithHistory: boolean): void {
+/** The variants of a property: one table, then what was found, and the newest move. */
+export function printVariants(one: Variants): void {
   table(
     ['variant', 'role', 'what it does', 'certificate', 'covered at'],
     one.items.map((variant) => [
@@ -72,5 +73,34 @@ export function printVariants(one: Variants, isWithHistory: boolean): void {
   say();
   printFindings(one);
   printMove(one);
-  if (isWithHistory) printHistory(one);
+}
+
+/** Everything that was seen of each variant, one under the other. */
+export function printWhatWasSeen({ items }: Variants): void {
+  for (const one of items) {
+    say();
+    say(paint.bold(plain(one.forPeople)));
+    const { certificate } = one;
+    const facts: [string, string | null][] = [
+      ['dialled', one.dialled],
+      ['failed', one.failure],
+      ['status', one.status === null ? null : String(one.status)],
+      ...one.steps.map(({ kind, status, to }): [string, string] => [
+        `${String(status ?? '')} ${kind}`,
+        `→ ${to}`,
+      ]),
+      [
+        'certificate',
+        certificate &&
+          `for ${certificate.names.join(', ')}, by ${certificate.issuer}, until ${certificate.validUntil.slice(0, 10)}`,
+      ],
+      ['HSTS', one.hsts],
+      ['canonical', one.canonical],
+      ...one.siblings.map(({ language, url }): [string, string] => [`hreflang ${language}`, url]),
+      ['X-Robots-Tag', one.robotsHeader],
+      ...one.stayAway.map((tag): [string, string] => ['meta', tag]),
+    ];
+    for (const [name, value] of facts)
+      if (value !== null) paragraph(`  ${plain(name).padEnd(14)}  `, plain(value));
+  }
 }

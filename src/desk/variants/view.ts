@@ -118,6 +118,7 @@ function viewVariant(desk: Desk, row: VariantRow, covers: readonly CoverAt[]): V
     },
     hsts: seen.hsts,
     robotsHeader: seen.robotsHeader,
+    stayAway: (seen.page?.stayAway ?? []).map(({ name, content }) => `${name}: ${content}`),
     canonical: seen.page?.canonical ?? null,
     siblings: (seen.page?.siblings ?? []).map((one) => ({ ...one })),
     cover: covers.flatMap(({ engine, over }) =>

@@ -12,6 +12,41 @@ function certificateWords({ certificate, role }: Variant): string {
   return `${String(certificate.daysLeft)} days`;
 }
 
+/** What else was seen of a variant. */
+function Seen({ variant }: { variant: Variant }) {
+  const { certificate, siblings } = variant;
+  const facts: [string, string | null][] = [
+    ['dialled', variant.dialled],
+    ['status', variant.status === null ? variant.failure : String(variant.status)],
+    ['certificate for', certificate && certificate.names.join(', ')],
+    ['by', certificate && certificate.issuer],
+    ['HSTS', variant.hsts],
+    ['canonical', variant.canonical],
+    [
+      'siblings',
+      siblings.length === 0 ? null : siblings.map(({ language, url }) => `${language} ${url}`).join(', '),
+    ],
+    ['X-Robots-Tag', variant.robotsHeader],
+    ['robots', variant.stayAway.length === 0 ? null : variant.stayAway.join('; ')],
+  ];
+  return (
+    <details className="text-[13px] text-faint">
+      <summary className="cursor-pointer">What was seen</summary>
+      <dl>
+        {facts.map(
+          ([name, value]) =>
+            value !== null && (
+              <div key={name}>
+                <dt className="inline">{name}: </dt>
+                <dd className="inline font-mono wrap-anywhere">{value}</dd>
+              </div>
+            ),
+        )}
+      </dl>
+    </details>
+  );
+}
+
 function Row({ variant }: { variant: Variant }) {
   const { forPeople, address, says, since, steps, why } = variant;
   return (
@@ -42,6 +77,7 @@ function Row({ variant }: { variant: Variant }) {
               .join(', ')}
           </span>
         )}
+        <Seen variant={variant} />
       </td>
       <td className={`${CELL} text-sm tabular-nums`}>
         <span className="text-faint md:hidden">Certificate </span>
