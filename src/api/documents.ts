@@ -189,7 +189,7 @@ export interface Submission {
 export interface Reading {
   id: string;
   at: string;
-  kind: 'urlset' | 'index' | null;
+  kind: 'urlset' | 'index' | 'rss' | 'atom' | 'text' | null;
   addresses: number;
   children: number;
   newestLastmod: string | null;

@@ -1,45 +1,70 @@
+import type { Readable } from 'node:stream';
+import { TextDecoder } from 'node:util';
 import { finding } from '../core/findings/catalogue.js';
+import { excerpt } from '../core/findings/excerpt.js';
 import type { Finding } from '../core/findings/finding.js';
 import { judgeStatus } from '../core/badge/judge/reach.js';
-import { MAX_ADDRESSES, MAX_BYTES, SitemapReader } from '../core/sitemap/reader.js';
-import type { FileReading, WholeReading } from '../core/sitemap/reading.js';
+import { encodingOf, isGzip } from '../core/sitemap/encoding.js';
+import { MAX_ADDRESSES, MAX_BYTES } from '../core/sitemap/read/limits.js';
+import { SitemapReader } from '../core/sitemap/reader.js';
+import { NO_EXTENSIONS, type FileReading, type WholeReading } from '../core/sitemap/reading.js';
 import type { Net } from '../net/net.js';
-import { decoderFor, pump } from '../net/http/body.js';
+import { pump } from '../net/http/body.js';
 
 /** Children of one index that are read at the same time. Politeness bounds it again for each host. */
 const CHILDREN_AT_ONCE = 4;
 
+const NOTHING = { kind: null, entries: 0, children: [], newestLastmod: null, extensions: NO_EXTENSIONS };
+
 /** Fetches and reads one sitemap file; what stands in the way becomes a finding. */
-async function readFile(net: Net, url: string): Promise<FileReading> {
-  const seen = await net.stream(url, async (source, headers) => {
-    const reader = new SitemapReader(url);
-    const decoder = decoderFor(headers['content-type'] ?? null);
-    const { cut } = await pump(source, headers['content-encoding'] ?? '', MAX_BYTES, (piece) => {
-      reader.write(decoder.decode(piece, { stream: true }));
-      return !reader.finished;
-    });
-    return { reading: reader.end(), cut };
-  });
+export async function readFile(net: Net, url: string, now: Date): Promise<FileReading> {
+  const seen = await net.stream(url, (source, headers) => readBody(source, headers, url, now));
   const last = seen.hops.at(-1);
   const refusal = last && judgeStatus(last);
   if (seen.end !== 'answered' || !seen.body || refusal) {
     const reason = refusal?.says ?? (last?.failure ? `${last.failure}: ${last.detail ?? ''}` : seen.end);
-    return {
-      kind: null,
-      entries: 0,
-      children: [],
-      newestLastmod: null,
-      findings: [finding('sitemap.not-reached', { url, reason })],
-    };
+    return { ...NOTHING, findings: [finding('sitemap.not-reached', { url, reason })] };
   }
-  const { reading, cut } = seen.body;
-  // What is cut in the middle cannot be well-formed; the size is the cause and the only thing told.
-  return cut ? { ...reading, findings: [finding('sitemap.too-large', { url, limit: MAX_BYTES })] } : reading;
+  return seen.body;
+}
+
+/** Reads a body as it comes: unpacked where its first bytes say that it is packed, decoded by what it declares. */
+async function readBody(
+  source: Readable,
+  headers: Readonly<Record<string, string>>,
+  url: string,
+  now: Date,
+): Promise<FileReading> {
+  const reader = new SitemapReader(url, now);
+  let decoder: TextDecoder | null = null;
+  try {
+    const { cut } = await pump(
+      source,
+      headers['content-encoding'] ?? '',
+      MAX_BYTES,
+      (piece) => {
+        decoder ??= new TextDecoder(encodingOf(piece, headers['content-type'] ?? null).label);
+        reader.write(decoder.decode(piece, { stream: true }));
+        return !reader.finished;
+      },
+      isGzip,
+    );
+    const reading = reader.end();
+    // What is cut in the middle cannot be well-formed; the size is the cause and the only thing told.
+    return cut
+      ? { ...reading, findings: [finding('sitemap.too-large', { url, limit: MAX_BYTES })] }
+      : reading;
+  } catch (error) {
+    const code = error instanceof Error && 'code' in error ? String(error.code) : '';
+    if (!code.startsWith('Z_')) throw error;
+    const detail = excerpt(error instanceof Error ? error.message : code);
+    return { ...NOTHING, findings: [finding('sitemap.gzip-broken', { url, detail })] };
+  }
 }
 
 /** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
-export async function readWhole(net: Net, url: string): Promise<WholeReading> {
-  const top = await readFile(net, url);
+export async function readWhole(net: Net, url: string, now: Date): Promise<WholeReading> {
+  const top = await readFile(net, url, now);
   if (top.kind !== 'index') {
     return {
       kind: top.kind,
@@ -50,7 +75,7 @@ export async function readWhole(net: Net, url: string): Promise<WholeReading> {
     };
   }
   const children = top.children.slice(0, MAX_ADDRESSES);
-  const readings = await readChildren(net, url, children);
+  const readings = await readChildren(net, url, children, now);
   const broken = readings.filter(({ reading }) => reading.findings.some((one) => one.grade === 'stops'));
   const nested = readings.find(({ reading }) => reading.kind === 'index');
   const findings: Finding[] = [...top.findings];
@@ -67,7 +92,7 @@ export async function readWhole(net: Net, url: string): Promise<WholeReading> {
   findings.push(
     ...readings.flatMap(({ reading }) => reading.findings.filter((one) => one.grade !== 'note')).slice(0, 20),
   );
-  const counted = readings.filter(({ reading }) => reading.kind === 'urlset');
+  const counted = readings.filter(({ reading }) => reading.kind !== null && reading.kind !== 'index');
   const dates = [top, ...readings.map(({ reading }) => reading)].flatMap(({ newestLastmod }) =>
     newestLastmod === null ? [] : [newestLastmod],
   );
@@ -84,6 +109,7 @@ async function readChildren(
   net: Net,
   index: string,
   children: readonly string[],
+  now: Date,
 ): Promise<{ child: string; reading: FileReading }[]> {
   const readings: { child: string; reading: FileReading }[] = [];
   const lanes = Array.from({ length: CHILDREN_AT_ONCE }, async (_, lane) => {
@@ -91,7 +117,7 @@ async function readChildren(
       const child = children[at] ?? '';
       readings[at] = {
         child,
-        reading: URL.canParse(child) ? await readFile(net, child) : unreadable(index, child),
+        reading: URL.canParse(child) ? await readFile(net, child, now) : unreadable(index, child),
       };
     }
   });
@@ -101,11 +127,5 @@ async function readChildren(
 
 function unreadable(index: string, child: string): FileReading {
   const reason = `“${child.slice(0, 80)}” in ${index} is not a whole address.`;
-  return {
-    kind: null,
-    entries: 0,
-    children: [],
-    newestLastmod: null,
-    findings: [finding('sitemap.not-reached', { url: child, reason })],
-  };
+  return { ...NOTHING, findings: [finding('sitemap.not-reached', { url: child, reason })] };
 }

@@ -145,7 +145,7 @@ export async function runRead(desk: Desk, piece: Piece): Promise<JobResult> {
   const { sitemapId } = piece.input as { sitemapId: string };
   const row = await SitemapRow.findByPk(sitemapId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
-  const whole = await readWhole(desk.net, row.url);
+  const whole = await readWhole(desk.net, row.url, desk.clock.now());
   const state = stateOf(whole.findings);
   await desk.store.write(async (transaction) => {
     await ReadingRow.create(

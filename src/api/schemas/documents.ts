@@ -161,7 +161,7 @@ export const enrolment = Joi.object<Doc.Enrolment>({
 const reading = Joi.object<Doc.Reading>({
   id,
   at: time,
-  kind: Joi.valid('urlset', 'index', null).required(),
+  kind: Joi.valid('urlset', 'index', 'rss', 'atom', 'text', null).required(),
   addresses: count,
   children: count,
   newestLastmod: maybe,

@@ -1,16 +1,30 @@
 import type { Finding } from '../findings/finding.js';
+import type { SitemapFormat } from '../profile/profile.js';
 
-export type SitemapKind = 'urlset' | 'index';
+/** What a file turned out to be: the sitemaps.org protocol's own forms, and the feeds and text that it allows beside them. */
+export type SitemapKind = SitemapFormat;
+
+/** Entries of extensions that a urlset may carry, counted. */
+export interface Extensions {
+  readonly images: number;
+  readonly videos: number;
+  readonly news: number;
+  /** `xhtml:link` elements that name siblings in other languages. */
+  readonly alternates: number;
+}
+
+export const NO_EXTENSIONS: Extensions = { images: 0, videos: 0, news: 0, alternates: 0 };
 
 /** What one fetch and parse of one sitemap file established. */
 export interface FileReading {
   readonly kind: SitemapKind | null;
-  /** Addresses of a urlset, or sitemaps of an index. */
+  /** Addresses of a urlset, a feed or a text; sitemaps of an index. */
   readonly entries: number;
   /** The sitemaps of an index, in order, at most `MAX_ADDRESSES`. */
   readonly children: readonly string[];
   /** The newest lastmod as it was written, null where there is none. */
   readonly newestLastmod: string | null;
+  readonly extensions: Extensions;
   readonly findings: readonly Finding[];
 }
 

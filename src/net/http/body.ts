@@ -1,9 +1,9 @@
-import type { Readable } from 'node:stream';
+import { Readable, type Duplex } from 'node:stream';
 import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import type { Body } from '../../core/badge/look/evidence.js';
 
-const UNPACKERS: Readonly<Record<string, () => NodeJS.ReadWriteStream>> = {
+const UNPACKERS: Readonly<Record<string, () => Duplex>> = {
   gzip: createGunzip,
   'x-gzip': createGunzip,
   deflate: createInflate,
@@ -16,11 +16,15 @@ export interface Bounded {
   readonly cut: boolean;
 }
 
+/** How a body may be packed besides what its Content-Encoding says: told by its first bytes. */
+export type IsPacked = (head: Uint8Array) => boolean;
+
 /**
  * Hands on a body piece by piece, unpacked, and stops at the bound: a compression bomb costs no more than the bound.
  * @param encoding the Content-Encoding header (RFC 9110 §8.4); one that is not known is handed on as it is
  * @param limit bytes, unpacked
  * @param take gets each piece; says false when it wants no more
+ * @param isGzip whether the content itself is a gzip file, by its first bytes; such a one is unpacked too
  * @throws what the network or the unpacking throws
  */
 export async function pump(
@@ -28,16 +32,15 @@ export async function pump(
   encoding: string,
   limit: number,
   take: (piece: Uint8Array) => boolean,
+  isGzip: IsPacked = () => false,
 ): Promise<Bounded> {
   const makeUnpacker = UNPACKERS[encoding.trim().toLowerCase()];
-  const unpacked = makeUnpacker ? source.pipe(makeUnpacker()) : source;
-  if (makeUnpacker)
-    source.on('error', (error) => {
-      (unpacked as Readable).destroy(error);
-    });
+  const plain = makeUnpacker ? through(source, makeUnpacker()) : source;
+  const { first, rest } = await begin(plain);
+  const unpacked = isGzip(first) ? through(Readable.from(rest), createGunzip()) : rest;
   let bytes = 0;
   try {
-    for await (const piece of unpacked as AsyncIterable<Uint8Array>) {
+    for await (const piece of unpacked) {
       const room = limit - bytes;
       if (piece.length > room) {
         take(piece.subarray(0, room));
@@ -49,8 +52,38 @@ export async function pump(
     return { bytes, cut: false };
   } finally {
     source.destroy();
-    (unpacked as Readable).destroy();
+    plain.destroy();
+    if ('destroy' in unpacked) unpacked.destroy();
   }
+}
+
+/** Pipes with the source's errors handed on, which a pipe alone does not do. */
+function through(source: Readable, into: Duplex): Duplex {
+  source.on('error', (error) => {
+    into.destroy(error);
+  });
+  return source.pipe(into);
+}
+
+/** The first bytes of a stream, enough to tell what it is, and the whole of it from the beginning. */
+async function begin(stream: Readable): Promise<{ first: Uint8Array; rest: AsyncIterable<Uint8Array> }> {
+  const pieces = stream[Symbol.asyncIterator]() as AsyncIterator<Uint8Array>;
+  let first: Uint8Array = new Uint8Array();
+  let isOver = false;
+  while (first.length < 2 && !isOver) {
+    const next = await pieces.next();
+    isOver = next.done === true;
+    if (!isOver) first = first.length === 0 ? next.value : Buffer.concat([first, next.value]);
+  }
+  async function* all(): AsyncGenerator<Uint8Array> {
+    if (first.length > 0) yield first;
+    for (;;) {
+      const next = isOver ? null : await pieces.next();
+      if (!next || next.done === true) return;
+      yield next.value;
+    }
+  }
+  return { first, rest: all() };
 }
 
 /** Reads a whole page or file into text, by the charset that it declares, else UTF-8. */

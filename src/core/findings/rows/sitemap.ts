@@ -19,13 +19,13 @@ export const SITEMAP = {
   },
   'sitemap.wrong-root': {
     grade: 'stops',
-    says: '{url} begins with <{root}>; a sitemap begins with <urlset> or <sitemapindex>.',
+    says: '{url} begins with <{root}>; a sitemap begins with <urlset>, <sitemapindex>, <rss> or <feed>.',
     remedy: 'Please make {url} a sitemap by the sitemaps.org protocol; it begins with <{root}>.',
   },
   'sitemap.wrong-namespace': {
     grade: 'harms',
-    says: 'The namespace of {url} is “{found}”, not the one of the sitemaps.org protocol.',
-    remedy: 'Please set the namespace of {url} to http://www.sitemaps.org/schemas/sitemap/0.9',
+    says: 'The namespace of {url} is “{found}” in place of “{wanted}”.',
+    remedy: 'Please set the namespace of {url} to {wanted}',
   },
   'sitemap.empty': {
     grade: 'stops',
@@ -56,5 +56,101 @@ export const SITEMAP = {
     grade: 'harms',
     says: '{count} addresses in {url} are not below {folder}, first {first} on line {line}.',
     remedy: 'Please list in {url} only addresses below {folder}; {count} are elsewhere, first {first}.',
+  },
+  'sitemap.other-host': {
+    grade: 'harms',
+    says: '{count} addresses in {url} are on another host, first {first} on line {line}.',
+    remedy: 'Please list in {url} only addresses below {folder}; {count} are on another host, first {first}.',
+  },
+  'sitemap.other-scheme': {
+    grade: 'harms',
+    says: '{count} addresses in {url} have another scheme than the sitemap, first {first} on line {line}.',
+    remedy: 'Please let the addresses in {url} begin with {folder}; {count} do not, first {first}.',
+  },
+  'sitemap.child-elsewhere': {
+    grade: 'harms',
+    says: '{count} sitemaps of the index {url} are on another host, first {first} on line {line}.',
+    remedy:
+      'Please let the index {url} name only sitemaps below {folder}; {count} are elsewhere, first {first}.',
+  },
+  'sitemap.relative': {
+    grade: 'harms',
+    says: '{count} entries in {url} are no whole addresses, first “{first}” on line {line}, column {column}.',
+    remedy:
+      'Please write whole addresses in {url}, with https:// and host; {count} lack them, first “{first}”.',
+  },
+  'sitemap.not-an-address': {
+    grade: 'harms',
+    says: '{count} entries in {url} cannot be read as addresses, first “{first}” on line {line}, column {column}.',
+    remedy: 'Please mend the {count} entries of {url} that are no addresses, first “{first}” on line {line}.',
+  },
+  'sitemap.unescaped': {
+    grade: 'harms',
+    says: '{count} addresses in {url} hold characters that must be escaped, first “{first}” on line {line}, column {column}.',
+    remedy:
+      'Please escape the addresses in {url} (RFC 3986: spaces, accents and quotes as %20 and so on); {count} are not, first “{first}”.',
+  },
+  'sitemap.too-long': {
+    grade: 'harms',
+    says: '{count} addresses in {url} are longer than 2,047 characters, first on line {line}: {first}',
+    remedy:
+      'Please take addresses of more than 2,047 characters out of {url}; {count} are, first on line {line}.',
+  },
+  'sitemap.no-location': {
+    grade: 'harms',
+    says: '{count} entries in {url} have no address, first on line {line}, column {column}.',
+    remedy: 'Please give every entry of {url} its address; {count} have none, first on line {line}.',
+  },
+  'sitemap.twice': {
+    grade: 'harms',
+    says: '{count} addresses stand in {url} more than once, first {first} on line {line}.',
+    remedy: 'Please list each address once in {url}; {count} stand there again, first {first}.',
+  },
+  'sitemap.bad-date': {
+    grade: 'harms',
+    says: '{count} dates in {url} are not in the form that the protocol asks for, first “{first}” on line {line}, column {column}.',
+    remedy:
+      'Please write the dates in {url} as 2026-11-25 or 2026-11-25T08:00:00+01:00; {count} are not, first “{first}”.',
+  },
+  'sitemap.future-date': {
+    grade: 'harms',
+    says: '{count} dates in {url} lie in the future, first {first} on line {line}.',
+    remedy:
+      'Please let the dates in {url} say when a page changed; {count} lie in the future, first {first}.',
+  },
+  'sitemap.dates-alike': {
+    grade: 'note',
+    says: 'All {count} dates in {url} are the same, {date}: engines learn nothing from them.',
+    remedy: '',
+  },
+  'sitemap.bad-priority': {
+    grade: 'note',
+    says: '{count} priorities in {url} are not between 0.0 and 1.0, first “{first}” on line {line}.',
+    remedy: '',
+  },
+  'sitemap.bad-frequency': {
+    grade: 'note',
+    says: '{count} change frequencies in {url} are none of the protocol’s words, first “{first}” on line {line}.',
+    remedy: '',
+  },
+  'sitemap.entities': {
+    grade: 'stops',
+    says: '{url} declares entities of its own, which nobody expands.',
+    remedy: 'Please take the document type with its entities out of {url}.',
+  },
+  'sitemap.space-before': {
+    grade: 'harms',
+    says: '{url} begins with white space before its XML declaration: strict readers refuse it.',
+    remedy: 'Please let {url} begin with <?xml at once; there is white space before it.',
+  },
+  'sitemap.not-a-sitemap': {
+    grade: 'stops',
+    says: '{url} is neither XML nor a list of addresses.',
+    remedy: 'Please make {url} show the sitemap; what it shows is neither XML nor a list of addresses.',
+  },
+  'sitemap.gzip-broken': {
+    grade: 'stops',
+    says: '{url} is packed by gzip and cannot be unpacked: {detail}',
+    remedy: 'Please pack {url} anew; it cannot be unpacked: {detail}',
   },
 } as const satisfies Record<string, CatalogueEntry>;
