@@ -186,6 +186,20 @@ export interface Submission {
   };
 }
 
+/** A sitemap that was found at a property's front door. */
+export interface FoundSitemap {
+  url: string;
+  /** Named by the robots.txt, under a usual name, linked as a feed, or noted before. */
+  why: 'robots' | 'usual' | 'feed' | 'noted';
+  kind: Reading['kind'];
+  entries: number;
+  /** The first thing that is wrong with it. */
+  says: string | null;
+  /** Whether it is the one to submit. */
+  submit: boolean;
+  noted: boolean;
+}
+
 export interface Reading {
   id: string;
   at: string;
@@ -265,6 +279,8 @@ export interface JobResult {
   placements?: number;
   /** Something to know although it went well. */
   warning?: string;
+  /** The sitemaps that were found, when they were looked for. */
+  found?: FoundSitemap[];
   /** What was met at the engine, when enrolments were looked for there. */
   met?: Met[];
 }

@@ -90,6 +90,13 @@ export const enrolmentRoutes = {
     status: 201,
     summary: 'Note a sitemap of a property',
   }),
+  findSitemaps: route<{ params: { property: string }; body: { note?: boolean } }, Job>({
+    method: 'POST',
+    path: '/properties/:property/found-sitemaps',
+    role: 'consultant',
+    status: 202,
+    summary: 'Look for the sitemaps of a property, and note the one to submit',
+  }),
   readSitemaps: route<{ body: { property?: string; sitemap?: string; all?: boolean } }, Job>({
     method: 'POST',
     path: '/readings',

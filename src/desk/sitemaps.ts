@@ -1,6 +1,8 @@
+import { Op } from 'sequelize';
 import type { JobResult, NewSitemap, Sitemap, Submission } from '../api/documents.js';
 import { readSitemapEntry } from '../core/sitemap/entry.js';
 import { stateOf } from '../core/sitemap/reading.js';
+import { judgeSurroundings, type Surroundings } from '../core/sitemap/surroundings.js';
 import { Problem } from '../api/problems.js';
 import type { SitemapAtEngine } from '../engines/engine.js';
 import { newId } from '../store/ids.js';
@@ -16,6 +18,7 @@ import { engineOf, nowText, type Actor, type Desk } from './parts.js';
 import { doorOf } from './properties.js';
 import { findProperty, findSitemap } from './refs.js';
 import { readWhole } from './read-sitemap.js';
+import { agentsOf, robotsAt } from './robots.js';
 
 function viewSubmission(
   desk: Desk,
@@ -145,7 +148,9 @@ export async function runRead(desk: Desk, piece: Piece): Promise<JobResult> {
   const { sitemapId } = piece.input as { sitemapId: string };
   const row = await SitemapRow.findByPk(sitemapId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
-  const whole = await readWhole(desk.net, row.url, desk.clock.now());
+  const read = await readWhole(desk.net, row.url, desk.clock.now());
+  const around = await surroundingsOf(desk, row);
+  const whole = { ...read, findings: [...read.findings, ...judgeSurroundings(row.url, read, around)] };
   const state = stateOf(whole.findings);
   await desk.store.write(async (transaction) => {
     await ReadingRow.create(
@@ -173,6 +178,21 @@ export async function runRead(desk: Desk, piece: Piece): Promise<JobResult> {
     .filter(Boolean)
     .join(' ');
   return { says, stops: state !== 'clean', sitemap: sitemapId };
+}
+
+/** What a reading is held against: the robots.txt beside it, the reading before, and the indexes that hold it. */
+async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings> {
+  const [before, robots] = await Promise.all([
+    ReadingRow.findOne({ where: { sitemapId: row.id, kind: { [Op.ne]: null } }, order: [['at', 'DESC']] }),
+    robotsAt((url) => desk.net.page(url), row.url),
+  ]);
+  return {
+    robots,
+    agents: agentsOf(desk),
+    before: before && { addresses: before.addresses, at: new Date(before.at) },
+    inIndexes: [],
+    now: desk.clock.now(),
+  };
 }
 
 /** Asks each engine that has the sitemap what it made of it. An engine that does not answer stops no other. */

@@ -1,11 +1,12 @@
 import type { JobResult } from '../api/documents.js';
 import { parseTarget } from '../core/address/reach.js';
+import type { SitemapKind } from '../core/sitemap/reading.js';
 import { submissionForm } from '../core/sitemap/submission.js';
 import { Problem } from '../api/problems.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
-import { SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
+import { ReadingRow, SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
 import { enrolmentValue } from './engine-answers.js';
 import { enrolmentFacts, factsOf } from './facts.js';
 import { note } from './journal.js';
@@ -32,12 +33,14 @@ export async function submitPieces(
         order: ['engine', 'reach'],
       });
   const facts = await enrolmentFacts(desk, rows);
+  const kind = await kindOf(sitemap.id);
   const fitting = facts.filter((one) => {
     const form = submissionForm(
       one.profile,
       parseTarget(one.row.reach, one.row.target),
       one.standing.badge,
       sitemap.url,
+      kind,
     );
     return named || form.kind === 'send';
   });
@@ -50,6 +53,12 @@ export async function submitPieces(
     const piece: SubmitInput = { sitemapId: sitemap.id, enrolmentId: one.row.id };
     return { subject: one.name, input: piece };
   });
+}
+
+/** What a sitemap was at our newest reading. */
+async function kindOf(sitemapId: string): Promise<SitemapKind | null> {
+  const newest = await ReadingRow.findOne({ where: { sitemapId }, order: [['at', 'DESC']] });
+  return newest?.kind ?? null;
 }
 
 /** One piece of a submitting job. */
@@ -73,6 +82,7 @@ export async function runSubmit(desk: Desk, piece: Piece): Promise<JobResult> {
     parseTarget(row.reach, row.target),
     facts.standing.badge,
     sitemap.url,
+    await kindOf(sitemapId),
   );
   if (form.kind === 'refused') throw new Problem('cannot-be', form.says);
   const outcome = await (await engineOf(desk, row)).submitSitemap(row.ref, form.as, piece.itemId);

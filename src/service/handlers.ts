@@ -9,6 +9,7 @@ import { pasteToken, recordReading, recordVerdict } from '../desk/by-hand.js';
 import { endPieces } from '../desk/ending.js';
 import { addEngine, listEngines } from '../desk/engine-list.js';
 import { showAdvice } from '../desk/advice.js';
+import { findPieces } from '../desk/find-sitemaps.js';
 import { listFit } from '../desk/fit.js';
 import { enrolPieces, requireAnswers } from '../desk/enrolling.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
@@ -156,6 +157,8 @@ export const handlers: Handlers = {
 
   listSitemaps: ({ desk }, { query }) => listSitemaps(desk, query.property),
   addSitemap: (asked, { body }) => addSitemap(asked.desk, actorOf(asked), body),
+  findSitemaps: async (asked, { params, body }) =>
+    started(asked, 'find-sitemaps', await findPieces(params.property, body.note === true)),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
   submitSitemap: async (asked, { body }) => started(asked, 'submit', await submitPieces(asked.desk, body)),
   withdrawSitemap: async (asked, { params }) => {

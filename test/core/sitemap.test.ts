@@ -5,6 +5,9 @@ import { compareCounts } from '../../src/core/sitemap/comparison.js';
 import { readSitemapEntry } from '../../src/core/sitemap/entry.js';
 import { MAX_ADDRESSES, NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
+import { finding } from '../../src/core/findings/catalogue.js';
+import { placesToLook, placeToSubmit, type PlaceRead } from '../../src/core/sitemap/places.js';
+import { judgeSurroundings, type Surroundings } from '../../src/core/sitemap/surroundings.js';
 import { submissionForm } from '../../src/core/sitemap/submission.js';
 import { DAY } from '../../src/core/time/duration.js';
 import { house, veldrane } from '../support/profiles.js';
@@ -136,6 +139,32 @@ describe('a sitemap as it is typed', () => {
   ])('%s → %s', (typed, url) => {
     expect(readSitemapEntry(door, typed)).toMatchObject({ kind: 'address', url, note: null });
   });
+  test.each([
+    ['the wrong scheme', 'http://www.quay.example/s.xml'],
+    ['no www', 'https://quay.example/s.xml'],
+    ['neither, and no scheme', 'quay.example/s.xml'],
+    ['in quotes', '“http://quay.example/s.xml”'],
+  ])('%s is set right, and told', (_, typed) => {
+    const entry = readSitemapEntry(door, typed);
+    expect(entry).toMatchObject({ kind: 'address', url: 'https://www.quay.example/s.xml' });
+    expect(entry.kind === 'address' && entry.note).toContain('was made https://www.quay.example');
+  });
+  it('keeps another host of the domain, and says so', () => {
+    expect(readSitemapEntry(door, 'https://maps.quay.example/s.xml')).toMatchObject({
+      url: 'https://maps.quay.example/s.xml',
+      note: expect.stringContaining('the front door is') as string,
+    });
+  });
+  it('refuses what speaks for the neighbours of a folder, and takes what speaks for the root', () => {
+    const folder = parseAddress('https://hosting.example/clocks/');
+    expect(readSitemapEntry(folder, 'sitemap.xml')).toMatchObject({
+      url: 'https://hosting.example/clocks/sitemap.xml',
+    });
+    expect(readSitemapEntry(folder, '/sitemap.xml')).toMatchObject({
+      url: 'https://hosting.example/sitemap.xml',
+    });
+    expect(readSitemapEntry(folder, '/buttons/sitemap.xml')).toMatchObject({ kind: 'refused' });
+  });
   it('tells when it is on another variant, and refuses another domain', () => {
     expect(readSitemapEntry(door, 'http://quay.example/s.xml')).toMatchObject({
       kind: 'address',
@@ -143,6 +172,102 @@ describe('a sitemap as it is typed', () => {
     });
     for (const typed of ['https://other.example/s.xml', '', 'ftp://quay.example/s.xml'])
       expect(readSitemapEntry(door, typed).kind).toBe('refused');
+  });
+});
+
+describe('where sitemaps are looked for', () => {
+  it('at what robots.txt names first, then feeds, then the usual names of root and folder, each once', () => {
+    const places = placesToLook(
+      parseAddress('https://quay.example/clocks/'),
+      ['https://maps.example/a.xml', '/sitemap.xml', 'https://['],
+      ['https://quay.example/feed'],
+      ['https://quay.example/clocks/sitemap.xml'],
+    );
+    expect(places.slice(0, 4).map(({ url, why }) => [url, why])).toEqual([
+      ['https://maps.example/a.xml', 'robots'],
+      ['https://quay.example/sitemap.xml', 'robots'],
+      ['https://quay.example/clocks/sitemap.xml', 'noted'],
+      ['https://quay.example/feed', 'feed'],
+    ]);
+    expect(new Set(places.map(({ url }) => url)).size).toBe(places.length);
+    expect(places.map(({ url }) => url)).toContain('https://quay.example/clocks/sitemap.txt');
+  });
+  const at = (name: string, kind: PlaceRead['kind'], more: Partial<PlaceRead> = {}): PlaceRead => ({
+    url: `https://quay.example/${name}`,
+    why: 'usual',
+    kind,
+    entries: 5,
+    children: [],
+    findings: [],
+    ...more,
+  });
+  test.each<[string, PlaceRead[], string | null]>([
+    ['nothing', [], null],
+    [
+      'the index before its children',
+      [
+        at('1.xml', 'urlset', { why: 'robots', entries: 900 }),
+        at('i.xml', 'index', { children: ['https://quay.example/1.xml'] }),
+      ],
+      'i.xml',
+    ],
+    [
+      'what robots.txt names',
+      [at('a.xml', 'urlset', { entries: 90 }), at('b.xml', 'urlset', { why: 'robots' })],
+      'b.xml',
+    ],
+    ['the larger one', [at('a.xml', 'urlset'), at('b.txt', 'text', { entries: 6 })], 'b.txt'],
+    ['never a feed alone', [at('feed', 'rss', { why: 'feed' })], null],
+    [
+      'nothing that cannot be read',
+      [at('a.xml', 'urlset', { findings: [finding('sitemap.empty', { url: 'x' })] })],
+      null,
+    ],
+  ])('%s', (_, found, best) => {
+    expect(placeToSubmit(found)?.url.replace('https://quay.example/', '') ?? null).toBe(best);
+  });
+});
+
+describe('a reading beside what surrounds it', () => {
+  const url = 'https://quay.example/sitemap.xml';
+  const robots = (text: string, status = 200) => ({ url: 'https://quay.example/robots.txt', status, text });
+  const base: Surroundings = {
+    robots: robots(`Sitemap: ${url}`),
+    agents: [{ title: 'Veldrane', agent: 'veldrane-reader' }],
+    before: null,
+    inIndexes: [],
+    now: NOW,
+  };
+  const reading = {
+    kind: 'urlset' as const,
+    addresses: 60,
+    children: 0,
+    newestLastmod: '2026-11-01',
+    findings: [],
+  };
+  test.each<[string, Partial<Surroundings>, Partial<typeof reading>, string[]]>([
+    ['nothing to say', {}, {}, []],
+    ['fell by a third', { before: { addresses: 90, at: NOW } }, {}, ['sitemap.fell']],
+    ['fell by less', { before: { addresses: 89, at: NOW } }, {}, []],
+    ['few come and go', { before: { addresses: 5, at: NOW } }, { addresses: 1 }, []],
+    ['nothing new for half a year', {}, { newestLastmod: '2026-05-01' }, ['sitemap.stands-still']],
+    ['not named', { robots: robots('User-agent: *') }, {}, ['sitemap.not-named']],
+    ['named by its path', { robots: robots('sitemap: /sitemap.xml') }, {}, []],
+    ['in an index', { robots: robots(''), inIndexes: ['https://quay.example/i.xml'] }, {}, []],
+    [
+      'forbidden to one engine',
+      { robots: robots(`Sitemap: ${url}\nUser-agent: veldrane-reader\nDisallow: /*.xml$`) },
+      {},
+      ['sitemap.robots-forbids'],
+    ],
+    ['no robots.txt', { robots: robots('', 404) }, {}, []],
+  ])('%s', (_, around, read, codes) => {
+    const findings = judgeSurroundings(url, { ...reading, ...read }, { ...base, ...around });
+    expect(findings.map(({ code }) => code)).toEqual(codes);
+    for (const { says, remedy } of findings) expect(says + remedy).not.toMatch(/\{\w+\}/);
+  });
+  it('says nothing of what could not be read', () => {
+    expect(judgeSurroundings(url, { ...reading, kind: null }, { ...base, robots: robots('') })).toEqual([]);
   });
 });
 
@@ -168,9 +293,17 @@ describe('the form in which it is submitted', () => {
       'refused',
       'not-covered',
     ],
+    [
+      'not a kind that the engine does not take',
+      { ...veldrane, sitemaps: { ...veldrane.sitemaps, formats: ['index'] } } as typeof veldrane,
+      address,
+      'held',
+      'refused',
+      'not-taken',
+    ],
     ['not where none are taken', house, address, 'held', 'refused', 'takes-none'],
   ] as const)('%s', (_, profile, target, badge, kind, detail) => {
-    const form = submissionForm(profile, target, badge, URL_OF_IT);
+    const form = submissionForm(profile, target, badge, URL_OF_IT, 'urlset');
     expect([form.kind, form.kind === 'send' ? form.as : form.why]).toEqual([kind, detail]);
   });
 });

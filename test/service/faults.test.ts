@@ -196,7 +196,7 @@ describe('when things go wrong', () => {
     const looked = await marit.finished({ id: job });
     expect(looked.items[0]?.result).toMatchObject({
       stops: true,
-      says: 'Nothing answers at https://nowhere.example/.',
+      says: 'No variant of https://nowhere.example/ answers: the name does not exist.',
     });
     const [refused] = await stage.results(
       marit.enrol({ body: { properties: ['nowhere'], engines: ['house'] } }),

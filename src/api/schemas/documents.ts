@@ -158,10 +158,21 @@ export const enrolment = Joi.object<Doc.Enrolment>({
   suspended: list(linkState),
 }).id('Enrolment');
 
+const sitemapKind = Joi.valid('urlset', 'index', 'rss', 'atom', 'text', null).required();
+const foundSitemap = Joi.object<Doc.FoundSitemap>({
+  url: id,
+  why: Joi.valid('robots', 'usual', 'feed', 'noted').required(),
+  kind: sitemapKind,
+  entries: count,
+  says: maybe,
+  submit: flag,
+  noted: flag,
+}).id('FoundSitemap');
+
 const reading = Joi.object<Doc.Reading>({
   id,
   at: time,
-  kind: Joi.valid('urlset', 'index', 'rss', 'atom', 'text', null).required(),
+  kind: sitemapKind,
   addresses: count,
   children: count,
   newestLastmod: maybe,
@@ -255,6 +266,7 @@ const result = Joi.object<Doc.JobResult>({
   property: Joi.string(),
   placements: Joi.number().integer(),
   warning: Joi.string(),
+  found: Joi.array().items(foundSitemap),
   met: Joi.array().items(met),
 }).id('JobResult');
 

@@ -189,6 +189,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     body: Joi.object({ property: ref.required(), address: Joi.string().allow('').max(4096).required() }),
     answer: doc.newSitemap,
   },
+  findSitemaps: { params: params('property'), body: Joi.object({ note: Joi.boolean() }), ...job },
   readSitemaps: {
     body: Joi.object({ property: ref, sitemap: ref, all: Joi.boolean() }).xor('property', 'sitemap', 'all'),
     ...job,

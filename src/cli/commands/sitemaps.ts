@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import type { Sitemap, Submission } from '../../api/documents.js';
+import type { FoundSitemap, Sitemap, Submission } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
@@ -39,9 +39,50 @@ function printSitemaps(items: readonly Sitemap[]): void {
   }
 }
 
-/** `sitemap note|submit|read|list|show|withdraw` */
+const WHY: Readonly<Record<FoundSitemap['why'], string>> = {
+  robots: 'named in robots.txt',
+  usual: 'under a usual name',
+  feed: 'linked as a feed',
+  noted: 'noted before',
+};
+
+function printFound(found: readonly FoundSitemap[]): void {
+  table(
+    ['', 'sitemap', 'found', 'is', 'entries', ''],
+    found.map((one) => [
+      one.submit ? '★' : '',
+      one.url,
+      WHY[one.why],
+      one.kind ?? 'not to be read',
+      one.kind === null ? '–' : String(one.entries),
+      one.says ?? (one.noted ? 'noted' : ''),
+    ]),
+    'None was found.',
+  );
+}
+
+/** `sitemap find|note|submit|read|list|show|withdraw` */
 export function sitemapCommands(program: Command): void {
   const sitemap = program.command('sitemap').description('sitemaps: ours and the engines’ readings');
+  sitemap
+    .command('find <property>')
+    .description(
+      'look for its sitemaps: in the robots.txt, under the usual names, as feeds of the front page',
+    )
+    .option('--note', 'note the one to submit')
+    .option('--json', 'print the job')
+    .action(async (property: string, options: { note?: boolean; json?: boolean }) => {
+      const context = openContext(options);
+      const body = options.note === true ? { note: true } : {};
+      const job = await finish(context, await context.client.findSitemaps({ params: { property }, body }));
+      output(context, job, ({ items }) => {
+        for (const { result } of items) {
+          printFound(result?.found ?? []);
+          say(plain(result?.says ?? ''));
+        }
+      });
+      if (job.items.some(({ result }) => result?.stops === true)) process.exitCode = 1;
+    });
   sitemap
     .command('note <property> <address>')
     .description('note a sitemap, by its path or address')

@@ -1,27 +1,44 @@
 import { covers, targetForPeople, type Target } from '../address/reach.js';
 import type { Badge } from '../badge/standing.js';
 import type { EngineProfile } from '../profile/profile.js';
+import type { SitemapKind } from './reading.js';
+
+const KINDS: Readonly<Record<SitemapKind, string>> = {
+  urlset: 'a sitemap',
+  index: 'an index of sitemaps',
+  rss: 'an RSS feed',
+  atom: 'an Atom feed',
+  text: 'a list of addresses',
+};
 
 export type SubmissionForm =
   | { readonly kind: 'send'; readonly as: string }
   | {
       readonly kind: 'refused';
-      readonly why: 'takes-none' | 'not-covered' | 'not-held';
+      readonly why: 'takes-none' | 'not-taken' | 'not-covered' | 'not-held';
       readonly says: string;
     };
 
 /**
  * How a sitemap is made known to an engine: in the form that it wants, or why it would not take it.
  * @param url whole address of the sitemap
+ * @param kind what our newest reading found it to be; null while that is not known
  */
 export function submissionForm(
   profile: EngineProfile,
   target: Target,
   badge: Badge,
   url: string,
+  kind: SitemapKind | null = null,
 ): SubmissionForm {
   if (!profile.sitemaps)
     return { kind: 'refused', why: 'takes-none', says: `${profile.title} takes no sitemaps.` };
+  if (kind !== null && !profile.sitemaps.formats.includes(kind))
+    return {
+      kind: 'refused',
+      why: 'not-taken',
+      says: `${url} is ${KINDS[kind]}; ${profile.title} takes ${profile.sitemaps.formats.map((one) => KINDS[one]).join(', ')}.`,
+    };
   if (!covers(target, url)) {
     const reach = targetForPeople(target);
     return {

@@ -15,6 +15,8 @@ export interface PageFace {
   readonly canonical: string | null;
   /** Siblings in other languages, resolved. */
   readonly siblings: readonly { readonly language: string; readonly url: string }[];
+  /** Feeds of recent pages, resolved. */
+  readonly feeds: readonly string[];
   /** Meta tags that ask engines to stay away: for all (`robots`) or for the one whose name they bear. */
   readonly stayAway: readonly { readonly name: string; readonly content: string; readonly line: number }[];
   /** The other address that the whole page is only a frame around. */
@@ -26,6 +28,8 @@ export interface PageFace {
 /** A refresh that lets people read first is no redirect; in seconds. */
 const LONGEST_REFRESH = 10;
 const MOST_SIBLINGS = 200;
+const MOST_FEEDS = 10;
+const FEED = /^application\/(rss|atom)\+xml\b/iu;
 /** A page with more letters than this is one of its own, whatever its scripts do. */
 const FEW_LETTERS = 200;
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template']);
@@ -72,6 +76,10 @@ export function readFace(text: string, url: string, link?: string): PageFace {
         return language === null || to === null ? [] : [{ language: language.slice(0, 35), url: to }];
       })
       .slice(0, MOST_SIBLINGS),
+    feeds: links
+      .filter((one) => relations(one).includes('alternate') && FEED.test(attribute(one, 'type') ?? ''))
+      .flatMap((one) => resolved(attribute(one, 'href'), base) ?? [])
+      .slice(0, MOST_FEEDS),
     stayAway: tags.flatMap(({ name, content, where, line }) =>
       where === 'head' && name !== null && asksToStayAway(content)
         ? [{ name: name.toLowerCase(), content, line }]

@@ -3,6 +3,7 @@ import { runCheck } from '../checks.js';
 import { runClaim } from '../claims.js';
 import { runEnd } from '../ending.js';
 import { runEnrol } from '../enrolling.js';
+import { runFind } from '../find-sitemaps.js';
 import { runRead } from '../sitemaps.js';
 import { runSubmit, runWithdraw } from '../submitting.js';
 import { runToken } from '../tokens.js';
@@ -18,6 +19,7 @@ export const HANDLERS: Readonly<Record<string, Handler>> = {
   token: runToken,
   check: runCheck,
   claim: runClaim,
+  'find-sitemaps': runFind,
   read: runRead,
   submit: runSubmit,
   withdraw: runWithdraw,

@@ -4,7 +4,7 @@ import { addressText, parseAddress, type WebAddress } from '../../core/address/w
 import { siteSeen } from '../../core/badge/look/site-seen.js';
 import type { SiteSeen } from '../../core/badge/advice.js';
 import type { PageSeen } from '../../core/badge/look/evidence.js';
-import { MOST_ROBOTS, readRobots } from '../../core/robots/robots.js';
+import { readRobots } from '../../core/robots/robots.js';
 import { followVariant, type Looked, type VariantSeen } from '../../core/variants/follow.js';
 import { frontDoorOf } from '../../core/variants/front-door.js';
 import type { RobotsSeen } from '../../core/variants/keeping-out.js';
@@ -21,6 +21,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { HostRow } from '../../store/models/variants.js';
 import type { Desk } from '../parts.js';
+import { agentsOf, robotsAt } from '../robots.js';
 
 /** What one look at a property brought: what is judged, hosts that were met, and what the choice of a method rests on. */
 export interface Observed {
@@ -49,7 +50,7 @@ export async function observe(desk: Desk, property: PropertyRow): Promise<Observ
   const usual = await followAll(tries, look);
   const door = frontDoorOf(takenOn, former, usual);
   const address = door.kind === 'found' ? door.address : null;
-  const robots = address && (await robotsAt(ask, address));
+  const robots = address && (await robotsAt(ask, addressText(address)));
   const sitemaps = [...recorded.map(({ url }) => url), ...sitemapsIn(robots)];
   const met = metHosts(takenOn, usual, sitemaps, new Set(tries.map((one) => one.address.host)));
   const more = variantsToTry(takenOn, former, [...extra, ...met]).filter(
@@ -64,9 +65,7 @@ export async function observe(desk: Desk, property: PropertyRow): Promise<Observ
       spellings: address ? await spell(address, look) : [],
       robots,
       sitemaps: [...new Set(sitemaps)],
-      agents: [...desk.book.profiles.values()]
-        .filter(({ worked }) => worked.how !== 'house')
-        .map(({ title, agent }) => ({ title, agent: agent ?? null })),
+      agents: agentsOf(desk),
       now: desk.clock.now(),
     },
     met,
@@ -91,13 +90,6 @@ function looking(ask: (url: string) => Promise<PageSeen>): Look {
     faces.set(last.url, face);
     return { seen, face };
   };
-}
-
-async function robotsAt(ask: (url: string) => Promise<PageSeen>, door: WebAddress): Promise<RobotsSeen> {
-  const url = new URL('/robots.txt', addressText(door)).href;
-  const seen = await ask(url);
-  const status = seen.end === 'answered' ? (seen.hops.at(-1)?.status ?? null) : null;
-  return { url, status, text: seen.body?.text.slice(0, MOST_ROBOTS) ?? '' };
 }
 
 function sitemapsIn(robots: RobotsSeen | null): string[] {

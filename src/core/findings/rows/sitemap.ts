@@ -133,6 +133,26 @@ export const SITEMAP = {
     says: '{count} change frequencies in {url} are none of the protocol’s words, first “{first}” on line {line}.',
     remedy: '',
   },
+  'sitemap.fell': {
+    grade: 'harms',
+    says: '{url} lists {after} addresses; on {since} it listed {before}.',
+    remedy: 'Please check why {url} lists only {after} addresses: on {since} there were {before}.',
+  },
+  'sitemap.stands-still': {
+    grade: 'note',
+    says: 'The newest date in {url} is {newest}, {days} days ago.',
+    remedy: '',
+  },
+  'sitemap.robots-forbids': {
+    grade: 'stops',
+    says: '{robots} forbids {whom} to fetch {url}: “{found}” on line {line}.',
+    remedy: 'Please let {robots} allow {url}; “{found}” on line {line} forbids it.',
+  },
+  'sitemap.not-named': {
+    grade: 'note',
+    says: '{url} is not named in {robots}.',
+    remedy: '',
+  },
   'sitemap.entities': {
     grade: 'stops',
     says: '{url} declares entities of its own, which nobody expands.',

@@ -1,0 +1,75 @@
+import type { FoundSitemap, JobResult } from '../api/documents.js';
+import { addressText } from '../core/address/web-address.js';
+import { readRobots } from '../core/robots/robots.js';
+import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../core/sitemap/places.js';
+import { readFace } from '../core/variants/page-face.js';
+import { PropertyRow } from '../store/models/clients.js';
+import { SitemapRow } from '../store/models/sitemaps.js';
+import type { NewPiece, Piece } from './jobs/runner.js';
+import type { Desk } from './parts.js';
+import { doorOf } from './properties.js';
+import { readFile } from './read-sitemap.js';
+import { findProperty } from './refs.js';
+import { robotsAt } from './robots.js';
+import { addSitemap } from './sitemaps.js';
+
+/** One piece: the sitemaps of a property are looked for, and the one to submit noted where that is wanted. */
+export async function findPieces(ref: string, isToNote: boolean): Promise<NewPiece[]> {
+  const { id, handle } = await findProperty(ref);
+  return [{ subject: handle, input: { propertyId: id, isToNote } }];
+}
+
+/** One piece of a job that looks for sitemaps. Doing it again only looks again. */
+export async function runFind(desk: Desk, piece: Piece): Promise<JobResult> {
+  const { propertyId, isToNote } = piece.input as { propertyId: string; isToNote: boolean };
+  const property = await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true });
+  const noted = await SitemapRow.findAll({ where: { propertyId } });
+  const read = await readPlaces(desk, await placesOf(desk, property, noted));
+  const best = placeToSubmit(read);
+  if (best && isToNote) await addSitemap(desk, piece.actor, { property: property.handle, address: best.url });
+  const known = new Set([...noted.map(({ url }) => url), ...(best && isToNote ? [best.url] : [])]);
+  const found = read
+    .filter(({ kind, why }) => kind !== null || why !== 'usual')
+    .map((one): FoundSitemap => ({
+      url: one.url,
+      why: one.why,
+      kind: one.kind,
+      entries: one.entries,
+      says: one.findings.find(({ grade }) => grade !== 'note')?.says ?? null,
+      submit: one === best,
+      noted: known.has(one.url),
+    }));
+  return { says: say(found, best), stops: best === null, property: property.handle, found };
+}
+
+function say(found: readonly FoundSitemap[], best: PlaceRead | null): string {
+  if (found.length === 0) return 'No sitemap was found: not in the robots.txt, nor under the usual names.';
+  if (!best) return `None of the ${String(found.length)} that were found can be submitted.`;
+  return `Found ${String(found.length)}; submit ${best.url}.`;
+}
+
+async function placesOf(desk: Desk, property: PropertyRow, noted: readonly SitemapRow[]): Promise<Place[]> {
+  const door = doorOf(property);
+  const ask = desk.net.sharing();
+  const [robots, page] = await Promise.all([robotsAt(ask, addressText(door)), ask(addressText(door))]);
+  const last = page.hops.at(-1);
+  const feeds = page.body && last ? readFace(page.body.text, last.url).feeds : [];
+  const named = robots.status === 200 ? readRobots(robots.text).sitemaps.map(({ url }) => url) : [];
+  return placesToLook(
+    door,
+    named,
+    feeds,
+    noted.map(({ url }) => url),
+  );
+}
+
+/** Reads what stands at each place; politeness bounds how many at once. */
+async function readPlaces(desk: Desk, places: readonly Place[]): Promise<PlaceRead[]> {
+  const now = desk.clock.now();
+  return Promise.all(
+    places.map(async ({ url, why }) => {
+      const { kind, entries, children, findings } = await readFile(desk.net, url, now);
+      return { url, why, kind, entries, children, findings };
+    }),
+  );
+}
