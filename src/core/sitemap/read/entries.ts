@@ -2,7 +2,10 @@ import type { FindingCode } from '../../findings/catalogue.js';
 import { folderOf } from '../../address/web-address.js';
 import type { Faults, Position } from './faults.js';
 import { MAX_LOCATION } from './limits.js';
+import { Seen } from './seen.js';
 
+/** What most addresses are made of: nothing in them needs a closer look. */
+const USUAL = /^[\w\-.~:/?&=+,;@!*()]+$/u;
 /** Characters that may stand in an address as they are (RFC 3986 §2); all others are to be escaped. */
 const ESCAPED = /^[\w\-.~:/?#[\]@!$&'()*+,;=%]+$/u;
 const HALF_ESCAPE = /%(?![0-9a-f]{2})/iu;
@@ -18,9 +21,11 @@ export class Entries {
   /** What addresses have to begin with: sitemaps.org protocol, "Sitemap file location". */
   readonly folder: string;
   private readonly origin: URL;
-  private readonly seen = new Set<string>();
+  private readonly seen = new Seen();
   private newestTime = -Infinity;
   private firstDate: string | null = null;
+  /** The newest date that was right. */
+  private lastDate: string | null = null;
   private dates = 0;
   private isVaried = false;
   count = 0;
@@ -38,21 +43,28 @@ export class Entries {
   /** One address of a urlset, a feed or a text. */
   address(location: string, at: Position): void {
     this.count += 1;
-    if (this.seen.has(location)) this.faults.fold('sitemap.twice', location, at);
-    else this.seen.add(location);
+    this.once(location, at);
     this.location(location, at, 'address');
   }
 
   /** One sitemap of an index. @returns whether it can be fetched at all */
   child(location: string, at: Position): void {
     this.count += 1;
-    if (this.seen.has(location)) this.faults.fold('sitemap.twice', location, at);
-    else this.seen.add(location);
+    this.once(location, at);
     this.location(location, at, 'child');
+  }
+
+  private once(location: string, at: Position): void {
+    if (this.seen.add(location)) this.faults.fold('sitemap.twice', location, at);
   }
 
   /** @param text as it was written */
   lastmod(text: string, at: Position): void {
+    // Neighbours often have the same date.
+    if (text === this.lastDate) {
+      this.dates += 1;
+      return;
+    }
     const time = W3C_DATE.test(text) ? Date.parse(text) : NaN;
     if (Number.isNaN(time)) {
       this.faults.fold('sitemap.bad-date', text, at);
@@ -69,6 +81,7 @@ export class Entries {
       return;
     }
     this.dates += 1;
+    this.lastDate = text;
     this.firstDate ??= text;
     if (text !== this.firstDate) this.isVaried = true;
     if (time > this.newestTime) {
@@ -92,19 +105,17 @@ export class Entries {
   }
 
   private location(location: string, at: Position, what: 'address' | 'child'): void {
-    // The usual case needs one look.
-    const isPlain = ESCAPED.test(location) && location.length < MAX_LOCATION;
-    if (isPlain && location.startsWith(this.folder) && !HALF_ESCAPE.test(location)) return;
-    const code = this.fault(location, isPlain, what);
+    if (location.length < MAX_LOCATION && location.startsWith(this.folder) && USUAL.test(location)) return;
+    const code = this.fault(location, what);
     if (code) this.faults.fold(code, location === '' ? '(nothing)' : location, at, { folder: this.folder });
   }
 
-  private fault(location: string, isPlain: boolean, what: 'address' | 'child'): FindingCode | null {
+  private fault(location: string, what: 'address' | 'child'): FindingCode | null {
     if (location === '') return 'sitemap.no-location';
     if (location.length >= MAX_LOCATION) return 'sitemap.too-long';
     if (!/^https?:\/\//iu.test(location)) return 'sitemap.relative';
     if (!URL.canParse(location)) return 'sitemap.not-an-address';
-    if (!isPlain || HALF_ESCAPE.test(location)) return 'sitemap.unescaped';
+    if (!ESCAPED.test(location) || HALF_ESCAPE.test(location)) return 'sitemap.unescaped';
     const { protocol, host, href } = new URL(location);
     if (host !== this.origin.host) return what === 'child' ? 'sitemap.child-elsewhere' : 'sitemap.other-host';
     if (protocol !== this.origin.protocol) return 'sitemap.other-scheme';

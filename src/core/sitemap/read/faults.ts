@@ -45,7 +45,13 @@ export class Faults {
   ): void {
     const kind = this.kinds.get(code);
     if (!kind) {
-      this.kinds.set(code, { count: 1, at, examples: [excerpt(found)], values });
+      // The place may be the reader itself, which goes on.
+      this.kinds.set(code, {
+        count: 1,
+        at: { line: at.line, column: at.column },
+        examples: [excerpt(found)],
+        values,
+      });
       return;
     }
     kind.count += 1;

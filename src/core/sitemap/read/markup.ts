@@ -43,8 +43,13 @@ export class Markup {
   private field: string | null = null;
   private text = '';
   private hasLocation = false;
+  /** What is looked for, by the kind of the root. */
+  private fieldDepth = 0;
+  private fields = FIELDS.text;
+  private entryName = '';
   /** Where the newest element begins. */
-  private opened: Position = { line: 1, column: 1 };
+  private openedLine = 1;
+  private openedColumn = 1;
   private counts = { images: 0, videos: 0, news: 0, alternates: 0 };
   kind: SitemapKind | null = null;
   readonly children: string[] = [];
@@ -100,8 +105,9 @@ export class Markup {
     }
   }
 
+  /** Where the parser is: read when it is needed, which is seldom. */
   private get position(): Position {
-    return { line: this.parser.line, column: this.parser.column };
+    return this.parser;
   }
 
   private stop(code: Parameters<Faults['give']>[0], values: Parameters<Faults['give']>[1] = {}): never {
@@ -117,38 +123,45 @@ export class Markup {
     const isEntity = /entity|character reference/iu.test(message);
     const isOpenField = message.startsWith('unclosed tag') && this.field !== null;
     if (!isEntity && !isOpenField)
-      return this.stop('sitemap.not-well-formed', { ...this.position, detail: excerpt(message) });
+      return this.stop('sitemap.not-well-formed', {
+        line: this.parser.line,
+        column: this.parser.column,
+        detail: excerpt(message),
+      });
     const detail = `${isEntity ? '' : `<${this.field ?? ''}> does not end; most often there is `}an “&” that is not written as &amp;`;
-    return this.stop('sitemap.not-well-formed', { ...this.opened, detail });
+    return this.stop('sitemap.not-well-formed', { line: this.openedLine, column: this.openedColumn, detail });
   }
 
   private open(tag: SaxesTagNS): void {
-    this.opened = this.position;
+    this.openedLine = this.parser.line;
+    this.openedColumn = this.parser.columnIndex;
     this.depth += 1;
     this.field = null;
     if (this.depth === 1) {
       this.openRoot(tag);
       return;
     }
-    const { kind } = this;
-    if (kind === null) return;
+    const { fieldDepth, depth } = this;
+    if (depth < fieldDepth - 1) return;
     const { local, uri } = tag;
-    const isOwn = uri === this.rootNamespace;
-    if (isOwn && local === ENTRY[kind] && this.depth === DEPTH[kind] - 1) this.hasLocation = false;
-    if (this.depth < DEPTH[kind]) return;
-    if (isOwn && this.depth === DEPTH[kind]) {
-      if (kind === 'atom' && local === 'link') this.atomLink(tag);
-      else if (FIELDS[kind].has(local)) {
+    if (uri !== this.rootNamespace) {
+      if (depth >= fieldDepth) this.extension(local, uri);
+    } else if (depth === fieldDepth) {
+      if (this.kind === 'atom' && local === 'link') this.atomLink(tag);
+      else if (this.fields.has(local)) {
         this.field = local;
         this.text = '';
       }
-    } else if (!isOwn) this.extension(local, uri);
+    } else if (depth === fieldDepth - 1 && local === this.entryName) this.hasLocation = false;
   }
 
   private openRoot(tag: SaxesTagNS): void {
     if (tag.local.toLowerCase() === 'html') this.stop('sitemap.page-instead');
     this.kind = ROOTS[tag.local] ?? this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
     this.rootNamespace = tag.uri;
+    this.fieldDepth = DEPTH[this.kind];
+    this.fields = FIELDS[this.kind];
+    this.entryName = ENTRY[this.kind];
     const wanted = this.kind === 'atom' ? ATOM : this.kind === 'rss' ? '' : NAMESPACE;
     if (tag.uri !== wanted)
       this.faults.give('sitemap.wrong-namespace', {
@@ -179,9 +192,9 @@ export class Markup {
   }
 
   private close(local: string): void {
-    const { kind, field } = this;
+    const { field } = this;
     if (field !== null) this.settle(field, this.text.trim());
-    if (kind !== null && this.depth === DEPTH[kind] - 1 && local === ENTRY[kind] && !this.hasLocation)
+    else if (!this.hasLocation && this.depth === this.fieldDepth - 1 && local === this.entryName)
       this.faults.fold('sitemap.no-location', `<${local}>`, this.position);
     this.depth -= 1;
     this.field = null;
