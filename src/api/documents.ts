@@ -186,6 +186,25 @@ export interface Submission {
   };
 }
 
+/** What came of asking an engine about one address, or for a visit to it. */
+export interface PageAnswer {
+  address: string;
+  /** Null for a visit, of which nothing is known yet. */
+  listed: boolean | null;
+  visitedAt: string | null;
+  left: number;
+  ration: number;
+}
+
+export interface RationOfAccount {
+  engine: EngineRef;
+  account: string;
+  lookups: { used: number; ration: number; left: number };
+  visits: { used: number; ration: number; left: number };
+  /** When the next day begins. */
+  until: string;
+}
+
 /** A sitemap that was found at a property's front door. */
 export interface FoundSitemap {
   url: string;
@@ -279,6 +298,8 @@ export interface JobResult {
   placements?: number;
   /** Something to know although it went well. */
   warning?: string;
+  /** What an engine said of a single page, and what is left of the day's ration. */
+  page?: PageAnswer;
   /** The sitemaps that were found, when they were looked for. */
   found?: FoundSitemap[];
   /** What was met at the engine, when enrolments were looked for there. */

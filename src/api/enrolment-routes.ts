@@ -1,4 +1,14 @@
-import type { Check, Enrolment, Job, Method, NewSitemap, Page, Reach, Sitemap } from './documents.js';
+import type {
+  Check,
+  Enrolment,
+  Job,
+  Method,
+  NewSitemap,
+  Page,
+  RationOfAccount,
+  Reach,
+  Sitemap,
+} from './documents.js';
 import { route, type PageQuery } from './route.js';
 
 interface Which {
@@ -89,6 +99,27 @@ export const enrolmentRoutes = {
     role: 'consultant',
     status: 201,
     summary: 'Note a sitemap of a property',
+  }),
+  lookUp: route<{ body: { addresses: string[]; engine?: string } }, Job>({
+    method: 'POST',
+    path: '/lookups',
+    role: 'consultant',
+    status: 202,
+    summary: 'Ask engines whether they list single pages, within the day’s ration',
+  }),
+  askVisit: route<{ body: { addresses: string[]; engine?: string } }, Job>({
+    method: 'POST',
+    path: '/visits',
+    role: 'consultant',
+    status: 202,
+    summary: 'Ask engines to visit single pages, within the day’s ration',
+  }),
+  listRations: route<object, { items: RationOfAccount[] }>({
+    method: 'GET',
+    path: '/rations',
+    role: 'onlooker',
+    status: 200,
+    summary: 'What is left of today’s lookups and visits',
   }),
   findSitemaps: route<{ params: { property: string }; body: { note?: boolean } }, Job>({
     method: 'POST',

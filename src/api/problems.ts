@@ -27,6 +27,7 @@ export const PROBLEMS = {
   'no-such-key': { status: 404, title: 'No such key' },
   'no-such-person': { status: 404, title: 'No such person' },
   'engine-refused': { status: 422, title: 'The engine said no' },
+  'ration-spent': { status: 429, title: 'The ration of today is spent' },
   'engine-waits': { status: 503, title: 'The engine asks to wait' },
   'engine-unreached': { status: 502, title: 'The engine gave no answer' },
   'claim-open': { status: 409, title: 'An earlier claim has no answer yet' },

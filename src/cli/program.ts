@@ -13,6 +13,7 @@ import { personCommands } from './commands/persons.js';
 import { propertyCommands } from './commands/properties.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
+import { singlePageCommands } from './commands/single-pages.js';
 import { sitemapCommands } from './commands/sitemaps.js';
 import { exitFor, EXIT } from './exit.js';
 import { paint, plain } from './print/text.js';
@@ -39,6 +40,7 @@ function build(): Command {
     claimCommand,
     byHandCommands,
     sitemapCommands,
+    singlePageCommands,
     journalCommands,
     rehearsalCommands,
   ]) {

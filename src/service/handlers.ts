@@ -34,6 +34,7 @@ import {
   listProperties,
   showProperty,
 } from '../desk/properties.js';
+import { askPieces, listRations } from '../desk/single-pages.js';
 import { addSitemap, listSitemaps, readPieces } from '../desk/sitemaps.js';
 import { findSubmission, submitPieces } from '../desk/submitting.js';
 import { tokenPieces } from '../desk/tokens.js';
@@ -157,6 +158,9 @@ export const handlers: Handlers = {
 
   listSitemaps: ({ desk }, { query }) => listSitemaps(desk, query.property),
   addSitemap: (asked, { body }) => addSitemap(asked.desk, actorOf(asked), body),
+  lookUp: async (asked, { body }) => started(asked, 'ask', await askPieces(asked.desk, 'lookup', body)),
+  askVisit: async (asked, { body }) => started(asked, 'ask', await askPieces(asked.desk, 'visit', body)),
+  listRations: ({ desk }) => listRations(desk),
   findSitemaps: async (asked, { params, body }) =>
     started(asked, 'find-sitemaps', await findPieces(params.property, body.note === true)),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),

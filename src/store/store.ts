@@ -5,16 +5,18 @@ import { ground } from './migrations/0001-ground.js';
 import { engines } from './migrations/0002-engines.js';
 import { checks } from './migrations/0003-checks.js';
 import { variants } from './migrations/0004-variants.js';
+import { singlePages } from './migrations/0005-single-pages.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
+import { definePageAsks } from './models/page-asks.js';
 import { definePeople } from './models/people.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
 import { WriterConnection } from './one-writer.js';
 
-const MIGRATIONS = [ground, engines, checks, variants];
+const MIGRATIONS = [ground, engines, checks, variants, singlePages];
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
@@ -48,6 +50,7 @@ export class Store {
     defineEnrolments(sequelize);
     defineSitemaps(sequelize);
     defineVariants(sequelize);
+    definePageAsks(sequelize);
     defineJobs(sequelize);
     // WAL: readers go on while one writes.
     await sequelize.query('PRAGMA journal_mode = WAL');

@@ -289,6 +289,23 @@ describe('the console', () => {
     expect(await seriousFaults()).toEqual([]);
   });
 
+  it('looks for sitemaps, reads one, and asks about a single page', async () => {
+    await signIn();
+    await page.goto(`${stage.url}/properties/bakery?tab=sitemaps`);
+    await page.getByRole('button', { name: 'Look for sitemaps' }).click();
+    await page.getByText(/Found \d+; submit https:\/\/www\.pebble-rye\.example\/sitemap\.xml/).waitFor();
+    await page.getByRole('button', { name: 'Read now' }).first().click();
+    await page.getByText('19 addresses').first().waitFor();
+    const single = page.getByRole('region', { name: 'A single page' });
+    await single.getByLabel('Address of the page').fill('https://nowhere.example/x');
+    await single.getByRole('button', { name: 'Look it up' }).click();
+    await single.getByText('No enrolment covers https://nowhere.example/x').waitFor();
+    await single.getByLabel('Address of the page').fill('http://pebble-rye.example/page-1');
+    await single.getByRole('button', { name: 'Ask for a visit' }).click();
+    await single.getByText('Veldrane was asked to visit it. 9 of 10 visits are left today.').waitFor();
+    expect(await seriousFaults()).toEqual([]);
+  });
+
   it('tells on the first screen that engines are kept out', async () => {
     await stage.order({
       do: 'file',

@@ -255,6 +255,15 @@ export const journalEntry = Joi.object<Doc.JournalEntry>({
   details: Joi.any().required(),
 }).id('JournalEntry');
 
+const spent = Joi.object({ used: count, ration: count, left: count }).required();
+export const ration = Joi.object<Doc.RationOfAccount>({
+  engine: engineRef,
+  account: id,
+  lookups: spent,
+  visits: spent,
+  until: time,
+}).id('RationOfAccount');
+
 const result = Joi.object<Doc.JobResult>({
   says: id,
   stops: flag,
@@ -266,6 +275,13 @@ const result = Joi.object<Doc.JobResult>({
   property: Joi.string(),
   placements: Joi.number().integer(),
   warning: Joi.string(),
+  page: Joi.object<Doc.PageAnswer>({
+    address: id,
+    listed: Joi.boolean().allow(null).required(),
+    visitedAt: maybeTime,
+    left: count,
+    ration: count,
+  }),
   found: Joi.array().items(foundSitemap),
   met: Joi.array().items(met),
 }).id('JobResult');

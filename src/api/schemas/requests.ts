@@ -27,6 +27,10 @@ const pageQuery = {
 const enrolments = Joi.array().items(ref).min(1).max(50_000);
 const which = { enrolments, all: Joi.boolean(), method: doc.method };
 const job = { answer: doc.job };
+const singlePages = Joi.object({
+  addresses: Joi.array().items(Joi.string().max(2048)).min(1).max(2_000).required(),
+  engine: ref,
+});
 const facts = Joi.object()
   .pattern(/^[a-z][a-z0-9-]{1,30}$/, Joi.string().trim().max(200))
   .max(20);
@@ -189,6 +193,9 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     body: Joi.object({ property: ref.required(), address: Joi.string().allow('').max(4096).required() }),
     answer: doc.newSitemap,
   },
+  lookUp: { body: singlePages, ...job },
+  askVisit: { body: singlePages, ...job },
+  listRations: { answer: doc.items(doc.ration) },
   findSitemaps: { params: params('property'), body: Joi.object({ note: Joi.boolean() }), ...job },
   readSitemaps: {
     body: Joi.object({ property: ref, sitemap: ref, all: Joi.boolean() }).xor('property', 'sitemap', 'all'),

@@ -8,10 +8,12 @@ import { JournalList } from '../parts/journal-list.js';
 import { QueryView } from '../parts/query-view.js';
 import { WorkButton } from '../parts/work-button.js';
 import { EnrolmentList } from './property/enrolments.js';
-import { SitemapList } from './property/sitemaps.js';
 import { StandingInTheWay } from './property/standing-in-the-way.js';
 
-/** Loaded when it is first opened: most days nobody looks at variants. */
+/** Loaded when they are first opened: the first page need not wait for them. */
+const SitemapList = lazy(() =>
+  import('./property/sitemaps.js').then((module) => ({ default: module.SitemapList })),
+);
 const VariantsView = lazy(() =>
   import('./property/variants/view.js').then((module) => ({ default: module.VariantsView })),
 );
@@ -92,7 +94,9 @@ export function PropertyPage({ person }: { person: Person }) {
               </Suspense>
             </Tabs.Content>
             <Tabs.Content value="sitemaps">
-              <SitemapList property={one} mayWork={mayWork} />
+              <Suspense fallback={<p className="waiting text-faint">Opening the sitemaps …</p>}>
+                <SitemapList property={one} mayWork={mayWork} />
+              </Suspense>
             </Tabs.Content>
             <Tabs.Content value="journal">
               <JournalList property={one.handle} />

@@ -4,6 +4,7 @@ import { runClaim } from '../claims.js';
 import { runEnd } from '../ending.js';
 import { runEnrol } from '../enrolling.js';
 import { runFind } from '../find-sitemaps.js';
+import { runAsk } from '../single-pages.js';
 import { runRead } from '../sitemaps.js';
 import { runSubmit, runWithdraw } from '../submitting.js';
 import { runToken } from '../tokens.js';
@@ -20,6 +21,7 @@ export const HANDLERS: Readonly<Record<string, Handler>> = {
   check: runCheck,
   claim: runClaim,
   'find-sitemaps': runFind,
+  ask: runAsk,
   read: runRead,
   submit: runSubmit,
   withdraw: runWithdraw,

@@ -115,6 +115,12 @@ export async function prove(tour: Tour): Promise<void> {
 
 export async function follow(tour: Tour): Promise<void> {
   await tour.step(
+    'which sitemaps there are, and which one to submit',
+    ['sitemap', 'find', 'ferries'],
+    0,
+    says('named in robots.txt', 'index', `submit https://${HOST}/sitemap.xml`),
+  );
+  await tour.step(
     'the sitemap, in the engine’s form',
     ['sitemap', 'submit', 'ferries', 'sitemap.xml'],
     0,
@@ -126,6 +132,13 @@ export async function follow(tour: Tour): Promise<void> {
   const { items } = await tour.read<{ items: Sitemap[] }>(['sitemap', 'list', 'ferries']);
   if (!items.every((one) => one.submissions.every((submission) => submission.counts.gap === 0)))
     throw new Error('the counts are apart');
+  await tour.step(
+    'a single page, within the day’s ration',
+    ['lookup', `https://${HOST}/sitemaps/page-2`],
+    0,
+    says('Veldrane lists it', 'lookups are left today'),
+  );
+  await tour.step('a visit to it', ['visit', `https://${HOST}/sitemaps/page-2`], 0, says('9 of 10 visits'));
   await tour.step('where it stands', ['yard'], 0, says('● held', '● held (name)'));
   await tour.step('a redesign loses the tag', ['rehearsal', 'clear', HOST, 'meta'], 0);
   await tour.step('we see it first', ['check', 'ferries@veldrane:address'], 1, says('No meta tag'));

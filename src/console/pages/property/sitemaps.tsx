@@ -4,11 +4,13 @@ import type { Property, Sitemap, Submission } from '../../../api/documents.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Field } from '../../parts/field.js';
+import { FindingView } from '../../parts/finding-view.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { RecordCounts } from './by-hand.js';
 import { WorkButton } from '../../parts/work-button.js';
+import { SinglePages } from './single-pages.js';
 
 function Compared({ counts }: { counts: Submission['counts'] }) {
   switch (counts.state) {
@@ -33,6 +35,22 @@ function Compared({ counts }: { counts: Submission['counts'] }) {
   }
 }
 
+function kindWords({ kind, children }: NonNullable<Sitemap['reading']>): string {
+  switch (kind) {
+    case 'index':
+      return `index of ${String(children)}`;
+    case 'rss':
+      return 'RSS feed';
+    case 'atom':
+      return 'Atom feed';
+    case 'text':
+      return 'list of addresses';
+    case 'urlset':
+    case null:
+      return 'sitemap';
+  }
+}
+
 function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean }) {
   const { reading, submissions } = sitemap;
   return (
@@ -42,7 +60,7 @@ function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean 
         <strong>{sitemap.state}</strong>
         {reading && (
           <>
-            , {reading.kind === 'index' ? `index of ${String(reading.children)}, ` : ''}
+            , {reading.kind === null ? '' : `${kindWords(reading)}, `}
             {reading.addresses} addresses{' '}
             <span className="text-faint">
               read <When time={reading.at} />
@@ -50,13 +68,11 @@ function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean 
           </>
         )}
       </p>
-      <div className="mt-2 space-y-2">
-        {reading?.findings.map((one, at) => (
-          <Notice key={at} kind={one.grade}>
-            {one.says} {one.remedy}
-          </Notice>
+      <ul className="mt-2 space-y-2 text-sm">
+        {reading?.findings.map((one) => (
+          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} />
         ))}
-      </div>
+      </ul>
       {submissions.length > 0 && (
         <div className="overflow-x-auto">
           <table className="mt-2 w-full text-sm">
@@ -147,12 +163,22 @@ export function SitemapList({ property, mayWork }: { property: Property; mayWork
       {({ items }) => (
         <>
           {items.length === 0 && (
-            <Notice kind="note">No sitemap is noted yet. Note one below, read it, then submit it.</Notice>
+            <Notice kind="note">No sitemap is noted yet. Have them looked for, or note one below.</Notice>
+          )}
+          {mayWork && (
+            <div className="my-3">
+              <WorkButton
+                start={() => api.findSitemaps({ params: { property: property.id }, body: { note: true } })}
+              >
+                Look for sitemaps
+              </WorkButton>
+            </div>
           )}
           {items.map((sitemap) => (
             <SitemapView key={sitemap.id} sitemap={sitemap} mayWork={mayWork} />
           ))}
           {mayWork && <AddSitemap property={property} />}
+          {mayWork && <SinglePages />}
         </>
       )}
     </QueryView>

@@ -1,0 +1,67 @@
+import { readFileSync } from 'node:fs';
+import type { Command } from 'commander';
+import { finish, openContext, output, printItems } from '../context.js';
+import { Usage } from '../exit.js';
+import { table } from '../print/table.js';
+import { say, when } from '../print/text.js';
+
+interface PageOptions {
+  engine?: string;
+  from?: string;
+  json?: boolean;
+}
+
+/** The addresses that are meant: those given, or one a line of a file. */
+function addresses(given: readonly string[], from: string | undefined): string[] {
+  const read = from === undefined ? '' : readFileSync(from === '-' ? 0 : from, 'utf8');
+  const all = [...given, ...read.split('\n').map((line) => line.trim())].filter((line) => line !== '');
+  if (all.length === 0) throw new Usage('Give whole addresses, or a file with one a line by --from.');
+  return all;
+}
+
+async function ask(work: 'lookUp' | 'askVisit', given: string[], options: PageOptions): Promise<void> {
+  const context = openContext(options);
+  const body = {
+    addresses: addresses(given, options.from),
+    ...(options.engine === undefined ? {} : { engine: options.engine }),
+  };
+  const job = await finish(context, await context.client[work]({ body }));
+  output(context, job, (done) => {
+    printItems(done, '');
+  });
+}
+
+async function rations(options: { json?: boolean }): Promise<void> {
+  const context = openContext(options);
+  output(context, await context.client.listRations(), ({ items }) => {
+    table(
+      ['account', 'lookups left', 'visits left'],
+      items.map((one) => [
+        `${one.engine.id}/${one.account}`,
+        `${String(one.lookups.left)} of ${String(one.lookups.ration)}`,
+        one.visits.ration === 0 ? 'takes none' : `${String(one.visits.left)} of ${String(one.visits.ration)}`,
+      ]),
+      'No engine here takes lookups or visits.',
+    );
+    if (items[0]) say(`A new day begins on ${when(items[0].until)} UTC.`);
+  });
+}
+
+/** `lookup`, `visit`, `rations` */
+export function singlePageCommands(program: Command): void {
+  const command = (name: string, says: string, work: 'lookUp' | 'askVisit') =>
+    program
+      .command(`${name} [address...]`)
+      .description(says)
+      .option('--engine <engine>', 'only at this one; at all that hold a badge over it otherwise')
+      .option('--from <file>', 'addresses from a file, one a line; “-” for standard input')
+      .option('--json', 'print the job')
+      .action((given: string[], options: PageOptions) => ask(work, given, options));
+  command('lookup', 'ask engines whether they list a page, within the day’s ration', 'lookUp');
+  command('visit', 'ask engines to visit a page, within the day’s ration', 'askVisit');
+  program
+    .command('rations')
+    .description('what is left of today’s lookups and visits')
+    .option('--json', 'print the document')
+    .action(rations);
+}

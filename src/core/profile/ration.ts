@@ -1,0 +1,26 @@
+const DAY_MS = 86_400_000;
+
+/** How much of a day's ration is spent. Days are those of UTC, as the engine link has them. */
+export interface Ration {
+  readonly used: number;
+  /** 0 where the engine takes none. */
+  readonly ration: number;
+  readonly left: number;
+  /** When the next day begins. */
+  readonly until: Date;
+}
+
+/** The beginning of the day that a time lies in. */
+export function dayOf(now: Date): Date {
+  return new Date(Math.floor(now.getTime() / DAY_MS) * DAY_MS);
+}
+
+export function rationOf(used: number, ration: number, now: Date): Ration {
+  return { used, ration, left: Math.max(0, ration - used), until: new Date(dayOf(now).getTime() + DAY_MS) };
+}
+
+/** How many days a number of addresses takes, today's rest included. */
+export function daysFor(count: number, { left, ration }: Ration): number {
+  if (count <= left) return 1;
+  return ration === 0 ? Infinity : 1 + Math.ceil((count - left) / ration);
+}

@@ -1,0 +1,186 @@
+import { Op } from 'sequelize';
+import type { JobResult, RationOfAccount } from '../api/documents.js';
+import { targetsOver } from '../core/address/targets-over.js';
+import { dayOf, rationOf, type Ration } from '../core/profile/ration.js';
+import type { EngineProfile } from '../core/profile/profile.js';
+import { isHeld } from '../core/variants/cover.js';
+import { Problem } from '../api/problems.js';
+import { AccountRow } from '../store/models/accounts.js';
+import { PropertyRow } from '../store/models/clients.js';
+import { EnrolmentRow } from '../store/models/enrolments.js';
+import { PageAskRow } from '../store/models/page-asks.js';
+import { enrolmentValue } from './engine-answers.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
+import { note } from './journal.js';
+import type { NewPiece, Piece } from './jobs/runner.js';
+import { engineOf, nowText, type Desk } from './parts.js';
+
+type Kind = PageAskRow['kind'];
+
+interface AskInput {
+  readonly kind: Kind;
+  readonly enrolmentId: string;
+  readonly address: string;
+}
+
+const MEANWHILE = 'Until then a sitemap is what is left.';
+
+/** One piece for each address at each engine that holds a badge over it, or at the one that is named. */
+export async function askPieces(
+  desk: Desk,
+  kind: Kind,
+  order: { addresses: string[]; engine?: string },
+): Promise<NewPiece[]> {
+  const pieces: NewPiece[] = [];
+  for (const text of new Set(order.addresses)) {
+    const url = readAddress(text);
+    for (const facts of await over(desk, kind, url, order.engine)) {
+      const input: AskInput = { kind, enrolmentId: facts.row.id, address: url.href };
+      pieces.push({ subject: `${url.href} at ${facts.profile.title}`, input });
+    }
+  }
+  return pieces;
+}
+
+function readAddress(text: string): URL {
+  if (URL.canParse(text)) {
+    const url = new URL(text);
+    url.hash = '';
+    if (url.protocol === 'http:' || url.protocol === 'https:') return url;
+  }
+  throw new Problem(
+    'bad-address',
+    `“${text.slice(0, 80)}” is no whole address. Expected such as https://www.saltmarsh-ferries.example/timetable.`,
+  );
+}
+
+/** The enrolments to ask by: of each engine the narrowest over the address whose badge is held. Throws Problem where there is none. */
+async function over(desk: Desk, kind: Kind, url: URL, engine?: string): Promise<EnrolmentFacts[]> {
+  const rows = await EnrolmentRow.findAll({
+    where: { target: targetsOver(url), endedAt: null, ...(engine === undefined ? {} : { engine }) },
+  });
+  const facts = (await enrolmentFacts(desk, rows)).filter(({ profile }) => profile.worked.how !== 'house');
+  const held = facts.filter(({ standing }) => isHeld(standing));
+  if (held.length === 0)
+    throw new Problem(
+      'cannot-be',
+      facts.length === 0
+        ? `No enrolment covers ${url.href}${engine === undefined ? '' : ` at ${desk.book.titleOf(engine)}`}.`
+        : `No held badge covers ${url.href}: engines answer only those who have proven the site. Claim ${facts[0]?.name ?? 'it'} first.`,
+    );
+  const taking = held.filter(({ profile }) => rationAt(profile, kind) > 0 || profile.worked.how === 'hand');
+  if (taking.length === 0)
+    throw new Problem('cannot-be', `${held[0]?.profile.title ?? 'The engine'} takes no ${kind}s.`);
+  const narrowest = new Map<string, EnrolmentFacts>();
+  for (const one of taking.sort((a, b) => b.row.target.length - a.row.target.length))
+    if (!narrowest.has(one.profile.id)) narrowest.set(one.profile.id, one);
+  return [...narrowest.values()];
+}
+
+function rationAt(profile: EngineProfile, kind: Kind): number {
+  return kind === 'lookup' ? profile.lookupsADay : profile.visitsADay;
+}
+
+async function rationNow(desk: Desk, accountId: string, profile: EngineProfile, kind: Kind): Promise<Ration> {
+  const now = desk.clock.now();
+  const used = await PageAskRow.count({
+    where: { accountId, kind, at: { [Op.gte]: dayOf(now).toISOString() } },
+  });
+  return rationOf(used, rationAt(profile, kind), now);
+}
+
+/** One piece: one address is looked up, or a visit to it asked for, within the day's ration. */
+export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
+  const { kind, enrolmentId, address } = piece.input as AskInput;
+  const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
+  const facts = await factsOf(desk, row);
+  const { title } = facts.profile;
+  const ration = await rationNow(desk, row.accountId, facts.profile, kind);
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  const done = (listed: boolean | null, visitedAt: string | null, left: number): JobResult => ({
+    says: `${say(title, listed, visitedAt)} ${String(left)} of ${String(ration.ration)} ${kind}s are left today.`,
+    stops: listed === false,
+    enrolment: facts.name,
+    property: property.handle,
+    page: { address, listed, visitedAt, left, ration: ration.ration },
+  });
+  // After a crash behind the record: it was asked, and is not asked again.
+  const there = await PageAskRow.findByPk(piece.itemId);
+  if (there) return done(there.listed ?? null, there.visitedAt ?? null, ration.left);
+  if (facts.profile.worked.how !== 'hand' && ration.left === 0)
+    throw new Problem(
+      'ration-spent',
+      `${title}’s ${String(ration.ration)} ${kind}s of today are spent. Ask again after ${ration.until.toISOString().slice(0, 16).replace('T', ' ')} UTC. ${MEANWHILE}`,
+      { until: ration.until.toISOString() },
+    );
+  const engine = await engineOf(desk, row);
+  const seen =
+    kind === 'lookup'
+      ? await enrolmentValue(desk, piece.actor, facts, await engine.lookup(row.ref, address)).catch(meanwhile)
+      : await enrolmentValue(desk, piece.actor, facts, await engine.visit(row.ref, address)).catch(meanwhile);
+  await desk.store.write(async (transaction) => {
+    await PageAskRow.create(
+      {
+        id: piece.itemId,
+        enrolmentId,
+        accountId: row.accountId,
+        kind,
+        address,
+        at: nowText(desk),
+        listed: seen?.listed ?? null,
+        visitedAt: seen?.visitedAt ?? null,
+        says: seen?.says ?? null,
+      },
+      { transaction },
+    );
+    await note(desk, piece.actor, transaction, {
+      kind: `page.${kind}`,
+      says: `${address}: ${say(title, seen?.listed ?? null, seen?.visitedAt ?? null)}`,
+      property,
+      enrolmentId,
+    });
+  });
+  // Others may have asked meanwhile.
+  const { left } = await rationNow(desk, row.accountId, facts.profile, kind);
+  return done(seen?.listed ?? null, seen?.visitedAt ?? null, left);
+}
+
+/** What an engine has switched off is waited for; what can be done meanwhile is said with it. */
+function meanwhile(error: unknown): never {
+  if (error instanceof Problem && error.code === 'engine-waits')
+    throw new Problem(error.code, `${error.detail} ${MEANWHILE}`, error.more);
+  throw error;
+}
+
+/** @param listed null for a visit */
+function say(title: string, listed: boolean | null, visitedAt: string | null): string {
+  if (listed === null) return `${title} was asked to visit it.`;
+  const visited = visitedAt === null ? 'it was never there' : `last there on ${visitedAt.slice(0, 10)}`;
+  return `${title} ${listed ? 'lists it' : 'does not list it'}; ${visited}.`;
+}
+
+/** What is left of today's rations, by account. */
+export async function listRations(desk: Desk): Promise<{ items: RationOfAccount[] }> {
+  const accounts = await AccountRow.findAll({ order: ['engine', 'name'] });
+  const items = await Promise.all(
+    accounts.map(async ({ id, name, engine }): Promise<RationOfAccount[]> => {
+      const profile = desk.book.profiles.get(engine);
+      if (!profile || profile.lookupsADay + profile.visitsADay === 0) return [];
+      const [lookups, visits] = await Promise.all([
+        rationNow(desk, id, profile, 'lookup'),
+        rationNow(desk, id, profile, 'visit'),
+      ]);
+      const view = ({ used, ration, left }: Ration) => ({ used, ration, left });
+      return [
+        {
+          engine: { id: engine, title: profile.title },
+          account: name,
+          lookups: view(lookups),
+          visits: view(visits),
+          until: lookups.until.toISOString(),
+        },
+      ];
+    }),
+  );
+  return { items: items.flat() };
+}
