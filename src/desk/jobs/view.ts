@@ -21,6 +21,36 @@ export async function viewJob(id: string): Promise<Job> {
   };
 }
 
+/** How far a job is, without its pieces: as cheap for a thousand as for one. Throws Problem `no-such-job`. */
+export async function viewProgress(id: string): Promise<Job> {
+  const row = await JobRow.findByPk(id);
+  if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
+  return withCounts(row, await countsFor([id]));
+}
+
+interface Count {
+  readonly jobId: string;
+  readonly state: string;
+  readonly count: number;
+}
+
+/** How many pieces of each job are in each state. */
+async function countsFor(ids: readonly string[]): Promise<Count[]> {
+  return (await JobItemRow.findAll({
+    where: { jobId: ids },
+    attributes: ['jobId', 'state', [fn('COUNT', col('id')), 'count']],
+    group: ['jobId', 'state'],
+    raw: true,
+  })) as unknown as Count[];
+}
+
+function withCounts(row: JobRow, counts: readonly Count[]): Job {
+  const own = counts.filter(({ jobId }) => jobId === row.id);
+  const sum = (some: readonly Count[]) => some.reduce((total, { count }) => total + count, 0);
+  const finished = sum(own.filter(({ state }) => state === 'done' || state === 'failed'));
+  return { ...head(row), total: sum(own), finished, items: [] };
+}
+
 /** Jobs, newest first, with their counts but without their pieces. */
 export async function listJobs(query: { after?: string; limit?: number }): Promise<Page<Job>> {
   const limit = query.limit ?? 100;
@@ -30,22 +60,8 @@ export async function listJobs(query: { after?: string; limit?: number }): Promi
     limit: limit + 1,
   });
   const shown = rows.slice(0, limit);
-  const counts = (await JobItemRow.findAll({
-    where: { jobId: shown.map(({ id }) => id) },
-    attributes: ['jobId', 'state', [fn('COUNT', col('id')), 'count']],
-    group: ['jobId', 'state'],
-    raw: true,
-  })) as unknown as { jobId: string; state: string; count: number }[];
-  const items = shown.map((row): Job => {
-    const own = counts.filter(({ jobId }) => jobId === row.id);
-    const sum = (some: typeof own) => some.reduce((total, { count }) => total + count, 0);
-    return {
-      ...head(row),
-      total: sum(own),
-      finished: sum(own.filter(({ state }) => state === 'done' || state === 'failed')),
-      items: [],
-    };
-  });
+  const counts = await countsFor(shown.map(({ id }) => id));
+  const items = shown.map((row) => withCounts(row, counts));
   return { items, next: rows.length > limit ? (shown.at(-1)?.createdAt ?? null) : null };
 }
 

@@ -1,7 +1,6 @@
 import type { FastifyInstance, FastifyReply } from 'fastify';
-import type { Job } from '../../api/documents.js';
 import { BASE, CHANGE_EVENTS, JOB_EVENTS } from '../../api/routes.js';
-import { viewJob } from '../../desk/jobs/view.js';
+import { viewProgress } from '../../desk/jobs/view.js';
 import type { Desk } from '../../desk/parts.js';
 import { requireRole } from './sign-in.js';
 
@@ -20,11 +19,11 @@ export function events(app: FastifyInstance, desk: Desk): void {
   const preHandler = requireRole(desk, 'onlooker');
   app.get<{ Params: { id: string } }>(BASE + JOB_EVENTS, { preHandler }, async (request, reply) => {
     const { id } = request.params;
-    await viewJob(id);
+    await viewProgress(id);
     const stream = open(reply);
     const tell = gathered(() => {
-      void viewJob(id).then((job) => {
-        stream.send(job.state === 'done' ? 'done' : 'progress', withoutItems(job));
+      void viewProgress(id).then((job) => {
+        stream.send(job.state === 'done' ? 'done' : 'progress', job);
         if (job.state === 'done') stream.end();
       });
     });
@@ -47,10 +46,6 @@ export function events(app: FastifyInstance, desk: Desk): void {
       desk.events.off('job', tell);
     });
   });
-}
-
-function withoutItems(job: Job): Job {
-  return { ...job, items: [] };
 }
 
 function gathered(work: () => void): () => void {
