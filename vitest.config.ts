@@ -3,7 +3,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     include: ['test/**/*.test.ts'],
-    testTimeout: 60_000,
+    testTimeout: 120_000,
     hookTimeout: 60_000,
     pool: 'forks',
     maxWorkers: 2,
