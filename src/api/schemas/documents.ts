@@ -9,21 +9,21 @@ import {
   id,
   list,
   maybe,
-  maybeCount,
   maybeTime,
   method,
   named,
   reach,
   role,
-  sitemapState,
   text,
   time,
 } from './parts.js';
 
+import { foundSitemap, pageAnswer } from './sitemaps.js';
 import { variantsInYard } from './variants.js';
-import { check, checkKeys, finding, marked, seenThere } from './checks.js';
+import { check, checkKeys, marked, seenThere } from './checks.js';
 
 export { check, finding } from './checks.js';
+export { newSitemap, ration, sitemap } from './sitemaps.js';
 export { variants } from './variants.js';
 export { account, engine, fit, pastedToken, advice } from './engines.js';
 export { items, method, page, reach, role } from './parts.js';
@@ -158,64 +158,6 @@ export const enrolment = Joi.object<Doc.Enrolment>({
   suspended: list(linkState),
 }).id('Enrolment');
 
-const sitemapKind = Joi.valid('urlset', 'index', 'rss', 'atom', 'text', null).required();
-const foundSitemap = Joi.object<Doc.FoundSitemap>({
-  url: id,
-  why: Joi.valid('robots', 'usual', 'feed', 'noted').required(),
-  kind: sitemapKind,
-  entries: count,
-  says: maybe,
-  submit: flag,
-  noted: flag,
-}).id('FoundSitemap');
-
-const reading = Joi.object<Doc.Reading>({
-  id,
-  at: time,
-  kind: sitemapKind,
-  addresses: count,
-  children: count,
-  newestLastmod: maybe,
-  findings: list(finding),
-}).id('Reading');
-
-const submission = Joi.object<Doc.Submission>({
-  id,
-  enrolment: id,
-  enrolmentName: id,
-  engine: engineRef,
-  byHand: flag,
-  sentAs: id,
-  submittedAt: time,
-  engineReading: Joi.object({
-    at: time,
-    readAt: maybeTime,
-    found: maybeCount,
-    listed: maybeCount,
-    trouble: maybe,
-    recordedBy: maybe,
-  })
-    .allow(null)
-    .required(),
-  counts: Joi.object({
-    state: Joi.valid('waiting', 'overdue', 'troubled', 'equal', 'apart').required(),
-    dueBy: maybeTime,
-    gap: maybeCount,
-  }).required(),
-}).id('Submission');
-
-const sitemapKeys = {
-  id,
-  property: Joi.object(named).required(),
-  url: id,
-  state: sitemapState.required(),
-  reading: reading.allow(null).required(),
-  submissions: list(submission),
-  createdAt: time,
-};
-export const sitemap = Joi.object<Doc.Sitemap>(sitemapKeys).id('Sitemap');
-export const newSitemap = Joi.object<Doc.NewSitemap>({ ...sitemapKeys, note: maybe }).id('NewSitemap');
-
 export const yard = Joi.object<Doc.Yard>({
   engines: list(Joi.object({ id, title: id, from: engineRef.allow(null) })),
   items: list(
@@ -255,15 +197,6 @@ export const journalEntry = Joi.object<Doc.JournalEntry>({
   details: Joi.any().required(),
 }).id('JournalEntry');
 
-const spent = Joi.object({ used: count, ration: count, left: count }).required();
-export const ration = Joi.object<Doc.RationOfAccount>({
-  engine: engineRef,
-  account: id,
-  lookups: spent,
-  visits: spent,
-  until: time,
-}).id('RationOfAccount');
-
 const result = Joi.object<Doc.JobResult>({
   says: id,
   stops: flag,
@@ -275,13 +208,7 @@ const result = Joi.object<Doc.JobResult>({
   property: Joi.string(),
   placements: Joi.number().integer(),
   warning: Joi.string(),
-  page: Joi.object<Doc.PageAnswer>({
-    address: id,
-    listed: Joi.boolean().allow(null).required(),
-    visitedAt: maybeTime,
-    left: count,
-    ration: count,
-  }),
+  page: pageAnswer,
   found: Joi.array().items(foundSitemap),
   met: Joi.array().items(met),
 }).id('JobResult');
