@@ -180,7 +180,7 @@ export async function runRead(desk: Desk, piece: Piece): Promise<JobResult> {
   return { says, stops: state !== 'clean', sitemap: sitemapId };
 }
 
-/** What a reading is held against: the robots.txt beside it, the reading before, and the indexes that hold it. */
+/** What a reading is held against: the robots.txt beside it, and the reading before. */
 async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings> {
   const [before, robots] = await Promise.all([
     ReadingRow.findOne({ where: { sitemapId: row.id, kind: { [Op.ne]: null } }, order: [['at', 'DESC']] }),
@@ -190,7 +190,6 @@ async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings
     robots,
     agents: agentsOf(desk),
     before: before && { addresses: before.addresses, at: new Date(before.at) },
-    inIndexes: [],
     now: desk.clock.now(),
   };
 }

@@ -1,7 +1,7 @@
 import { expect, it, test } from 'vitest';
 import { covers, parseTarget } from '../../src/core/address/reach.js';
 import { targetsOver } from '../../src/core/address/targets-over.js';
-import { dayOf, daysFor, rationOf } from '../../src/core/profile/ration.js';
+import { dayOf, rationOf } from '../../src/core/profile/ration.js';
 
 const NOW = new Date('2026-11-25T22:30:00Z');
 
@@ -18,16 +18,6 @@ test.each([
     until: new Date('2026-11-26T00:00:00Z'),
   });
   expect(dayOf(NOW)).toEqual(new Date('2026-11-25T00:00:00Z'));
-});
-
-test.each([
-  [5, 6, 10, 1],
-  [6, 6, 10, 1],
-  [7, 6, 10, 2],
-  [26, 6, 10, 3],
-  [27, 6, 10, 4],
-])('%i addresses with %i left of %i a day take %i days', (count, left, ration, days) => {
-  expect(daysFor(count, { left, ration, used: ration - left, until: NOW })).toBe(days);
 });
 
 it('finds the targets over an address: every name and every folder', () => {

@@ -235,7 +235,6 @@ describe('a reading beside what surrounds it', () => {
     robots: robots(`Sitemap: ${url}`),
     agents: [{ title: 'Veldrane', agent: 'veldrane-reader' }],
     before: null,
-    inIndexes: [],
     now: NOW,
   };
   const reading = {
@@ -253,7 +252,6 @@ describe('a reading beside what surrounds it', () => {
     ['nothing new for half a year', {}, { newestLastmod: '2026-05-01' }, ['sitemap.stands-still']],
     ['not named', { robots: robots('User-agent: *') }, {}, ['sitemap.not-named']],
     ['named by its path', { robots: robots('sitemap: /sitemap.xml') }, {}, []],
-    ['in an index', { robots: robots(''), inIndexes: ['https://quay.example/i.xml'] }, {}, []],
     [
       'forbidden to one engine',
       { robots: robots(`Sitemap: ${url}\nUser-agent: veldrane-reader\nDisallow: /*.xml$`) },

@@ -18,9 +18,3 @@ export function dayOf(now: Date): Date {
 export function rationOf(used: number, ration: number, now: Date): Ration {
   return { used, ration, left: Math.max(0, ration - used), until: new Date(dayOf(now).getTime() + DAY_MS) };
 }
-
-/** How many days a number of addresses takes, today's rest included. */
-export function daysFor(count: number, { left, ration }: Ration): number {
-  if (count <= left) return 1;
-  return ration === 0 ? Infinity : 1 + Math.ceil((count - left) / ration);
-}

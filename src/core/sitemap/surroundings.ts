@@ -19,8 +19,6 @@ export interface Surroundings {
   readonly agents: readonly EngineAgent[];
   /** The reading before that could be read; null for the first. */
   readonly before: { readonly addresses: number; readonly at: Date } | null;
-  /** Sitemaps of the property that are an index and hold this one. */
-  readonly inIndexes: readonly string[];
   readonly now: Date;
 }
 
@@ -54,7 +52,7 @@ function judgeAge(url: string, { newestLastmod }: WholeReading, now: Date): Find
     : [finding('sitemap.stands-still', { url, newest: newestLastmod ?? '', days })];
 }
 
-function judgeRobots(url: string, { robots, agents, inIndexes }: Surroundings): Finding[] {
+function judgeRobots(url: string, { robots, agents }: Surroundings): Finding[] {
   if (robots?.status !== 200) return [];
   const read = readRobots(robots.text);
   const { pathname, search } = new URL(url);
@@ -66,7 +64,6 @@ function judgeRobots(url: string, { robots, agents, inIndexes }: Surroundings): 
   const named = new Set(
     read.sitemaps.map((one) => (URL.canParse(one.url, robots.url) ? new URL(one.url, robots.url).href : '')),
   );
-  const isNamed = named.has(url) || inIndexes.length > 0;
   return [
     ...(first
       ? [
@@ -79,6 +76,6 @@ function judgeRobots(url: string, { robots, agents, inIndexes }: Surroundings): 
           }),
         ]
       : []),
-    ...(isNamed ? [] : [finding('sitemap.not-named', { url, robots: robots.url })]),
+    ...(named.has(url) ? [] : [finding('sitemap.not-named', { url, robots: robots.url })]),
   ];
 }

@@ -1,0 +1,59 @@
+import type { ChildProcess } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { createClient, type Client } from '../../src/client/client.js';
+import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
+import { addPersonWithKeyHere } from '../../src/service/persons.js';
+import { loadSettings } from '../../src/service/settings/load.js';
+import { startBuiltService } from './built.js';
+import { PASSWORD } from './stage.js';
+
+/** A world and the built service in it as a process of its own, which can be killed without warning and started again. */
+export class Killable {
+  private child: ChildProcess | null = null;
+  private talking: Client | null = null;
+
+  private constructor(
+    readonly world: World,
+    /** Where the service keeps its records. */
+    readonly data: string,
+    private readonly folder: string,
+    private readonly key: string,
+  ) {}
+
+  /** Makes the world and its records; the service is not started yet. */
+  static async open(): Promise<Killable> {
+    const folder = mkdtempSync(join(tmpdir(), 'yardbadge-killed-'));
+    const world = await startWorld(folder, ANY_PORTS);
+    const { settings } = await loadSettings(world.config, {}, {});
+    const person = { name: 'marit', role: 'lead', password: PASSWORD } as const;
+    const key = await addPersonWithKeyHere(settings, person, 'test');
+    return new Killable(world, settings.data, folder, key);
+  }
+
+  /** The client of a lead. */
+  get client(): Client {
+    if (!this.talking) throw new Error('the service is not started yet');
+    return this.talking;
+  }
+
+  async start(): Promise<void> {
+    const { child, url } = await startBuiltService(this.world);
+    this.child = child;
+    this.talking = createClient({ url, key: this.key });
+  }
+
+  /** Kills the service at once (`kill -9`), and waits until it is gone. */
+  async kill(): Promise<void> {
+    const { child } = this;
+    child?.kill('SIGKILL');
+    await new Promise((done) => child?.once('exit', done));
+  }
+
+  async close(): Promise<void> {
+    this.child?.kill('SIGTERM');
+    await this.world.close();
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+}
