@@ -15,8 +15,8 @@ function Rations() {
       Left today:{' '}
       {items
         .map(
-          ({ engine, lookups, visits }) =>
-            `${engine.title} ${String(lookups.left)} of ${String(lookups.ration)} lookups` +
+          ({ engine, account, lookups, visits }) =>
+            `${engine.title} (${account}) ${String(lookups.left)} of ${String(lookups.ration)} lookups` +
             (visits.ration === 0 ? '' : `, ${String(visits.left)} of ${String(visits.ration)} visits`),
         )
         .join('; ')}
