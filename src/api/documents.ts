@@ -204,6 +204,8 @@ export interface JobItem {
   subject: string;
   state: 'waiting' | 'running' | 'done' | 'failed';
   result: JobResult | null;
+  /** Before this it is not begun; null where nothing is waited for. */
+  dueAt: string | null;
 }
 
 /** What one piece of a job came to. `stops` tells whether the caller has something to mend. */
@@ -236,6 +238,8 @@ export interface Job {
   finishedAt: string | null;
   total: number;
   finished: number;
+  /** When it goes on, where all that is left of it waits for its time. */
+  rests: string | null;
   items: JobItem[];
 }
 

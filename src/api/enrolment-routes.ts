@@ -1,14 +1,4 @@
-import type {
-  Check,
-  Enrolment,
-  Job,
-  Method,
-  NewSitemap,
-  Page,
-  RationOfAccount,
-  Reach,
-  Sitemap,
-} from './documents.js';
+import type { Check, Enrolment, Job, Method, Page, Reach } from './documents.js';
 import { route, type PageQuery } from './route.js';
 
 interface Which {
@@ -18,7 +8,7 @@ interface Which {
   method?: Method;
 }
 
-/** The work at engines: enrolments, tokens, checks, claims, sitemaps. */
+/** The work at engines: enrolments, tokens, checks, claims. */
 export const enrolmentRoutes = {
   listEnrolments: route<{ query: { property: string } }, { items: Enrolment[] }>({
     method: 'GET',
@@ -84,69 +74,5 @@ export const enrolmentRoutes = {
     role: 'consultant',
     status: 202,
     summary: 'Ask engines to confirm ownership',
-  }),
-
-  listSitemaps: route<{ query?: { property?: string } }, { items: Sitemap[] }>({
-    method: 'GET',
-    path: '/sitemaps',
-    role: 'onlooker',
-    status: 200,
-    summary: 'Sitemaps with readings and submissions',
-  }),
-  addSitemap: route<{ body: { property: string; address: string } }, NewSitemap>({
-    method: 'POST',
-    path: '/sitemaps',
-    role: 'consultant',
-    status: 201,
-    summary: 'Note a sitemap of a property',
-  }),
-  lookUp: route<{ body: { addresses: string[]; engine?: string } }, Job>({
-    method: 'POST',
-    path: '/lookups',
-    role: 'consultant',
-    status: 202,
-    summary: 'Ask engines whether they list single pages, within the day’s ration',
-  }),
-  askVisit: route<{ body: { addresses: string[]; engine?: string } }, Job>({
-    method: 'POST',
-    path: '/visits',
-    role: 'consultant',
-    status: 202,
-    summary: 'Ask engines to visit single pages, within the day’s ration',
-  }),
-  listRations: route<object, { items: RationOfAccount[] }>({
-    method: 'GET',
-    path: '/rations',
-    role: 'onlooker',
-    status: 200,
-    summary: 'What is left of today’s lookups and visits',
-  }),
-  findSitemaps: route<{ params: { property: string }; body: { note?: boolean } }, Job>({
-    method: 'POST',
-    path: '/properties/:property/found-sitemaps',
-    role: 'consultant',
-    status: 202,
-    summary: 'Look for the sitemaps of a property, and note the one to submit',
-  }),
-  readSitemaps: route<{ body: { property?: string; sitemap?: string; all?: boolean } }, Job>({
-    method: 'POST',
-    path: '/readings',
-    role: 'consultant',
-    status: 202,
-    summary: 'Read sitemaps, and ask engines for their readings',
-  }),
-  submitSitemap: route<{ body: { sitemap: string; enrolments?: string[] } }, Job>({
-    method: 'POST',
-    path: '/submissions',
-    role: 'consultant',
-    status: 202,
-    summary: 'Make a sitemap known to engines',
-  }),
-  withdrawSitemap: route<{ params: { id: string } }, Job>({
-    method: 'DELETE',
-    path: '/submissions/:id',
-    role: 'consultant',
-    status: 202,
-    summary: 'Withdraw a submission',
   }),
 } as const;

@@ -21,6 +21,7 @@ export const PROBLEMS = {
   'no-engine-key': { status: 409, title: 'The account has no key' },
   'no-such-enrolment': { status: 404, title: 'No such enrolment' },
   'no-such-sitemap': { status: 404, title: 'No such sitemap' },
+  'no-such-reading': { status: 404, title: 'No such reading' },
   'no-such-submission': { status: 404, title: 'No such submission' },
   'no-such-host': { status: 404, title: 'No such host' },
   'no-such-job': { status: 404, title: 'No such job' },

@@ -12,6 +12,7 @@ import type {
 } from './documents.js';
 import { engineRoutes } from './engine-routes.js';
 import { enrolmentRoutes } from './enrolment-routes.js';
+import { sitemapRoutes } from './sitemap-routes.js';
 import { peopleRoutes } from './people-routes.js';
 import { route, type PageQuery } from './route.js';
 
@@ -129,6 +130,8 @@ export const routes = {
   ...engineRoutes,
 
   ...enrolmentRoutes,
+
+  ...sitemapRoutes,
 
   yard: route<{ query?: PageQuery & { client?: string; match?: string } }, Yard>({
     method: 'GET',

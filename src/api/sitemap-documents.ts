@@ -19,10 +19,18 @@ export interface Submission {
     recordedBy: string | null;
   } | null;
   counts: {
-    state: 'waiting' | 'overdue' | 'troubled' | 'equal' | 'apart';
+    state: 'waiting' | 'overdue' | 'troubled' | 'broken' | 'equal' | 'behind' | 'apart';
     dueBy: string | null;
+    /** Ours less the engine's. */
     gap: number | null;
+    /** Since when there has been a gap. */
+    since: string | null;
+    /** Why the engine cannot read it, by our own reading. */
+    why: string | null;
   };
+  /** Why it is one too many, and the sitemap that makes it so. */
+  tooMany: { why: 'index' | 'twice'; by: string } | null;
+  findings: Finding[];
 }
 
 /** What came of asking an engine about one address, or for a visit to it. */
@@ -58,24 +66,80 @@ export interface FoundSitemap {
   noted: boolean;
 }
 
-export interface Reading {
+type SitemapState = 'unread' | 'clean' | 'flawed' | 'unreachable';
+
+/** One reading in a line. */
+export interface ReadingLine {
   id: string;
   at: string;
   kind: 'urlset' | 'index' | 'rss' | 'atom' | 'text' | null;
+  state: SitemapState;
   addresses: number;
   children: number;
   newestLastmod: string | null;
+  /** The same for the same set of addresses. */
+  fingerprint: string | null;
+}
+
+export interface Reading extends ReadingLine {
+  /** Addresses at the reading before. */
+  before: number | null;
+  extensions: { images: number; videos: number; news: number; alternates: number };
+  /** How many of its pages were tried. */
+  tried: number;
   findings: Finding[];
+}
+
+/** One sitemap of an index. */
+export interface SitemapChild {
+  url: string;
+  kind: Reading['kind'];
+  state: SitemapState;
+  addresses: number;
+  before: number | null;
+  newestLastmod: string | null;
+  says: string | null;
 }
 
 export interface Sitemap {
   id: string;
   property: Named;
   url: string;
-  state: 'unread' | 'clean' | 'flawed' | 'unreachable';
+  state: SitemapState;
   reading: Reading | null;
   submissions: Submission[];
   createdAt: string;
+}
+
+/** A sitemap with what is in it, and how it went over time. */
+export interface SitemapDetail extends Sitemap {
+  /** The first thousand sitemaps of an index. */
+  children: SitemapChild[];
+  childrenInAll: number;
+  /** Newest first; `kept` where its addresses can be compared with another's. */
+  readings: (ReadingLine & { kept: boolean })[];
+  /** Oldest first. */
+  engineReadings: {
+    submission: string;
+    engine: EngineRef;
+    at: string;
+    readAt: string | null;
+    found: number | null;
+    listed: number | null;
+    trouble: string | null;
+  }[];
+}
+
+/** What came and what went between two readings. */
+export interface ReadingDifference {
+  url: string;
+  from: ReadingLine;
+  to: ReadingLine;
+  added: number;
+  removed: number;
+  /** As many of them as were asked for. */
+  addedFirst: string[];
+  removedFirst: string[];
 }
 
 export interface NewSitemap extends Sitemap {

@@ -45,7 +45,7 @@ type Call<Name extends RouteName> =
     : (input: InputOf<Name>, options?: CallOptions) => Promise<OutputOf<Name>>;
 
 export type Client = { readonly [Name in RouteName]: Call<Name> } & {
-  /** Waits until a job is done, telling its progress on the way, and gives it with all its pieces. */
+  /** Waits until a job is done or rests, telling its progress on the way, and gives it with all its pieces. */
   finished(job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void): Promise<Job>;
 };
 
@@ -140,7 +140,7 @@ async function follow(
   for (;;) {
     const job = started.state === 'done' ? (started as Job) : await client.showJob({ params: { id } });
     onProgress?.(job);
-    if (job.state === 'done') return job;
+    if (job.state === 'done' || job.rests !== null) return job;
     const response = await send(options, `${options.url}${BASE}/jobs/${id}/events`, {
       headers: { accept: 'text/event-stream', ...authorization(options) },
     });

@@ -15,7 +15,7 @@ import type { NewPiece, Piece } from './jobs/runner.js';
 import { refreshOwnership } from './ownership.js';
 import { engineOf, engineUnder, nowText, profileOf, type Desk } from './parts.js';
 import { doorOf } from './properties.js';
-import { noteSubmission } from './submitting.js';
+import { noteSubmission } from './sitemap/submitting.js';
 import { askToken } from './tokens.js';
 import { methodsFor } from '../core/profile/profile.js';
 

@@ -11,8 +11,9 @@ import { note } from './journal.js';
 import { recordOwnership } from './ownership.js';
 import { nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { findEnrolments } from './refs.js';
-import { listSitemaps, recordEngineReading } from './sitemaps.js';
-import { findSubmission } from './submitting.js';
+import { recordEngineReading } from './sitemap/engine-readings.js';
+import { listSitemaps } from './sitemap/view.js';
+import { findSubmission } from './sitemap/withdrawing.js';
 import { tellingCheck } from './telling-check.js';
 import { recordToken } from './tokens.js';
 

@@ -20,7 +20,7 @@ import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { rememberFacts } from './properties.js';
 import { findProperty } from './refs.js';
-import { noteSubmission } from './submitting.js';
+import { noteSubmission } from './sitemap/submitting.js';
 import { shareAccountTokens } from './tokens.js';
 import { lookAtVariants } from './variants/looking.js';
 

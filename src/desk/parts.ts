@@ -10,6 +10,17 @@ import { Problem } from '../api/problems.js';
 import type { EngineBook } from './engine-book.js';
 import type { LinkStates } from './link-states.js';
 
+/** How sitemaps are read and kept. */
+export interface SitemapSettings {
+  /** How many pages of one are tried at a reading. */
+  readonly sample: number;
+  /** ISO 8601: how long every reading is kept, and how long one a week. */
+  readonly keepAll: string;
+  readonly keepWeekly: string;
+  /** Of sitemaps with more addresses than this only counts are kept. */
+  readonly keepAddresses: number;
+}
+
 /** What every use case works with. Made once at start; nothing reaches for it by itself. */
 export interface Desk {
   readonly store: Store;
@@ -17,6 +28,7 @@ export interface Desk {
   readonly clock: Clock;
   readonly book: EngineBook;
   readonly links: LinkStates;
+  readonly sitemaps: SitemapSettings;
   /** Tells that something changed: `change` with the kind, `job` with a job's id. */
   readonly events: EventEmitter;
 }

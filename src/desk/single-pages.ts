@@ -1,18 +1,19 @@
 import { Op } from 'sequelize';
 import type { JobResult, RationOfAccount } from '../api/documents.js';
 import { targetsOver } from '../core/address/targets-over.js';
-import { dayOf, rationOf, type Ration } from '../core/profile/ration.js';
+import { dayOf, rationOf, turnOf, type Ration } from '../core/profile/ration.js';
 import type { EngineProfile } from '../core/profile/profile.js';
 import { isHeld } from '../core/variants/cover.js';
+import type { Lookup } from '../engines/engine.js';
 import { Problem } from '../api/problems.js';
 import { AccountRow } from '../store/models/accounts.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { PageAskRow } from '../store/models/page-asks.js';
-import { enrolmentValue } from './engine-answers.js';
+import { enrolmentValue, waitSays } from './engine-answers.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { Later, type NewPiece, type Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 
 type Kind = PageAskRow['kind'];
@@ -21,25 +22,63 @@ interface AskInput {
   readonly kind: Kind;
   readonly enrolmentId: string;
   readonly address: string;
+  /** Whether it may wait for another day's ration. */
+  readonly spread?: boolean;
 }
 
 const MEANWHILE = 'Until then a sitemap is what is left.';
 
-/** One piece for each address at each engine that holds a badge over it, or at the one that is named. */
+/**
+ * One piece for each address at each engine that holds a badge over it, or at the one that is named. Those that go beyond
+ * the day's ration are put off to the days after, where that is wanted.
+ */
 export async function askPieces(
   desk: Desk,
   kind: Kind,
-  order: { addresses: string[]; engine?: string },
+  order: { addresses: string[]; engine?: string; spread?: boolean },
 ): Promise<NewPiece[]> {
   const pieces: NewPiece[] = [];
+  const spread = order.spread === true ? { spread: true } : {};
+  const days = new Map<string, Days>();
   for (const text of new Set(order.addresses)) {
     const url = readAddress(text);
     for (const facts of await over(desk, kind, url, order.engine)) {
-      const input: AskInput = { kind, enrolmentId: facts.row.id, address: url.href };
-      pieces.push({ subject: `${url.href} at ${facts.profile.title}`, input });
+      const { id, accountId } = facts.row;
+      const input: AskInput = { kind, enrolmentId: id, address: url.href, ...spread };
+      const dueAt = order.spread === true ? await dayFor(desk, days, accountId, facts.profile, kind) : null;
+      pieces.push({
+        subject: `${url.href} at ${facts.profile.title}`,
+        input,
+        ...(dueAt ? { dueAt } : {}),
+      });
     }
   }
   return pieces;
+}
+
+/** How the rations of an account are filled, day after day. */
+interface Days {
+  placed: number;
+  readonly ration: Ration;
+}
+
+/** When the next piece of an account has its turn; null for today. */
+async function dayFor(
+  desk: Desk,
+  days: Map<string, Days>,
+  accountId: string,
+  profile: EngineProfile,
+  kind: Kind,
+): Promise<Date | null> {
+  if (profile.worked.how === 'hand') return null;
+  const known = days.get(accountId) ?? {
+    placed: 0,
+    ration: await rationNow(desk, accountId, profile, kind),
+  };
+  days.set(accountId, known);
+  const due = turnOf(known.placed, known.ration);
+  known.placed += 1;
+  return due;
 }
 
 function readAddress(text: string): URL {
@@ -91,7 +130,7 @@ async function rationNow(desk: Desk, accountId: string, profile: EngineProfile, 
 
 /** One piece: one address is looked up, or a visit to it asked for, within the day's ration. */
 export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { kind, enrolmentId, address } = piece.input as AskInput;
+  const { kind, enrolmentId, address, spread } = piece.input as AskInput;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const facts = await factsOf(desk, row);
   const { title } = facts.profile;
@@ -107,6 +146,11 @@ export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
   // After a crash behind the record: it was asked, and is not asked again.
   const there = await PageAskRow.findByPk(piece.itemId);
   if (there) return done(there.listed ?? null, there.visitedAt ?? null, ration.left);
+  if (facts.profile.worked.how !== 'hand' && ration.left === 0 && spread === true)
+    throw new Later(
+      ration.until,
+      `${title}’s ${kind}s of today are spent; this one waits for the next day’s.`,
+    );
   if (facts.profile.worked.how !== 'hand' && ration.left === 0)
     throw new Problem(
       'ration-spent',
@@ -114,10 +158,12 @@ export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
       { until: ration.until.toISOString() },
     );
   const engine = await engineOf(desk, row);
-  const seen =
-    kind === 'lookup'
-      ? await enrolmentValue(desk, piece.actor, facts, await engine.lookup(row.ref, address)).catch(meanwhile)
-      : await enrolmentValue(desk, piece.actor, facts, await engine.visit(row.ref, address)).catch(meanwhile);
+  const outcome = await (kind === 'lookup'
+    ? engine.lookup(row.ref, address)
+    : engine.visit(row.ref, address));
+  if (outcome.kind === 'wait' && outcome.until && spread === true)
+    throw new Later(outcome.until, waitSays(outcome));
+  const seen = await enrolmentValue<Lookup | null>(desk, piece.actor, facts, outcome).catch(meanwhile);
   await desk.store.write(async (transaction) => {
     await PageAskRow.create(
       {

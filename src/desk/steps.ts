@@ -6,7 +6,7 @@ import { EnrolmentRow, type CheckRow, type TokenRow } from '../store/models/enro
 import type { EnrolmentFacts } from './facts.js';
 import { by } from './newest.js';
 import type { Desk } from './parts.js';
-import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap-facts.js';
+import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap/facts.js';
 import { tellingCheck } from './telling-check.js';
 
 /** An enrolment with the one thing to do for it now. */
@@ -82,6 +82,7 @@ function stepFacts(
           counts: counts?.state ?? null,
           dueBy: counts?.dueBy ?? null,
           since: new Date(sitemap.reading?.at ?? sitemap.row.createdAt),
+          apartSince: counts?.since ?? null,
         };
       }),
   };

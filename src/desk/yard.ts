@@ -4,7 +4,7 @@ import { byHarm, type NextStep } from '../core/worklist/next-step.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { enrolmentFacts } from './facts.js';
-import { sitemapFacts } from './sitemap-facts.js';
+import { sitemapFacts } from './sitemap/facts.js';
 import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
 import { fittingEngines } from './fit.js';
 import { coverByEngine, variantSteps, type CoverAt } from './variants/cover.js';

@@ -91,6 +91,8 @@ export interface Engine {
   submitSitemap(ref: string, address: string, key: string): Promise<Outcome<{ ref: string }>>;
   sitemaps(ref: string): Promise<Outcome<readonly SitemapAtEngine[]>>;
   withdrawSitemap(ref: string, sitemapRef: string): Promise<Outcome<null>>;
+  /** Tells that a sitemap that is known has changed (sitemaps.org protocol, "Submitting your Sitemap via an HTTP request"). */
+  ping(address: string): Promise<Outcome<null>>;
   lookup(ref: string, address: string): Promise<Outcome<Lookup>>;
   /** Asks for a visit to one address. */
   visit(ref: string, address: string): Promise<Outcome<null>>;

@@ -65,6 +65,10 @@ export class HandEngine implements Engine {
     return Promise.resolve({ kind: 'done', value: null });
   }
 
+  ping(): Promise<Outcome<null>> {
+    return this.byHand('have the sitemap read again on its pages.');
+  }
+
   lookup(): Promise<Outcome<Lookup>> {
     return this.byHand('look the address up on its pages.');
   }

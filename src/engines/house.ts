@@ -96,6 +96,10 @@ export class HouseEngine implements Engine {
     return Promise.resolve(NO_SITEMAPS);
   }
 
+  ping(): Promise<Outcome<null>> {
+    return Promise.resolve(NO_SITEMAPS);
+  }
+
   lookup(): Promise<Outcome<Lookup>> {
     return Promise.resolve(LISTS_NOTHING);
   }

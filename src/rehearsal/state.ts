@@ -122,6 +122,8 @@ export interface EngineSitemap {
   found: number | null;
   listed: number | null;
   trouble: string | null;
+  /** Whether somebody said that it has changed. */
+  isPinged?: boolean;
 }
 
 export interface EngineState {

@@ -42,7 +42,9 @@ export async function openDesk(
     },
     profiles.values(),
   );
-  const desk: Desk = { store, net, clock, book, links, events: new EventEmitter().setMaxListeners(0) };
+  const { sitemaps } = settings;
+  const events = new EventEmitter().setMaxListeners(0);
+  const desk: Desk = { store, net, clock, book, links, sitemaps, events };
   await ensureAccounts(desk);
   return desk;
 }

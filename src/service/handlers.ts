@@ -9,7 +9,7 @@ import { pasteToken, recordReading, recordVerdict } from '../desk/by-hand.js';
 import { endPieces } from '../desk/ending.js';
 import { addEngine, listEngines } from '../desk/engine-list.js';
 import { showAdvice } from '../desk/advice.js';
-import { findPieces } from '../desk/find-sitemaps.js';
+import { findPieces } from '../desk/sitemap/find.js';
 import { listFit } from '../desk/fit.js';
 import { enrolPieces, requireAnswers } from '../desk/enrolling.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
@@ -35,8 +35,12 @@ import {
   showProperty,
 } from '../desk/properties.js';
 import { askPieces, listRations } from '../desk/single-pages.js';
-import { addSitemap, listSitemaps, readPieces } from '../desk/sitemaps.js';
-import { findSubmission, submitPieces } from '../desk/submitting.js';
+import { compareReadings } from '../desk/sitemap/compare.js';
+import { addSitemap } from '../desk/sitemap/noting.js';
+import { readPieces } from '../desk/sitemap/reading.js';
+import { listSitemaps, showSitemap } from '../desk/sitemap/view.js';
+import { submitPieces } from '../desk/sitemap/submitting.js';
+import { withdrawPieces } from '../desk/sitemap/withdrawing.js';
 import { tokenPieces } from '../desk/tokens.js';
 import { addHost, dropHost } from '../desk/variants/hosts.js';
 import { variantPieces } from '../desk/variants/looking.js';
@@ -156,7 +160,9 @@ export const handlers: Handlers = {
   listChecks: ({ desk }, { params, query }) => listChecks(desk, params.enrolment, query),
   claim: async (asked, { body }) => started(asked, 'claim', await claimPieces(asked.desk, body)),
 
-  listSitemaps: ({ desk }, { query }) => listSitemaps(desk, query.property),
+  listSitemaps: ({ desk }, { query }) => listSitemaps(desk, query.property, query.brief === true),
+  showSitemap: ({ desk }, { params }) => showSitemap(desk, params.sitemap),
+  compareReadings: (_, { params, query }) => compareReadings(params.sitemap, query),
   addSitemap: (asked, { body }) => addSitemap(asked.desk, actorOf(asked), body),
   lookUp: async (asked, { body }) => started(asked, 'ask', await askPieces(asked.desk, 'lookup', body)),
   askVisit: async (asked, { body }) => started(asked, 'ask', await askPieces(asked.desk, 'visit', body)),
@@ -165,12 +171,9 @@ export const handlers: Handlers = {
     started(asked, 'find-sitemaps', await findPieces(params.property, body.note === true)),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
   submitSitemap: async (asked, { body }) => started(asked, 'submit', await submitPieces(asked.desk, body)),
-  withdrawSitemap: async (asked, { params }) => {
-    const submission = await findSubmission(params.id);
-    return started(asked, 'withdraw', [
-      { subject: submission.sentAs, input: { submissionId: submission.id } },
-    ]);
-  },
+  withdrawSitemap: async (asked, { params }) => started(asked, 'withdraw', await withdrawPieces([params.id])),
+  withdrawSitemaps: async (asked, { body }) =>
+    started(asked, 'withdraw', await withdrawPieces(body.submissions)),
 
   yard: ({ desk }, { query }) => readYard(desk, query),
   worklist: ({ desk }, { query }) => readWorklist(desk, query),

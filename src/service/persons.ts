@@ -20,6 +20,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       clock: systemClock,
       book: EngineBook.EMPTY,
       links: new LinkStates(store, systemClock),
+      sitemaps: settings.sitemaps,
       events: new EventEmitter(),
     });
   } finally {

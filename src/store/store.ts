@@ -6,17 +6,19 @@ import { engines } from './migrations/0002-engines.js';
 import { checks } from './migrations/0003-checks.js';
 import { variants } from './migrations/0004-variants.js';
 import { singlePages } from './migrations/0005-single-pages.js';
+import { following } from './migrations/0006-following.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
 import { definePageAsks } from './models/page-asks.js';
 import { definePeople } from './models/people.js';
+import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
 import { WriterConnection } from './one-writer.js';
 
-const MIGRATIONS = [ground, engines, checks, variants, singlePages];
+const MIGRATIONS = [ground, engines, checks, variants, singlePages, following];
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
@@ -49,6 +51,7 @@ export class Store {
     defineAccounts(sequelize);
     defineEnrolments(sequelize);
     defineSitemaps(sequelize);
+    defineReadingSets(sequelize);
     defineVariants(sequelize);
     definePageAsks(sequelize);
     defineJobs(sequelize);

@@ -3,6 +3,7 @@ import { parseTarget } from '../../src/core/address/reach.js';
 import { judge } from '../../src/core/badge/judge/judge.js';
 import { placementOf, zoneStrings, type Placement } from '../../src/core/badge/placement.js';
 import type { Evidence, ReachFailure } from '../../src/core/badge/look/evidence.js';
+import { SITEMAP_AT_ENGINE } from '../../src/core/findings/rows/sitemap-at-engine.js';
 import { CATALOGUE } from '../../src/core/findings/catalogue.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
 import { dns, hop, page } from '../support/evidence.js';
@@ -307,7 +308,12 @@ it('the catalogue names every code by its area', () => {
   for (const [code, entry] of Object.entries(CATALOGUE)) {
     expect(code).toMatch(/^(reach|meta|file|dns|variants|sitemap)\.[a-z-]+$/);
     // What is ours to do is no sentence for a developer.
-    const begins = /enrolled-|held-misses|uncovered/.test(code) ? /^Enrol / : /^Please /;
+    const isOurs = Object.hasOwn(SITEMAP_AT_ENGINE, code);
+    const begins = /enrolled-|held-misses|uncovered/.test(code)
+      ? /^Enrol /
+      : isOurs
+        ? /^(Compare|Look|Submit|Wait|Have|Withdraw) /
+        : /^Please /;
     expect(entry.remedy).toMatch(entry.grade === 'note' ? /^$/ : begins);
   }
 });

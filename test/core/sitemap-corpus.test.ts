@@ -3,7 +3,6 @@ import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { finding } from '../../src/core/findings/catalogue.js';
 import { encodingOf, isGzip } from '../../src/core/sitemap/encoding.js';
-import { Seen } from '../../src/core/sitemap/read/seen.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import type { FileReading } from '../../src/core/sitemap/reading.js';
 import { CORPUS, type File } from './sitemap-corpus.js';
@@ -74,21 +73,6 @@ describe('a corpus of sitemaps', () => {
       line: 2,
       examples: '/page-0 · /page-1 · /page-2',
     });
-  });
-  it('tells a second one of any address, and takes no two for one', () => {
-    fc.assert(
-      fc.property(fc.uniqueArray(fc.webUrl({ withQueryParameters: true }), { maxLength: 300 }), (urls) => {
-        const seen = new Seen();
-        expect(urls.map((url) => seen.add(url))).toEqual(urls.map(() => false));
-        expect(urls.map((url) => seen.add(url))).toEqual(urls.map(() => true));
-      }),
-      { numRuns: 30 },
-    );
-    const seen = new Seen();
-    const again = Array.from({ length: 200_000 }, (_, at) =>
-      seen.add(`https://quay.example/page-${String(at)}`),
-    );
-    expect(again).not.toContain(true);
   });
   it('never throws, whatever comes', () => {
     const broken = fc.tuple(

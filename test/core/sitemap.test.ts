@@ -1,15 +1,14 @@
 import { describe, expect, it, test } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
 import { parseAddress } from '../../src/core/address/web-address.js';
-import { compareCounts } from '../../src/core/sitemap/comparison.js';
 import { readSitemapEntry } from '../../src/core/sitemap/entry.js';
 import { MAX_ADDRESSES, NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import { finding } from '../../src/core/findings/catalogue.js';
 import { placesToLook, placeToSubmit, type PlaceRead } from '../../src/core/sitemap/places.js';
+import { NO_EXTENSIONS } from '../../src/core/sitemap/reading.js';
 import { judgeSurroundings, type Surroundings } from '../../src/core/sitemap/surroundings.js';
 import { submissionForm } from '../../src/core/sitemap/submission.js';
-import { DAY } from '../../src/core/time/duration.js';
 import { house, veldrane } from '../support/profiles.js';
 
 const NOW = new Date('2026-11-25T08:00:00Z');
@@ -240,7 +239,9 @@ describe('a reading beside what surrounds it', () => {
   const reading = {
     kind: 'urlset' as const,
     addresses: 60,
-    children: 0,
+    children: [],
+    extensions: NO_EXTENSIONS,
+    fingerprint: '',
     newestLastmod: '2026-11-01',
     findings: [],
   };
@@ -303,28 +304,5 @@ describe('the form in which it is submitted', () => {
   ] as const)('%s', (_, profile, target, badge, kind, detail) => {
     const form = submissionForm(profile, target, badge, URL_OF_IT, 'urlset');
     expect([form.kind, form.kind === 'send' ? form.as : form.why]).toEqual([kind, detail]);
-  });
-});
-
-describe('our count beside the engine’s', () => {
-  const submittedAt = new Date('2026-11-01T00:00:00Z');
-  const readAt = new Date('2026-11-02T00:00:00Z');
-  const engine = (found: number | null, trouble: string | null = null) => ({
-    readAt: found === null ? null : readAt,
-    found,
-    listed: null,
-    trouble,
-  });
-  test.each([
-    ['before it is due', 5, null, 1, 'waiting', null],
-    ['a failed first reading, before it is due', 5, engine(null, 'could not be read'), 1, 'waiting', null],
-    ['after it was due', 5, null, 4, 'overdue', null],
-    ['failed after it was due', 5, engine(null, 'could not be read'), 4, 'troubled', null],
-    ['the same', 5, engine(5), 4, 'equal', 0],
-    ['fewer at the engine', 5, engine(3), 4, 'apart', 2],
-    ['ours is unread', null, engine(3), 4, 'apart', null],
-  ] as const)('%s', (_, ours, at, days, state, gap) => {
-    const now = new Date(submittedAt.getTime() + days * DAY);
-    expect(compareCounts({ submittedAt, ours, engine: at }, 3 * DAY, now)).toMatchObject({ state, gap });
   });
 });

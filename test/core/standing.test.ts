@@ -88,6 +88,7 @@ describe('the next step', () => {
     submitted: true,
     counts: 'equal',
     dueBy: null,
+    apartSince: null,
     since: day(5),
   } as const;
   test.each([

@@ -97,8 +97,9 @@ describe('a consultant’s day', () => {
 
   it('submits the sitemap in the form that each enrolment wants, and waits for the engine', async () => {
     const { id } = await stage.marit.addSitemap({ body: { property: 'ferries', address: 'sitemap.xml' } });
-    await stage.results(stage.marit.submitSitemap({ body: { sitemap: id } }));
-    await stage.results(stage.marit.submitSitemap({ body: { sitemap: id } }));
+    const both = { sitemap: id, enrolments: ['ferries@veldrane'] };
+    await stage.results(stage.marit.submitSitemap({ body: both }));
+    await stage.results(stage.marit.submitSitemap({ body: both }));
     await stage.results(stage.marit.readSitemaps({ body: { sitemap: id } }));
     const [sitemap] = (await stage.marit.listSitemaps({ query: { property: 'ferries' } })).items;
     expect(sitemap).toMatchObject({

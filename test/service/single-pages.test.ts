@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
-const PAGE = 'https://www.saltmarsh-ferries.example/sitemaps/page-3';
+const PAGE = 'https://www.saltmarsh-ferries.example/sitemaps/crossings/page-3';
 
 describe('single pages', () => {
   let stage: Stage;
@@ -66,5 +66,35 @@ describe('single pages', () => {
     // What was not taken is not counted.
     const { items } = await stage.marit.listRations();
     expect(items.find(({ engine }) => engine.id === 'veldrane')?.visits.left).toBe(9);
+  });
+
+  it('of a long list are spread over the days, and go on by themselves', async () => {
+    await stage.order({ do: 'engine', engine: 'veldrane' });
+    await stage.world.advance(86_400_000);
+    const addresses = Array.from({ length: 24 }, (_, at) => PAGE.replace('3', String(at + 1)));
+    const started = await stage.marit.askVisit({ body: { addresses, engine: 'veldrane', spread: true } });
+    const first = await stage.marit.finished(started);
+    expect(first).toMatchObject({ total: 24, finished: 10, state: 'running' });
+    const days = first.items.map(({ dueAt }) => dueAt?.slice(0, 10) ?? null);
+    expect(days.filter((day) => day === null)).toHaveLength(10);
+    expect(new Set(days.slice(10, 20)).size).toBe(1);
+    expect(first.rests?.slice(0, 10)).toBe(days[10]);
+    expect(Date.parse(days[20] ?? '') - Date.parse(days[10] ?? '')).toBe(86_400_000);
+    const after = async (finished: number) => {
+      await stage.world.advance(86_400_000);
+      for (;;) {
+        const job = await stage.marit.showJob({ params: { id: started.id } });
+        if (job.finished >= finished) return job;
+        await new Promise((resolve) => setTimeout(resolve, 100));
+      }
+    };
+    expect((await after(20)).rests?.slice(0, 10)).toBe(days[20]);
+    // Somebody else spends the ration of the last day: what is left of the list waits for one more.
+    const others = addresses.slice(0, 8).map((address) => `${address}?again`);
+    await stage.world.advance(86_400_000);
+    await visit(...others);
+    const end = await after(24);
+    expect(end).toMatchObject({ state: 'done', rests: null });
+    expect(end.items.every(({ state, result }) => state === 'done' && result?.page)).toBe(true);
   });
 });

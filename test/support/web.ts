@@ -94,6 +94,12 @@ function looking(web: Web): (url: string) => Promise<Looked> {
   };
 }
 
+/** What is seen of an address in a web. */
+export function asksIn(web: Web): (url: string) => Promise<PageSeen> {
+  const look = looking(web);
+  return async (url) => (await look(url)).seen;
+}
+
 function without(hops: readonly Hop[], end: PageSeen['end']): Looked {
   return { seen: { hops, end, body: null }, face: null };
 }

@@ -221,12 +221,14 @@ export const job = Joi.object<Doc.Job>({
   finishedAt: maybeTime,
   total: count,
   finished: count,
+  rests: maybeTime,
   items: list(
     Joi.object({
       id,
       subject: id,
       state: Joi.valid('waiting', 'running', 'done', 'failed').required(),
       result: result.allow(null).required(),
+      dueAt: maybeTime,
     }),
   ),
 }).id('Job');

@@ -10,6 +10,10 @@ export const count = Joi.number().integer().required();
 export const maybeCount = Joi.number().integer().allow(null).required();
 export const flag = Joi.boolean().required();
 
+/** How a request names a thing: by handle, address, identifier or a unique part of one. */
+export const refText = Joi.string().trim().min(1).max(2048);
+export const refParams = (name: string) => Joi.object({ [name]: refText.required() });
+
 export const role = Joi.valid('lead', 'consultant', 'onlooker');
 export const reach = Joi.valid('name', 'address');
 export const method = Joi.valid('meta', 'file', 'dns');

@@ -1,6 +1,8 @@
 import Joi from 'joi';
 import type { RouteName } from '../routes.js';
+import { sitemapRequests } from './sitemap-requests.js';
 import * as doc from './documents.js';
+import { refParams as params, refText as ref } from './parts.js';
 
 export interface RouteSchemas {
   readonly params?: Joi.ObjectSchema;
@@ -13,8 +15,6 @@ export interface RouteSchemas {
 const handle = Joi.string()
   .pattern(/^[a-z0-9][a-z0-9-]{0,59}$/, 'a handle: lower-case letters, digits and hyphens')
   .messages({ 'string.pattern.name': '{#label} must be {#name}, such as “ferries”' });
-const ref = Joi.string().trim().min(1).max(2048);
-const params = (name: string) => Joi.object({ [name]: ref.required() });
 const country = Joi.string()
   .pattern(/^[A-Z]{2}$/)
   .messages({ 'string.pattern.base': '{#label} must be a country by ISO 3166-1 alpha-2, such as FI' });
@@ -27,10 +27,6 @@ const pageQuery = {
 const enrolments = Joi.array().items(ref).min(1).max(50_000);
 const which = { enrolments, all: Joi.boolean(), method: doc.method };
 const job = { answer: doc.job };
-const singlePages = Joi.object({
-  addresses: Joi.array().items(Joi.string().max(2048)).min(1).max(2_000).required(),
-  engine: ref,
-});
 const facts = Joi.object()
   .pattern(/^[a-z][a-z0-9-]{1,30}$/, Joi.string().trim().max(200))
   .max(20);
@@ -188,21 +184,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     ...job,
   },
 
-  listSitemaps: { query: Joi.object({ property: ref }), answer: doc.items(doc.sitemap) },
-  addSitemap: {
-    body: Joi.object({ property: ref.required(), address: Joi.string().allow('').max(4096).required() }),
-    answer: doc.newSitemap,
-  },
-  lookUp: { body: singlePages, ...job },
-  askVisit: { body: singlePages, ...job },
-  listRations: { answer: doc.items(doc.ration) },
-  findSitemaps: { params: params('property'), body: Joi.object({ note: Joi.boolean() }), ...job },
-  readSitemaps: {
-    body: Joi.object({ property: ref, sitemap: ref, all: Joi.boolean() }).xor('property', 'sitemap', 'all'),
-    ...job,
-  },
-  submitSitemap: { body: Joi.object({ sitemap: ref.required(), enrolments }), ...job },
-  withdrawSitemap: { params: params('id'), ...job },
+  ...sitemapRequests,
 
   yard: { query: Joi.object({ ...pageQuery, client: ref, match: Joi.string().max(200) }), answer: doc.yard },
   worklist: { query: Joi.object({ client: ref, property: ref }), answer: doc.items(doc.workItem) },

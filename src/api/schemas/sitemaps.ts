@@ -26,15 +26,34 @@ export const foundSitemap = Joi.object<Doc.FoundSitemap>({
   noted: flag,
 }).id('FoundSitemap');
 
-const reading = Joi.object<Doc.Reading>({
+const lineKeys = {
   id,
   at: time,
   kind: sitemapKind,
+  state: sitemapState.required(),
   addresses: count,
   children: count,
   newestLastmod: maybe,
+  fingerprint: maybe,
+};
+const readingLine = Joi.object<Doc.ReadingLine>(lineKeys).required().id('ReadingLine');
+const reading = Joi.object<Doc.Reading>({
+  ...lineKeys,
+  before: maybeCount,
+  extensions: Joi.object({ images: count, videos: count, news: count, alternates: count }).required(),
+  tried: count,
   findings: list(finding),
 }).id('Reading');
+
+const child = Joi.object<Doc.SitemapChild>({
+  url: id,
+  kind: sitemapKind,
+  state: sitemapState.required(),
+  addresses: count,
+  before: maybeCount,
+  newestLastmod: maybe,
+  says: maybe,
+}).id('SitemapChild');
 
 const submission = Joi.object<Doc.Submission>({
   id,
@@ -55,10 +74,16 @@ const submission = Joi.object<Doc.Submission>({
     .allow(null)
     .required(),
   counts: Joi.object({
-    state: Joi.valid('waiting', 'overdue', 'troubled', 'equal', 'apart').required(),
+    state: Joi.valid('waiting', 'overdue', 'troubled', 'broken', 'equal', 'behind', 'apart').required(),
     dueBy: maybeTime,
-    gap: maybeCount,
+    gap: Joi.number().integer().allow(null).required(),
+    since: maybeTime,
+    why: maybe,
   }).required(),
+  tooMany: Joi.object({ why: Joi.valid('index', 'twice').required(), by: id })
+    .allow(null)
+    .required(),
+  findings: list(finding),
 }).id('Submission');
 
 const sitemapKeys = {
@@ -72,6 +97,32 @@ const sitemapKeys = {
 };
 export const sitemap = Joi.object<Doc.Sitemap>(sitemapKeys).id('Sitemap');
 export const newSitemap = Joi.object<Doc.NewSitemap>({ ...sitemapKeys, note: maybe }).id('NewSitemap');
+export const sitemapDetail = Joi.object<Doc.SitemapDetail>({
+  ...sitemapKeys,
+  children: list(child),
+  childrenInAll: count,
+  readings: list(Joi.object({ ...lineKeys, kept: flag })),
+  engineReadings: list(
+    Joi.object({
+      submission: id,
+      engine: engineRef,
+      at: time,
+      readAt: maybeTime,
+      found: maybeCount,
+      listed: maybeCount,
+      trouble: maybe,
+    }),
+  ),
+}).id('SitemapDetail');
+export const readingDifference = Joi.object<Doc.ReadingDifference>({
+  url: id,
+  from: readingLine,
+  to: readingLine,
+  added: count,
+  removed: count,
+  addedFirst: list(Joi.string()),
+  removedFirst: list(Joi.string()),
+}).id('ReadingDifference');
 
 const spent = Joi.object({ used: count, ration: count, left: count }).required();
 export const ration = Joi.object<Doc.RationOfAccount>({

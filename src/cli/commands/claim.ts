@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import type { Job } from '../../api/documents.js';
+import { agrees } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { printCheck } from '../print/check.js';
 import { paint, plain, say } from '../print/text.js';
@@ -13,19 +14,6 @@ function printClaims({ items }: Job): void {
     say(`${mark} ${plain(result?.says ?? state)}`);
     if (result?.stops === true && result.check) printCheck(result.check);
     if (result?.problem?.code === 'forecast-refuses') say(paint.dim('    --anyway claims all the same.'));
-  }
-}
-
-/** Asks the one at the terminal; where nobody is there to ask, nothing is claimed against the forecast. */
-async function agrees(enrolments: readonly string[]): Promise<boolean> {
-  if (!process.stdin.isTTY || !process.stdout.isTTY) return false;
-  const { createInterface } = await import('node:readline/promises');
-  const lines = createInterface({ input: process.stdin, output: process.stdout });
-  try {
-    const answer = await lines.question(`Claim ${plain(enrolments.join(', '))} all the same? [y/N] `);
-    return /^y(es)?$/i.test(answer.trim());
-  } finally {
-    lines.close();
   }
 }
 
@@ -53,7 +41,9 @@ export function claimCommand(program: Command): void {
           ? [result.enrolment]
           : [],
       );
-      if (spared.length === 0 || options.json === true || !(await agrees(spared))) return;
+      if (spared.length === 0 || options.json === true) return;
+      // Where nobody is there to ask, nothing is claimed against the forecast.
+      if ((await agrees(`Claim ${spared.join(', ')} all the same?`)) !== true) return;
       const anyway = { enrolments: spared, anyway: true, ...method(options.method) };
       output(context, await finish(context, await context.client.claim({ body: anyway })), printClaims);
     });

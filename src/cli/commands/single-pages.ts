@@ -1,5 +1,6 @@
 import { readFileSync } from 'node:fs';
 import type { Command } from 'commander';
+import type { Job } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
@@ -24,10 +25,50 @@ async function ask(work: 'lookUp' | 'askVisit', given: string[], options: PageOp
   const body = {
     addresses: addresses(given, options.from),
     ...(options.engine === undefined ? {} : { engine: options.engine }),
+    ...(options.from === undefined ? {} : { spread: true }),
   };
   const job = await finish(context, await context.client[work]({ body }));
   output(context, job, (done) => {
-    printItems(done, '');
+    const isResting = done.rests !== null;
+    printItems(isResting ? { ...done, items: done.items.filter(({ dueAt }) => dueAt === null) } : done, '');
+    if (isResting) printRest(done);
+  });
+}
+
+/** What is put off to other days, and how to see how it goes. */
+function printRest(job: Job): void {
+  const resting = job.items.flatMap(({ dueAt }) => dueAt ?? []).sort();
+  say(
+    `${String(job.finished)} of ${String(job.total)} are done; ${String(resting.length)} wait for the rations of the days to come, from ${when(resting[0] ?? null)} to ${when(resting.at(-1) ?? null)} UTC.`,
+  );
+  say(`They go on by themselves: “job ${job.id}” shows how far they are.`);
+}
+
+async function showJob(id: string | undefined, options: { json?: boolean }): Promise<void> {
+  const context = openContext(options);
+  if (id === undefined) {
+    output(context, await context.client.listJobs({ query: { limit: 30 } }), ({ items }) => {
+      table(
+        ['job', 'kind', 'begun (UTC)', 'done', ''],
+        items.map((one) => [
+          one.id,
+          one.kind,
+          when(one.createdAt),
+          `${String(one.finished)} of ${String(one.total)}`,
+          one.rests === null ? one.state : `goes on ${when(one.rests)}`,
+        ]),
+        'No work was recorded yet.',
+      );
+    });
+    return;
+  }
+  output(context, await context.client.showJob({ params: { id } }), (job) => {
+    printItems(
+      { ...job, items: job.items.filter(({ state }) => state === 'done' || state === 'failed') },
+      '',
+    );
+    if (job.rests !== null) printRest(job);
+    else if (job.state !== 'done') say(`${String(job.finished)} of ${String(job.total)} are done.`);
   });
 }
 
@@ -47,18 +88,26 @@ async function rations(options: { json?: boolean }): Promise<void> {
   });
 }
 
-/** `lookup`, `visit`, `rations` */
+/** `lookup`, `visit`, `rations`, `job` */
 export function singlePageCommands(program: Command): void {
   const command = (name: string, says: string, work: 'lookUp' | 'askVisit') =>
     program
       .command(`${name} [address...]`)
       .description(says)
       .option('--engine <engine>', 'only at this one; at all that hold a badge over it otherwise')
-      .option('--from <file>', 'addresses from a file, one a line; “-” for standard input')
+      .option(
+        '--from <file>',
+        'addresses from a file, one a line, spread over days as rations allow; “-” for standard input',
+      )
       .option('--json', 'print the job')
       .action((given: string[], options: PageOptions) => ask(work, given, options));
   command('lookup', 'ask engines whether they list a page, within the day’s ration', 'lookUp');
   command('visit', 'ask engines to visit a page, within the day’s ration', 'askVisit');
+  program
+    .command('job [id]')
+    .description('how far a job is; the newest jobs without an identifier')
+    .option('--json', 'print the document')
+    .action(showJob);
   program
     .command('rations')
     .description('what is left of today’s lookups and visits')

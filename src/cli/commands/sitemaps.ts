@@ -1,69 +1,60 @@
 import type { Command } from 'commander';
-import type { FoundSitemap, Sitemap, Submission } from '../../api/documents.js';
-import { finish, openContext, output, printItems } from '../context.js';
+import type { Sitemap, Submission } from '../../api/documents.js';
+import { agrees } from '../agree.js';
+import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { table } from '../print/table.js';
-import { paint, plain, say, when } from '../print/text.js';
+import {
+  printDifference,
+  printFindings,
+  printFound,
+  printSitemap,
+  printSitemaps,
+  SHOWN,
+} from '../print/sitemaps.js';
+import { paint, plain, say } from '../print/text.js';
 
-function counts(submission: Submission): string {
-  const { state, gap, dueBy } = submission.counts;
-  if (state === 'equal') return 'equal';
-  if (state === 'apart') return gap === null ? 'ours is unread' : `apart by ${String(gap)}`;
-  if (state === 'waiting') return `waiting, due by ${when(dueBy)}`;
-  return state === 'overdue' ? `overdue since ${when(dueBy)}` : 'the engine could not read it';
-}
+const ENTRY = 'by its path, such as /sitemap.xml, its file name or its address';
 
-function printSitemaps(items: readonly Sitemap[]): void {
-  const rows = items.flatMap((sitemap) => {
-    const ours = sitemap.reading ? String(sitemap.reading.addresses) : '–';
-    const first = [sitemap.property.handle, sitemap.url, sitemap.state, ours];
-    if (sitemap.submissions.length === 0) return [[...first, '–', '–', '–', 'not submitted']];
-    return sitemap.submissions.map((one, at) => [
-      ...(at === 0 ? first : ['', '', '', '']),
-      one.enrolmentName.slice(one.enrolmentName.lastIndexOf('@') + 1),
-      String(one.engineReading?.found ?? '–'),
-      String(one.engineReading?.listed ?? '–'),
-      counts(one),
-    ]);
-  });
-  table(
-    ['property', 'sitemap', 'reading', 'ours', 'engine', 'found', 'listed', 'compared'],
-    rows,
-    'No sitemaps yet. “sitemap submit PROPERTY PATH” notes and submits one.',
-  );
-  for (const sitemap of items) {
-    for (const one of sitemap.reading?.findings ?? []) {
-      say(`${one.grade === 'stops' ? paint.red('✗') : paint.yellow('!')} ${plain(one.says)}`);
-      if (one.remedy !== '') say(`  ${paint.cyan('→')} ${plain(one.remedy)}`);
-    }
-  }
-}
-
-const WHY: Readonly<Record<FoundSitemap['why'], string>> = {
-  robots: 'named in robots.txt',
-  usual: 'under a usual name',
-  feed: 'linked as a feed',
-  noted: 'noted before',
-};
-
-function printFound(found: readonly FoundSitemap[]): void {
-  table(
-    ['', 'sitemap', 'found', 'is', 'entries', ''],
-    found.map((one) => [
-      one.submit ? '★' : '',
-      one.url,
-      WHY[one.why],
-      one.kind ?? 'not to be read',
-      one.kind === null ? '–' : String(one.entries),
-      one.says ?? (one.noted ? 'noted' : ''),
-    ]),
-    'None was found.',
+/** The sitemap of a property that is meant; the one that it has, where none is named. */
+async function chosen(context: Context, property: string, address: string | undefined): Promise<Sitemap> {
+  const { items } = await context.client.listSitemaps({ query: { property } });
+  const found = address === undefined ? items : items.filter(({ url }) => isMeant(url, address));
+  const [only, second] = found;
+  if (only && !second) return only;
+  const known = items.map(({ url }) => new URL(url).pathname).join(', ');
+  if (items.length === 0)
+    throw new Usage(`${property} has no sitemap noted. “sitemap find ${property} --note” looks for one.`);
+  throw new Usage(
+    `${address === undefined ? `Name one of the sitemaps of ${property}` : `${property} has ${only ? 'more than one' : 'no'} sitemap “${address}”`}: ${known}.`,
   );
 }
 
-/** `sitemap find|note|submit|read|list|show|withdraw` */
+function isMeant(url: string, address: string): boolean {
+  return url === address || url.endsWith(address.startsWith('/') ? address : `/${address}`);
+}
+
+function whole(text: string | undefined, name: string): number | undefined {
+  if (text === undefined) return undefined;
+  if (/^\d+$/.test(text)) return Number(text);
+  throw new Usage(`${name} “${text}” is no number; expected such as 50.`);
+}
+
+/** What is there, without what is not told. */
+function told<Values extends object>(values: Values): { [Key in keyof Values]?: NonNullable<Values[Key]> } {
+  return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as {
+    [Key in keyof Values]?: NonNullable<Values[Key]>;
+  };
+}
+
+/** `sitemap find|note|submit|read|list|show|compare|withdraw` */
 export function sitemapCommands(program: Command): void {
   const sitemap = program.command('sitemap').description('sitemaps: ours and the engines’ readings');
+  findAndNote(sitemap);
+  readAndShow(sitemap);
+  submitAndWithdraw(sitemap);
+}
+
+function findAndNote(sitemap: Command): void {
   sitemap
     .command('find <property>')
     .description(
@@ -85,7 +76,7 @@ export function sitemapCommands(program: Command): void {
     });
   sitemap
     .command('note <property> <address>')
-    .description('note a sitemap, by its path or address')
+    .description(`note a sitemap, ${ENTRY}`)
     .option('--json', 'print the document')
     .action(async (property: string, address: string, options: { json?: boolean }) => {
       const context = openContext(options);
@@ -94,80 +85,151 @@ export function sitemapCommands(program: Command): void {
         if (added.note !== null) say(plain(added.note));
       });
     });
-  sitemap
-    .command('submit <property> <address>')
-    .description('make a sitemap known to the engines whose badge covers it')
-    .option('--to <enrolment...>', 'only to these, such as ferries@veldrane:address')
-    .option('--json', 'print the job')
-    .action(async (property: string, address: string, options: { to?: string[]; json?: boolean }) => {
-      const context = openContext(options);
-      const added = await context.client.addSitemap({ body: { property, address } });
-      const body = { sitemap: added.id, ...(options.to === undefined ? {} : { enrolments: options.to }) };
-      const job = await finish(context, await context.client.submitSitemap({ body }));
-      output(context, job, (done) => {
-        if (added.note !== null) say(plain(added.note));
-        printItems(done, '');
-      });
-    });
+}
+
+function readAndShow(sitemap: Command): void {
   sitemap
     .command('read [property]')
-    .description('read sitemaps, and ask the engines for their readings')
+    .description('read sitemaps, try some of their pages, and ask the engines for their readings')
     .option('--all', 'of every property')
+    .option('--sample <number>', 'how many pages of each to try; 0 for none')
+    .option('--seed <number>', 'which pages to try: the same number picks the same')
     .option('--json', 'print the sitemaps')
-    .action(async (property: string | undefined, options: { all?: boolean; json?: boolean }) => {
-      if (property === undefined && options.all !== true) throw new Usage('Name a property, or give --all.');
-      const context = openContext(options);
-      const job = await finish(
-        context,
-        await context.client.readSitemaps({ body: property === undefined ? { all: true } : { property } }),
-      );
-      const document = await context.client.listSitemaps({
-        query: property === undefined ? {} : { property },
-      });
-      output(context, document, ({ items }) => {
-        for (const item of job.items)
-          if (item.result?.problem) say(`${paint.red('✗')} ${plain(item.result.says)}`);
-        printSitemaps(items);
-      });
-    });
+    .action(
+      async (
+        property: string | undefined,
+        options: { all?: boolean; sample?: string; seed?: string; json?: boolean },
+      ) => {
+        if (property === undefined && options.all !== true)
+          throw new Usage('Name a property, or give --all.');
+        const context = openContext(options);
+        const which = property === undefined ? { all: true } : { property };
+        const body = {
+          ...which,
+          ...told({ sample: whole(options.sample, '--sample'), seed: whole(options.seed, '--seed') }),
+        };
+        const job = await finish(context, await context.client.readSitemaps({ body }));
+        const document = await context.client.listSitemaps({ query: told({ property }) });
+        output(context, document, ({ items }) => {
+          for (const item of job.items)
+            if (item.result?.problem) say(`${paint.red('✗')} ${plain(item.result.says)}`);
+          printSitemaps(items);
+          printFindings(items);
+        });
+      },
+    );
   sitemap
     .command('list [property]')
-    .alias('show')
     .description('sitemaps with our count and the engines’')
     .option('--json', 'print the document')
     .action(async (property: string | undefined, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(
-        context,
-        await context.client.listSitemaps({ query: property === undefined ? {} : { property } }),
-        ({ items }) => {
-          printSitemaps(items);
-        },
-      );
+      const document = await context.client.listSitemaps({ query: told({ property }) });
+      output(context, document, ({ items }) => {
+        printSitemaps(items);
+        printFindings(property === undefined ? [] : items);
+      });
     });
   sitemap
-    .command('withdraw <property> <address>')
+    .command('show <property> [address]')
+    .description('one sitemap: the sitemaps in it, the counts over time, what was found')
+    .option('--json', 'print the document')
+    .action(async (property: string, address: string | undefined, options: { json?: boolean }) => {
+      const context = openContext(options);
+      const { id } = await chosen(context, property, address);
+      output(context, await context.client.showSitemap({ params: { sitemap: id } }), printSitemap);
+    });
+  sitemap
+    .command('compare <property> [address]')
+    .description('which addresses came and went between two readings')
+    .option('--from <reading>', 'the earlier one, by its day or identifier; the one before otherwise')
+    .option('--to <reading>', 'the later one; the newest otherwise')
+    .option('--limit <number>', 'how many of each to print', String(SHOWN))
+    .option('--json', 'print the document')
+    .action(
+      async (
+        property: string,
+        address: string | undefined,
+        options: { from?: string; to?: string; limit?: string; json?: boolean },
+      ) => {
+        const context = openContext(options);
+        const { id } = await chosen(context, property, address);
+        const { from, to } = options;
+        const query = told({ from, to, limit: whole(options.limit, '--limit') });
+        output(
+          context,
+          await context.client.compareReadings({ params: { sitemap: id }, query }),
+          printDifference,
+        );
+      },
+    );
+}
+
+function submitAndWithdraw(sitemap: Command): void {
+  sitemap
+    .command('submit <property> <address>')
+    .description('make a sitemap known to the engines whose badge covers it; again, it tells that it changed')
+    .option('--to <enrolment...>', 'only to these, such as ferries@veldrane:address')
+    .option('--anyway', 'although an index that the engine knows holds it')
+    .option('--json', 'print the job')
+    .action(
+      async (
+        property: string,
+        address: string,
+        options: { to?: string[]; anyway?: boolean; json?: boolean },
+      ) => {
+        const context = openContext(options);
+        const added = await context.client.addSitemap({ body: { property, address } });
+        const body = { sitemap: added.id, ...told({ enrolments: options.to, anyway: options.anyway }) };
+        const job = await finish(context, await context.client.submitSitemap({ body }));
+        output(context, job, (done) => {
+          if (added.note !== null) say(plain(added.note));
+          printItems(done, '');
+        });
+      },
+    );
+  sitemap
+    .command('withdraw <property> [address]')
     .description('withdraw a sitemap from the engines that know it')
     .option('--from <engine>', 'only from this one')
+    .option('--spare', 'all that are one too many: beside their index, or known twice')
     .option('--yes', 'without asking')
-    .action(async (property: string, address: string, options: { from?: string; yes?: boolean }) => {
-      const context = openContext({});
-      const { items } = await context.client.listSitemaps({ query: { property } });
-      const found = items.filter(
-        ({ url }) => url === address || url.endsWith(address.startsWith('/') ? address : `/${address}`),
-      );
-      const submissions = found
-        .flatMap((one) => one.submissions)
-        .filter((one) => options.from === undefined || one.engine.id === options.from);
-      if (submissions.length === 0) throw new Usage(`No engine knows ${address} of ${property}.`);
-      if (options.yes !== true)
-        throw new Usage(
-          `This withdraws ${submissions.map((one) => `${one.sentAs} from ${one.engine.title}`).join(', ')}. Say --yes to do it.`,
-        );
-      for (const one of submissions)
-        printItems(
-          await finish(context, await context.client.withdrawSitemap({ params: { id: one.id } })),
-          '',
-        );
-    });
+    .action(
+      async (
+        property: string,
+        address: string | undefined,
+        options: { from?: string; spare?: boolean; yes?: boolean },
+      ) => {
+        const context = openContext({});
+        const { items } = await context.client.listSitemaps({ query: { property } });
+        const submissions = toWithdraw(items, property, address, options);
+        const what = submissions.map((one) => `${one.sentAs} from ${one.engine.title}`).join(', ');
+        const isAgreed = options.yes === true || (await agrees(`Withdraw ${what}?`));
+        if (isAgreed === null) throw new Usage(`This withdraws ${what}. Say --yes to do it.`);
+        if (!isAgreed) return;
+        const body = { submissions: submissions.map(({ id }) => id) };
+        printItems(await finish(context, await context.client.withdrawSitemaps({ body })), '');
+      },
+    );
+}
+
+function toWithdraw(
+  items: readonly Sitemap[],
+  property: string,
+  address: string | undefined,
+  options: { from?: string; spare?: boolean },
+): Submission[] {
+  if (address === undefined && options.spare !== true)
+    throw new Usage('Name a sitemap, or give --spare for all that are one too many.');
+  const submissions = items
+    .filter(({ url }) => address === undefined || isMeant(url, address))
+    .flatMap((one) => one.submissions)
+    .filter((one) => options.from === undefined || one.engine.id === options.from)
+    .filter((one) => options.spare !== true || one.tooMany !== null);
+  if (submissions.length > 0) return submissions;
+  throw new Usage(
+    options.spare === true
+      ? `No engine knows a sitemap of ${property} that is one too many.`
+      : `No engine knows ${address ?? ''} of ${property}.`,
+  );
 }

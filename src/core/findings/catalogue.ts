@@ -10,13 +10,22 @@ import { FILE } from './rows/file.js';
 import { META } from './rows/meta.js';
 import { REACH } from './rows/reach.js';
 import { SITEMAP } from './rows/sitemap.js';
+import { SITEMAP_AT_ENGINE } from './rows/sitemap-at-engine.js';
 import { VARIANTS } from './rows/variants.js';
 
 /**
  * Every finding that the product can make: one row, one code, named by area.
  * `{name}` in a sentence is filled from the finding's evidence. Remedies are written for the client's developer.
  */
-export const CATALOGUE = { ...REACH, ...META, ...FILE, ...DNS, ...VARIANTS, ...SITEMAP } as const;
+export const CATALOGUE = {
+  ...REACH,
+  ...META,
+  ...FILE,
+  ...DNS,
+  ...VARIANTS,
+  ...SITEMAP,
+  ...SITEMAP_AT_ENGINE,
+} as const;
 
 export type FindingCode = keyof typeof CATALOGUE;
 

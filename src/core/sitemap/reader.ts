@@ -1,4 +1,5 @@
 import { NO_EXTENSIONS, type FileReading } from './reading.js';
+import type { Beside } from './read/beside.js';
 import { Entries } from './read/entries.js';
 import { Faults } from './read/faults.js';
 import { MAX_ADDRESSES } from './read/limits.js';
@@ -22,13 +23,15 @@ export class SitemapReader {
   /**
    * @param url where the file was fetched; addresses are measured against its folder
    * @param now dates after that lie in the future
+   * @param beside what the file is held against, as far as it is known
    */
   constructor(
     private readonly url: string,
     now: Date,
+    beside: Beside = {},
   ) {
     this.faults = new Faults(url);
-    this.entries = new Entries(url, this.faults, now);
+    this.entries = new Entries(url, this.faults, now, beside);
   }
 
   /** True once more input cannot change the result: the rest need not be fetched. */
@@ -58,6 +61,7 @@ export class SitemapReader {
       children: markup?.children ?? [],
       newestLastmod: this.entries.newestLastmod,
       extensions: markup?.extensions ?? NO_EXTENSIONS,
+      onOtherHosts: this.entries.onOtherHosts,
       findings: this.faults.findings(),
     };
   }

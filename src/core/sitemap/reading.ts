@@ -1,5 +1,6 @@
 import type { Finding } from '../findings/finding.js';
 import type { SitemapFormat } from '../profile/profile.js';
+import type { OnOtherHost } from './read/beside.js';
 
 /** What a file turned out to be: the sitemaps.org protocol's own forms, and the feeds and text that it allows beside them. */
 export type SitemapKind = SitemapFormat;
@@ -25,6 +26,8 @@ export interface FileReading {
   /** The newest lastmod as it was written, null where there is none. */
   readonly newestLastmod: string | null;
   readonly extensions: Extensions;
+  /** Hosts other than the file's own on which it lists addresses. */
+  readonly onOtherHosts: readonly OnOtherHost[];
   readonly findings: readonly Finding[];
 }
 
@@ -42,7 +45,71 @@ export interface WholeReading {
   readonly kind: SitemapKind | null;
   /** Addresses in all, over the children of an index. */
   readonly addresses: number;
-  readonly children: number;
+  /** The sitemaps of an index, each as it was read; empty where it is none. */
+  readonly children: readonly ChildReading[];
   readonly newestLastmod: string | null;
+  readonly extensions: Extensions;
+  /** The same for the same set of addresses. */
+  readonly fingerprint: string;
   readonly findings: readonly Finding[];
+}
+
+/** One sitemap of an index, as it was read. */
+export interface ChildReading {
+  readonly url: string;
+  readonly kind: SitemapKind | null;
+  readonly addresses: number;
+  readonly newestLastmod: string | null;
+  readonly state: SitemapState;
+  /** The first thing that is wrong with it. */
+  readonly says: string | null;
+}
+
+export function childOf(url: string, { kind, entries, newestLastmod, findings }: FileReading): ChildReading {
+  const worst =
+    findings.find(({ grade }) => grade === 'stops') ?? findings.find(({ grade }) => grade !== 'note');
+  return {
+    url,
+    kind,
+    addresses: entries,
+    newestLastmod,
+    state: stateOf(findings),
+    says: worst?.says ?? null,
+  };
+}
+
+/**
+ * The findings of the sitemaps of an index: those of one kind are told once, by the sitemap that has most of them, with how
+ * many have it.
+ */
+export function foldChildren(all: readonly (readonly Finding[])[]): Finding[] {
+  const kinds = new Map<string, Finding[]>();
+  for (const one of all.flat())
+    if (one.grade !== 'note') kinds.set(one.code, [...(kinds.get(one.code) ?? []), one]);
+  return [...kinds.values()].flatMap((some) => {
+    const [most] = [...some].sort(
+      (a, b) => Number(b.evidence['count'] ?? 0) - Number(a.evidence['count'] ?? 0),
+    );
+    if (!most) return [];
+    if (some.length === 1) return [most];
+    return [
+      {
+        ...most,
+        says: `${most.says} So it is in ${String(some.length)} sitemaps of the index.`,
+        evidence: { ...most.evidence, sitemaps: some.length },
+      },
+    ];
+  });
+}
+
+export function sumOf(all: readonly Extensions[]): Extensions {
+  return all.reduce(
+    (sum, one) => ({
+      images: sum.images + one.images,
+      videos: sum.videos + one.videos,
+      news: sum.news + one.news,
+      alternates: sum.alternates + one.alternates,
+    }),
+    NO_EXTENSIONS,
+  );
 }

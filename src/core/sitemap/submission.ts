@@ -15,7 +15,7 @@ export type SubmissionForm =
   | { readonly kind: 'send'; readonly as: string }
   | {
       readonly kind: 'refused';
-      readonly why: 'takes-none' | 'not-taken' | 'not-covered' | 'not-held';
+      readonly why: 'takes-none' | 'not-taken' | 'not-covered' | 'not-held' | 'too-many';
       readonly says: string;
     };
 
@@ -23,6 +23,7 @@ export type SubmissionForm =
  * How a sitemap is made known to an engine: in the form that it wants, or why it would not take it.
  * @param url whole address of the sitemap
  * @param kind what our newest reading found it to be; null while that is not known
+ * @param known how many sitemaps the engine has for the enrolment already
  */
 export function submissionForm(
   profile: EngineProfile,
@@ -30,6 +31,7 @@ export function submissionForm(
   badge: Badge,
   url: string,
   kind: SitemapKind | null = null,
+  known = 0,
 ): SubmissionForm {
   if (!profile.sitemaps)
     return { kind: 'refused', why: 'takes-none', says: `${profile.title} takes no sitemaps.` };
@@ -54,6 +56,13 @@ export function submissionForm(
       says: `${profile.title} takes sitemaps only once the badge is held; it is ${badge}. Claim first.`,
     };
   }
+  const { limit } = profile.sitemaps;
+  if (known >= limit)
+    return {
+      kind: 'refused',
+      why: 'too-many',
+      says: `${profile.title} takes ${String(limit)} sitemaps for one enrolment and has ${String(known)}. Withdraw one, or submit an index of them.`,
+    };
   // A path names one file only where the enrolment has one host; a name reaches many, so it needs the whole address.
   const form = target.reach === 'name' ? 'address' : profile.sitemaps.form;
   const { pathname, search } = new URL(url);

@@ -1,6 +1,6 @@
 import type { Badge } from '../badge/standing.js';
 import type { Forecast } from '../badge/judge/judge.js';
-import type { CountState } from '../sitemap/comparison.js';
+import { COUNT_CASES, type CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
 
 export type StepKind =
@@ -66,6 +66,8 @@ export interface StepFacts {
     readonly counts: CountState | null;
     readonly dueBy: Date | null;
     readonly since: Date;
+    /** Since when the engine's count has been unlike ours. */
+    readonly apartSince: Date | null;
   }[];
 }
 
@@ -246,14 +248,12 @@ function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
   if (submitted.length === 0 && facts.leadsOnly)
     return step('none', `Held at ${facts.engineTitle}, for a variant that only leads to the front door.`);
   if (submitted.length === 0) return step('submit-sitemap', `Submit a sitemap to ${facts.engineTitle}.`);
-  const off = submitted.find(
-    (one) => one.counts === 'apart' || one.counts === 'overdue' || one.counts === 'troubled',
-  );
+  const off = submitted.find(({ counts }) => counts !== null && COUNT_CASES.includes(counts));
   if (off)
     return step(
       'read-sitemap',
       `${facts.engineTitle}’s reading of ${off.url} is ${off.counts === 'apart' ? 'unlike ours' : String(off.counts)}: compare the counts.`,
-      off.since,
+      off.apartSince ?? off.since,
     );
   const waiting = submitted.find((one) => one.counts === 'waiting');
   if (waiting)

@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Job, JobResult } from '../../api/documents.js';
+import { Op } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
@@ -19,10 +20,24 @@ export interface Piece {
 export interface NewPiece {
   readonly subject: string;
   readonly input: object;
+  /** Before this it is not begun. */
+  readonly dueAt?: Date;
+}
+
+/** Thrown by a handler whose piece cannot be done before some time, but then. */
+export class Later extends Error {
+  constructor(
+    readonly until: Date,
+    readonly says: string,
+  ) {
+    super(says);
+  }
 }
 
 /** How many pieces are worked on at once, over all jobs. */
 const AT_ONCE = 8;
+/** Milliseconds of real time between looks for pieces whose time has come. */
+const LOOK_MS = 1_000;
 
 /**
  * Runs recorded work. Every piece is written down before it is begun and when it is done; what was begun
@@ -33,6 +48,8 @@ export class JobRunner {
   private stopped = false;
   private readonly queue: string[] = [];
   private idle: (() => void)[] = [];
+  private looking: NodeJS.Timeout | null = null;
+  private look: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly desk: Desk,
@@ -51,6 +68,7 @@ export class JobRunner {
       input: piece.input,
       state: 'waiting' as const,
       begun: 0,
+      dueAt: piece.dueAt?.toISOString() ?? null,
     }));
     const createdAt = nowText(this.desk);
     await this.desk.store.write(async (transaction) => {
@@ -68,7 +86,7 @@ export class JobRunner {
       );
       await JobItemRow.bulkCreate(items, { transaction });
     });
-    this.queue.push(...items.map((item) => item.id));
+    this.queue.push(...items.filter(({ dueAt }) => dueAt === null).map((item) => item.id));
     this.pump();
     return id;
   }
@@ -78,7 +96,7 @@ export class JobRunner {
     const left = await this.desk.store.write(async (transaction) => {
       await JobItemRow.update({ state: 'waiting' }, { where: { state: 'running' }, transaction });
       return JobItemRow.findAll({
-        where: { state: 'waiting' },
+        where: { state: 'waiting', dueAt: null },
         order: ['jobId', 'seq'],
         attributes: ['id'],
         transaction,
@@ -86,12 +104,40 @@ export class JobRunner {
     });
     this.queue.push(...left.map((item) => item.id));
     this.pump();
+    this.looking ??= setInterval(() => {
+      this.look = this.look.then(() =>
+        this.takeUpDue().catch((error: unknown) => {
+          this.report(error, 'pieces whose time has come');
+        }),
+      );
+    }, LOOK_MS).unref();
     return left.length;
+  }
+
+  /** Takes up the pieces whose time has come. */
+  private async takeUpDue(): Promise<void> {
+    if (this.stopped) return;
+    const where = { state: 'waiting', dueAt: { [Op.lte]: nowText(this.desk) } };
+    if ((await JobItemRow.count({ where })) === 0) return;
+    const due = await this.desk.store.write(async (transaction) => {
+      const rows = await JobItemRow.findAll({
+        where,
+        order: ['dueAt', 'jobId', 'seq'],
+        attributes: ['id'],
+        transaction,
+      });
+      await JobItemRow.update({ dueAt: null }, { where: { id: rows.map(({ id }) => id) }, transaction });
+      return rows;
+    });
+    this.queue.push(...due.map(({ id }) => id));
+    this.pump();
   }
 
   /** Begins nothing more and waits for what is under way. */
   async stop(): Promise<void> {
     this.stopped = true;
+    if (this.looking) clearInterval(this.looking);
+    await this.look;
     if (this.running > 0) await new Promise<void>((resolve) => this.idle.push(resolve));
   }
 
@@ -103,7 +149,7 @@ export class JobRunner {
       }),
     );
     const job = await viewJob(id);
-    if (job.state === 'done' || ms <= 0) return job;
+    if (job.state === 'done' || job.rests !== null || ms <= 0) return job;
     const timer = new AbortController();
     await Promise.race([
       done,
@@ -137,10 +183,11 @@ export class JobRunner {
       await item.update({ state: 'running', begun: item.begun + 1 }, { transaction });
       if (job.state === 'waiting') await job.update({ state: 'running' }, { transaction });
     });
-    const { state, result } = await this.outcome(job, item);
+    const { state, result, dueAt = null } = await this.outcome(job, item);
     const isLast = await this.desk.store.write(async (transaction) => {
       const finishedAt = nowText(this.desk);
-      await item.update({ state, result, finishedAt }, { transaction });
+      const isOver = state !== 'waiting';
+      await item.update({ state, result, dueAt, finishedAt: isOver ? finishedAt : null }, { transaction });
       const open = await JobItemRow.count({
         where: { jobId: job.id, state: ['waiting', 'running'] },
         transaction,
@@ -149,13 +196,13 @@ export class JobRunner {
       return open === 0;
     });
     this.desk.events.emit('job', job.id);
-    if (isLast) this.desk.events.emit(`done ${job.id}`);
+    if (isLast || dueAt !== null) this.desk.events.emit(`done ${job.id}`);
   }
 
   private async outcome(
     job: JobRow,
     item: JobItemRow,
-  ): Promise<{ state: 'done' | 'failed'; result: JobResult }> {
+  ): Promise<{ state: 'done' | 'failed' | 'waiting'; result: JobResult; dueAt?: string }> {
     const handler = this.handlers[job.kind];
     try {
       if (!handler) throw new Error(`no handler for jobs of the kind ${job.kind}`);
@@ -168,6 +215,12 @@ export class JobRunner {
         }),
       };
     } catch (error) {
+      if (error instanceof Later)
+        return {
+          state: 'waiting',
+          result: { says: error.says, stops: false },
+          dueAt: error.until.toISOString(),
+        };
       if (error instanceof Problem) return { state: 'failed', result: failed(error.code, error.detail) };
       this.report(error, `${job.kind} ${item.subject}`);
       return {

@@ -7,16 +7,18 @@ import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 export async function viewJob(id: string): Promise<Job> {
   const row = await JobRow.findByPk(id);
   if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
-  const items = await JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] });
+  const [items, counts] = await Promise.all([
+    JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] }),
+    countsFor([id]),
+  ]);
   return {
-    ...head(row),
-    total: items.length,
-    finished: items.filter(({ state }) => state === 'done' || state === 'failed').length,
+    ...withCounts(row, counts),
     items: items.map((item) => ({
       id: item.id,
       subject: item.subject,
       state: item.state,
       result: item.result as JobResult | null,
+      dueAt: item.state === 'waiting' ? (item.dueAt ?? null) : null,
     })),
   };
 }
@@ -32,13 +34,22 @@ interface Count {
   readonly jobId: string;
   readonly state: string;
   readonly count: number;
+  /** How many of them wait for a time, and the first such time. */
+  readonly resting: number;
+  readonly firstDue: string | null;
 }
 
 /** How many pieces of each job are in each state. */
 async function countsFor(ids: readonly string[]): Promise<Count[]> {
   return (await JobItemRow.findAll({
     where: { jobId: ids },
-    attributes: ['jobId', 'state', [fn('COUNT', col('id')), 'count']],
+    attributes: [
+      'jobId',
+      'state',
+      [fn('COUNT', col('id')), 'count'],
+      [fn('COUNT', col('dueAt')), 'resting'],
+      [fn('MIN', col('dueAt')), 'firstDue'],
+    ],
     group: ['jobId', 'state'],
     raw: true,
   })) as unknown as Count[];
@@ -48,7 +59,15 @@ function withCounts(row: JobRow, counts: readonly Count[]): Job {
   const own = counts.filter(({ jobId }) => jobId === row.id);
   const sum = (some: readonly Count[]) => some.reduce((total, { count }) => total + count, 0);
   const finished = sum(own.filter(({ state }) => state === 'done' || state === 'failed'));
-  return { ...head(row), total: sum(own), finished, items: [] };
+  const waiting = own.find(({ state }) => state === 'waiting');
+  const isResting = waiting !== undefined && sum(own) - finished === waiting.resting;
+  return {
+    ...head(row),
+    total: sum(own),
+    finished,
+    rests: isResting ? waiting.firstDue : null,
+    items: [],
+  };
 }
 
 /** Jobs, newest first, with their counts but without their pieces. */

@@ -9,7 +9,7 @@ import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/mod
 import { enrolmentFacts, type EnrolmentFacts } from '../facts.js';
 import type { Desk } from '../parts.js';
 import { findProperty } from '../refs.js';
-import { sitemapFacts } from '../sitemap-facts.js';
+import { sitemapFacts } from '../sitemap/facts.js';
 import { coverByEngine, coveringOf, type CoverAt } from './cover.js';
 
 const DAY_MS = 86_400_000;

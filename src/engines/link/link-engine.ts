@@ -124,6 +124,19 @@ export class LinkEngine implements Engine {
     return this.ask('withdraw', { enrolment: ref, sitemap: sitemapRef });
   }
 
+  async ping(address: string): Promise<Outcome<null>> {
+    const { net, base, title } = this.parts;
+    const url = new URL('ping', base);
+    url.searchParams.set('sitemap', address);
+    const { hops, end } = await net.page(url.href);
+    const status = hops.at(-1)?.status ?? null;
+    if (end !== 'answered' || status === null)
+      return { kind: 'unreached', says: `${title} did not answer the ping.` };
+    return status === 200
+      ? { kind: 'done', value: null }
+      : { kind: 'refused', code: 'ping-refused', says: `${title} answered the ping with ${String(status)}.` };
+  }
+
   async lookup(ref: string, address: string): Promise<Outcome<Lookup>> {
     const outcome = await this.ask('lookup', { enrolment: ref }, { body: { address } });
     return map(outcome, ({ listed, visitedAt, says }) => ({ listed, visitedAt, says }));

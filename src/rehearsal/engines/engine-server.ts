@@ -12,7 +12,7 @@ export interface EngineServer {
 
 type Asked = FastifyRequest<{
   Params: { id: string; method: string; claim: string; sitemap: string };
-  Querystring: { after?: string };
+  Querystring: { after?: string; sitemap?: string };
   Body: Record<string, unknown> | null;
 }>;
 
@@ -45,7 +45,8 @@ export async function startEngine(
   const app = Fastify({ logger: false, forceCloseConnections: true });
   app.addHook('onRequest', async (request) => {
     await misbehaveBefore(mischief, workOf(request), world.now());
-    accountOf(keys, request);
+    // Anybody may say that a sitemap has changed.
+    if (request.routeOptions.url !== '/ping') accountOf(keys, request);
   });
   app.addHook('onSend', (_request, reply, payload) => misbehaveAfter(mischief, reply, payload));
   app.setErrorHandler((error, _request, reply) => {
@@ -78,6 +79,11 @@ function routes(
 ): void {
   const find = (request: Asked): EngineEnrolment => registry.find(account(request), request.params.id);
   const { pageSize } = registry.rules;
+  if (registry.rules.takesPings)
+    app.get('/ping', (request: Asked, reply: FastifyReply) => {
+      registry.ping(request.query.sitemap ?? '');
+      return reply.type('text/plain').send('ta\n');
+    });
   app.get('/v1/enrolments', (request: Asked) =>
     paged(registry.list(account(request)).map(view), pageSize, request.query.after),
   );

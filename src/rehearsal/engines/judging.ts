@@ -110,12 +110,23 @@ export async function judgeOwnership(
 }
 
 /** How many addresses an engine finds in a sitemap, counted its own simple way; null when it cannot read it. */
-export async function countAddresses(grounds: Grounds, url: string, depth = 0): Promise<number | null> {
+export async function countAddresses(
+  grounds: Grounds,
+  url: string,
+  reads: EngineRules['reads'],
+  depth = 0,
+): Promise<number | null> {
   const file = await fetchFrom(grounds, url, (from, to) => from.hostname === to.hostname);
-  if (file?.status !== 200 || !/<(urlset|sitemapindex)[\s>]/.test(file.text)) return null;
+  if (file?.status !== 200) return null;
+  if (reads.includes('feed') && /<(rss|feed)[\s>]/.test(file.text))
+    return [...file.text.matchAll(/<(item|entry)[\s>]/g)].length;
+  if (reads.includes('text') && /^https?:/.test(file.text)) return file.text.trim().split(/\s+/).length;
+  if (!/<(urlset|sitemapindex)[\s>]/.test(file.text)) return null;
   const locations = [...file.text.matchAll(/<loc>\s*([^<\s]+)\s*<\/loc>/g)].map((match) => match[1] ?? '');
   if (!/<sitemapindex[\s>]/.test(file.text)) return locations.length;
   if (depth > 0) return 0;
-  const counts = await Promise.all(locations.map((child) => countAddresses(grounds, child, depth + 1)));
+  const counts = await Promise.all(
+    locations.map((child) => countAddresses(grounds, child, reads, depth + 1)),
+  );
   return counts.reduce<number>((sum, count) => sum + (count ?? 0), 0);
 }

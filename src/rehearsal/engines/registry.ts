@@ -203,6 +203,14 @@ export class Registry {
     this.save();
   }
 
+  /** Somebody says that a sitemap has changed: it is read at the next round. */
+  ping(url: string): void {
+    const known = this.state.enrolments.flatMap(({ sitemaps }) => sitemaps).filter((one) => one.url === url);
+    if (known.length === 0) throw new Refusal(404, 'no-such-sitemap', 'sitemap not known');
+    for (const sitemap of known) sitemap.isPinged = true;
+    this.save();
+  }
+
   lookup(enrolment: EngineEnrolment, address: unknown): object {
     const url = this.single(enrolment, address, 'lookup', this.rules.lookupsADay);
     const read = enrolment.sitemaps.find((one) => one.readAt !== null);

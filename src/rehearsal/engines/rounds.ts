@@ -65,7 +65,8 @@ async function readDue(
     next !== undefined
       ? submitted + next * HOUR_MS
       : Date.parse(sitemap.triedAt ?? sitemap.submittedAt) + READS_AGAIN_MS;
-  if (now.getTime() < due) return;
+  if (now.getTime() < due && sitemap.isPinged !== true) return;
+  sitemap.isPinged = false;
   sitemap.tries += 1;
   sitemap.triedAt = now.toISOString();
   if (sitemap.tries <= rules.failedFirstTries) {
@@ -73,7 +74,7 @@ async function readDue(
     if (rules.readsAfterHours[sitemap.tries] !== undefined) await readDue(rules, grounds, sitemap, now);
     return;
   }
-  const found = await countAddresses(grounds, sitemap.url);
+  const found = await countAddresses(grounds, sitemap.url, rules.reads);
   if (found === null) {
     sitemap.trouble = 'could not be read';
     return;

@@ -36,6 +36,8 @@ export interface EngineRules {
   /** Hours after submission at which it tries to read; the first tries may come to nothing. */
   readonly readsAfterHours: readonly number[];
   readonly failedFirstTries: number;
+  /** Whether it is told of changes by the ping of the sitemaps.org protocol. */
+  readonly takesPings: boolean;
   readonly lookupsADay: number;
   readonly visitsADay: number;
   /** Enrolments to a page of its list. */
@@ -69,6 +71,7 @@ export const VELDRANE: EngineRules = {
   mostSitemaps: 500,
   readsAfterHours: [2, 20],
   failedFirstTries: 1,
+  takesPings: false,
   lookupsADay: 2000,
   visitsADay: 10,
   pageSize: 100,
@@ -94,6 +97,7 @@ export const OSTRIME: EngineRules = {
   mostSitemaps: 100,
   readsAfterHours: [18],
   failedFirstTries: 0,
+  takesPings: true,
   lookupsADay: 100,
   visitsADay: 50,
   pageSize: 2,
@@ -119,6 +123,7 @@ export const SUNDREL: EngineRules = {
   mostSitemaps: 20,
   readsAfterHours: [40],
   failedFirstTries: 0,
+  takesPings: false,
   lookupsADay: 50,
   visitsADay: 0,
   pageSize: 100,
@@ -144,6 +149,7 @@ export const BRINDLE: EngineRules = {
   mostSitemaps: 10,
   readsAfterHours: [72],
   failedFirstTries: 0,
+  takesPings: false,
   lookupsADay: 0,
   visitsADay: 0,
   pageSize: 100,

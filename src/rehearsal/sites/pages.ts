@@ -30,7 +30,8 @@ export function sitemapText(site: SiteState, path: string, count: number): strin
   if (path === '/sitemap.xml' && others.length > 0) {
     return `${open('sitemapindex')}${others.map((one) => `  <sitemap><loc>${origin}${one}</loc></sitemap>\n`).join('')}</sitemapindex>\n`;
   }
-  const folder = path.slice(0, path.lastIndexOf('/') + 1);
+  // Each sitemap has pages of its own: those of crossings.xml are in crossings/.
+  const folder = path === '/sitemap.xml' ? '/' : `${path.replace(/\.\w+$/, '')}/`;
   const lines = Array.from({ length: count }, (_, at) => {
     const day = String(1 + (at % 28)).padStart(2, '0');
     return `  <url><loc>${origin}${folder}page-${String(at + 1)}</loc><lastmod>2026-10-${day}</lastmod></url>\n`;

@@ -134,11 +134,16 @@ export async function follow(tour: Tour): Promise<void> {
     throw new Error('the counts are apart');
   await tour.step(
     'a single page, within the day’s ration',
-    ['lookup', `https://${HOST}/sitemaps/page-2`],
+    ['lookup', `https://${HOST}/sitemaps/crossings/page-2`],
     0,
     says('Veldrane lists it', 'lookups are left today'),
   );
-  await tour.step('a visit to it', ['visit', `https://${HOST}/sitemaps/page-2`], 0, says('9 of 10 visits'));
+  await tour.step(
+    'a visit to it',
+    ['visit', `https://${HOST}/sitemaps/crossings/page-2`],
+    0,
+    says('9 of 10 visits'),
+  );
   await tour.step('where it stands', ['yard'], 0, says('● held', '● held (name)'));
   await tour.step('a redesign loses the tag', ['rehearsal', 'clear', HOST, 'meta'], 0);
   await tour.step('we see it first', ['check', 'ferries@veldrane:address'], 1, says('No meta tag'));

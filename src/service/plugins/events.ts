@@ -23,8 +23,9 @@ export function events(app: FastifyInstance, desk: Desk): void {
     const stream = open(reply);
     const tell = gathered(() => {
       void viewProgress(id).then((job) => {
-        stream.send(job.state === 'done' ? 'done' : 'progress', job);
-        if (job.state === 'done') stream.end();
+        const isOver = job.state === 'done' || job.rests !== null;
+        stream.send(isOver ? 'done' : 'progress', job);
+        if (isOver) stream.end();
       });
     });
     const onJob = (changed: string) => {

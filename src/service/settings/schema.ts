@@ -1,5 +1,7 @@
 import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
+import { durationMs } from '../../core/time/duration.js';
+import type { SitemapSettings } from '../../desk/parts.js';
 import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
 
 function endpoint(value: string): string {
@@ -12,6 +14,14 @@ function range(value: string): string {
   return value;
 }
 
+const duration = (usual: string) =>
+  Joi.string()
+    .custom((value: string) => {
+      durationMs(value);
+      return value;
+    })
+    .messages({ 'any.custom': '{#label} must be an ISO 8601 duration such as P60D or P104W' })
+    .default(usual);
 const milliseconds = Joi.number().integer().min(50).max(600_000);
 const endpointText = Joi.string()
   .custom(endpoint)
@@ -30,6 +40,15 @@ export const settingsSchema = Joi.object({
   /** Where the key lies by which accounts' keys are sealed; made at the first use. */
   keyFile: Joi.string().default('./yardbadge.key'),
   log: Joi.valid('silent', 'error', 'warn', 'info', 'debug').default('info'),
+  sitemaps: Joi.object({
+    /** How many pages of a sitemap are tried at each reading. */
+    sample: Joi.number().integer().min(0).max(1_000).default(50),
+    /** How long every reading is kept, and how long one a week. */
+    keepAll: duration('P60D'),
+    keepWeekly: duration('P104W'),
+    /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
+    keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(2_000_000),
+  }).default(),
   net: Joi.object({
     resolver: Joi.alternatives(Joi.string().ip({ cidr: 'forbidden' }), endpointText)
       .allow(null)
@@ -63,6 +82,7 @@ export interface Settings {
   readonly engines: string | null;
   readonly keyFile: string;
   readonly log: 'silent' | 'error' | 'warn' | 'info' | 'debug';
+  readonly sitemaps: SitemapSettings;
   readonly net: {
     readonly resolver: string | null;
     readonly allow: readonly string[];

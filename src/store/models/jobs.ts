@@ -32,6 +32,8 @@ export class JobItemRow extends Model<InferAttributes<JobItemRow>, InferCreation
   declare begun: number;
   declare result: CreationOptional<object | null>;
   declare finishedAt: CreationOptional<string | null>;
+  /** Before this it need not be tried again. */
+  declare dueAt: CreationOptional<string | null>;
 }
 
 export function defineJobs(sequelize: Sequelize): void {
@@ -58,6 +60,7 @@ export function defineJobs(sequelize: Sequelize): void {
       begun: count(),
       result: jsonColumn('result'),
       finishedAt: time(true),
+      dueAt: time(true),
     },
     { ...options, tableName: 'job_items' },
   );

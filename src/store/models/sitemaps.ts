@@ -7,7 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Finding } from '../../core/findings/finding.js';
-import type { SitemapKind } from '../../core/sitemap/reading.js';
+import type { Extensions, SitemapKind } from '../../core/sitemap/reading.js';
 import { count, id, jsonColumn, optional, text, time } from './columns.js';
 
 export class SitemapRow extends Model<InferAttributes<SitemapRow>, InferCreationAttributes<SitemapRow>> {
@@ -23,8 +23,15 @@ export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreation
   declare at: string;
   declare kind: CreationOptional<SitemapKind | null>;
   declare addresses: number;
+  /** Addresses at the reading before that could be read. */
+  declare before: CreationOptional<number | null>;
   declare children: number;
   declare newestLastmod: CreationOptional<string | null>;
+  declare extensions: CreationOptional<Extensions | null>;
+  /** The same for the same set of addresses. */
+  declare fingerprint: CreationOptional<string | null>;
+  /** How many pages of it were tried. */
+  declare tried: CreationOptional<number>;
   declare findings: Finding[];
 }
 
@@ -40,6 +47,8 @@ export class SubmissionRow extends Model<
   declare ref: string;
   declare submittedAt: string;
   declare withdrawnAt: CreationOptional<string | null>;
+  /** Since when our count and the engine's have been apart without a pause. */
+  declare apartSince: CreationOptional<string | null>;
 }
 
 /** What an engine said of a submission, whenever it said something new. */
@@ -54,6 +63,8 @@ export class EngineReadingRow extends Model<
   declare found: CreationOptional<number | null>;
   declare listed: CreationOptional<number | null>;
   declare trouble: CreationOptional<string | null>;
+  /** Our own count when the engine read; null where we had not read it by then. */
+  declare ours: CreationOptional<number | null>;
   /** Who recorded it by hand. */
   declare recordedBy: CreationOptional<string | null>;
 }
@@ -71,8 +82,12 @@ export function defineSitemaps(sequelize: Sequelize): void {
       at: time(),
       kind: optional(),
       addresses: count(),
+      before: { type: DataTypes.INTEGER },
       children: count(),
       newestLastmod: optional(),
+      extensions: jsonColumn('extensions'),
+      fingerprint: optional(),
+      tried: { ...count(), defaultValue: 0 },
       findings: jsonColumn('findings'),
     },
     { ...options, tableName: 'readings' },
@@ -86,6 +101,7 @@ export function defineSitemaps(sequelize: Sequelize): void {
       ref: text(),
       submittedAt: time(),
       withdrawnAt: time(true),
+      apartSince: time(true),
     },
     { ...options, tableName: 'submissions' },
   );
@@ -98,6 +114,7 @@ export function defineSitemaps(sequelize: Sequelize): void {
       found: { type: DataTypes.INTEGER },
       listed: { type: DataTypes.INTEGER },
       trouble: optional(),
+      ours: { type: DataTypes.INTEGER },
       recordedBy: optional(),
     },
     { ...options, tableName: 'engine_readings' },

@@ -106,6 +106,53 @@ export const SITEMAP = {
     says: '{count} addresses stand in {url} more than once, first {first} on line {line}.',
     remedy: 'Please list each address once in {url}; {count} stand there again, first {first}.',
   },
+  'sitemap.in-two': {
+    grade: 'harms',
+    says: '{count} addresses in {url} stand in another sitemap of the same index as well, first {first} on line {line}.',
+    remedy:
+      'Please list each address in one sitemap only; {count} of {url} stand in another as well, first {first}.',
+  },
+  'sitemap.forbidden-addresses': {
+    grade: 'harms',
+    says: '{count} addresses in {url} are forbidden to {whom} by {robots}, first {first}: “{rule}” on its line {rule_line}.',
+    remedy:
+      'Please take {count} addresses out of {url}, or let {robots} allow them: “{rule}” on its line {rule_line} forbids them, first {first}.',
+  },
+  'sitemap.not-at-door': {
+    grade: 'harms',
+    says: '{count} addresses in {url} do not begin with the front door {door}, first {first} on line {line}.',
+    remedy:
+      'Please let the addresses in {url} begin with {door}, where the website lives; {count} do not, first {first}.',
+  },
+  'sitemap.other-host-allowed': {
+    grade: 'note',
+    says: '{count} addresses in {url} are on {hosts}, whose robots.txt names the sitemap: so it may list them.',
+    remedy: '',
+  },
+  'sitemap.pages-fail': {
+    grade: 'harms',
+    says: '{count} of {asked} pages of {url} that were tried do not answer, first {first}: {reason}',
+    remedy:
+      'Please take pages that do not answer out of {url}, or mend them: of {asked} that were tried {count} fail, first {first} ({reason})',
+  },
+  'sitemap.pages-lead': {
+    grade: 'harms',
+    says: '{count} of {asked} pages of {url} that were tried lead elsewhere, first {first}, which leads to {to}.',
+    remedy:
+      'Please list in {url} where pages are, not what leads there: of {asked} that were tried {count} lead elsewhere, first {first} to {to}.',
+  },
+  'sitemap.pages-stay-away': {
+    grade: 'harms',
+    says: '{count} of {asked} pages of {url} that were tried ask engines to stay away, first {first}: {found}',
+    remedy:
+      'Please take pages that ask engines to stay away out of {url}, or take that mark off them: of {asked} that were tried {count} have it, first {first} ({found}).',
+  },
+  'sitemap.pages-canonical': {
+    grade: 'harms',
+    says: '{count} of {asked} pages of {url} that were tried name another address as the canonical one, first {first}, which names {to}.',
+    remedy:
+      'Please list in {url} the addresses that the pages name as canonical: of {asked} that were tried {count} name another, first {first} names {to}.',
+  },
   'sitemap.bad-date': {
     grade: 'harms',
     says: '{count} dates in {url} are not in the form that the protocol asks for, first “{first}” on line {line}, column {column}.',

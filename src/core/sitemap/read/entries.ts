@@ -2,7 +2,9 @@ import type { FindingCode } from '../../findings/catalogue.js';
 import { folderOf } from '../../address/web-address.js';
 import type { Faults, Position } from './faults.js';
 import { MAX_LOCATION } from './limits.js';
-import { Seen } from './seen.js';
+import { Hash } from '../set/hash.js';
+import { Seen } from '../set/seen.js';
+import type { Beside, OnOtherHost } from './beside.js';
 
 /** What most addresses are made of: nothing in them needs a closer look. */
 const USUAL = /^[\w\-.~:/?&=+,;@!*()]+$/u;
@@ -15,6 +17,8 @@ const FREQUENCIES = new Set(['always', 'hourly', 'daily', 'weekly', 'monthly', '
 const DAY_MS = 86_400_000;
 /** Dates that are all the same say nothing; of fewer than this many nobody would wonder. */
 const MANY_DATES = 10;
+/** How many other hosts are told apart. */
+const MOST_HOSTS = 20;
 
 /** The entries of one file, judged one by one as they come: by the location rule, and by the rules for dates, priority and frequency. */
 export class Entries {
@@ -22,6 +26,10 @@ export class Entries {
   readonly folder: string;
   private readonly origin: URL;
   private readonly seen = new Seen();
+  private readonly hash = new Hash();
+  private readonly hosts = new Map<string, { count: number; first: string; at: Position }>();
+  /** Whether the file stands at a variant that is not the front door, so that what it lists does too. */
+  private readonly isAside: boolean;
   private newestTime = -Infinity;
   private firstDate: string | null = null;
   /** The newest date that was right. */
@@ -35,27 +43,42 @@ export class Entries {
     url: string,
     private readonly faults: Faults,
     private readonly now: Date,
+    private readonly beside: Beside = {},
   ) {
     this.origin = new URL(url);
+    this.isAside = beside.door?.others.has(this.origin.origin) === true;
     this.folder = this.origin.origin + folderOf(this.origin.pathname);
   }
 
   /** One address of a urlset, a feed or a text. */
   address(location: string, at: Position): void {
     this.count += 1;
-    this.once(location, at);
+    if (this.isNew(location, at)) {
+      const isElsewhere = this.beside.isElsewhere?.(this.hash) === true;
+      if (isElsewhere) this.faults.fold('sitemap.in-two', location, at);
+      this.beside.take?.(this.hash, location, this.count, !isElsewhere);
+    }
     this.location(location, at, 'address');
   }
 
   /** One sitemap of an index. @returns whether it can be fetched at all */
   child(location: string, at: Position): void {
     this.count += 1;
-    this.once(location, at);
+    this.isNew(location, at);
     this.location(location, at, 'child');
   }
 
-  private once(location: string, at: Position): void {
-    if (this.seen.add(location)) this.faults.fold('sitemap.twice', location, at);
+  /** The other hosts on which addresses are, most of them first. */
+  get onOtherHosts(): OnOtherHost[] {
+    return [...this.hosts]
+      .map(([host, { count, first, at }]) => ({ host, count, first, line: at.line, column: at.column }))
+      .sort((a, b) => b.count - a.count);
+  }
+
+  private isNew(location: string, at: Position): boolean {
+    if (!this.seen.add(this.hash.of(location))) return true;
+    this.faults.fold('sitemap.twice', location, at);
+    return false;
   }
 
   /** @param text as it was written */
@@ -105,9 +128,35 @@ export class Entries {
   }
 
   private location(location: string, at: Position, what: 'address' | 'child'): void {
-    if (location.length < MAX_LOCATION && location.startsWith(this.folder) && USUAL.test(location)) return;
+    const { forbids } = this.beside;
+    if (location.length < MAX_LOCATION && location.startsWith(this.folder) && USUAL.test(location)) {
+      if (forbids && what === 'address') this.forbidden(location, at, forbids);
+      if (this.isAside) this.aside(location, at);
+      return;
+    }
     const code = this.fault(location, what);
     if (code) this.faults.fold(code, location === '' ? '(nothing)' : location, at, { folder: this.folder });
+    if (code === 'sitemap.other-host' || code === 'sitemap.child-elsewhere') this.elsewhere(location, at);
+  }
+
+  private forbidden(location: string, at: Position, forbids: NonNullable<Beside['forbids']>): void {
+    const found = forbids(location.slice(this.origin.origin.length));
+    if (!found) return;
+    const { rule, line, whom, robots } = found;
+    this.faults.fold('sitemap.forbidden-addresses', location, at, { rule, rule_line: line, whom, robots });
+  }
+
+  private aside(location: string, at: Position): void {
+    const door = this.beside.door?.origin ?? '';
+    this.faults.fold('sitemap.not-at-door', location, at, { door });
+  }
+
+  private elsewhere(location: string, at: Position): void {
+    const { host } = new URL(location);
+    const there = this.hosts.get(host);
+    if (there) there.count += 1;
+    else if (this.hosts.size < MOST_HOSTS)
+      this.hosts.set(host, { count: 1, first: location, at: { line: at.line, column: at.column } });
   }
 
   private fault(location: string, what: 'address' | 'child'): FindingCode | null {

@@ -1,10 +1,10 @@
-import { compareCounts, type Comparison } from '../core/sitemap/comparison.js';
-import { stateOf, type SitemapState } from '../core/sitemap/reading.js';
-import { durationMs } from '../core/time/duration.js';
-import type { EngineProfile } from '../core/profile/profile.js';
-import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
-import { by, newest, type Raw } from './newest.js';
-import type { Desk } from './parts.js';
+import { compareCounts, type Comparison } from '../../core/sitemap/comparison.js';
+import { stateOf, type SitemapState } from '../../core/sitemap/reading.js';
+import { durationMs } from '../../core/time/duration.js';
+import type { EngineProfile } from '../../core/profile/profile.js';
+import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
+import { by, newest, type Raw } from '../newest.js';
+import type { Desk } from '../parts.js';
 
 /** A sitemap as recorded: its newest reading, and its live submissions with what the engines said last. */
 export interface SitemapFacts {
@@ -59,20 +59,25 @@ export function countsOf(
   desk: Desk,
   profile: EngineProfile,
   sitemap: SitemapFacts,
-  submission: SitemapFacts['submissions'][number],
+  { row, engine }: SitemapFacts['submissions'][number],
 ): Comparison {
-  const { engine } = submission;
-  const readable = sitemap.reading !== null && sitemap.state !== 'unreachable';
+  const { reading, state } = sitemap;
+  const readable = reading !== null && state !== 'unreachable';
   return compareCounts(
     {
-      submittedAt: new Date(submission.row.submittedAt),
-      ours: readable ? (sitemap.reading?.addresses ?? null) : null,
+      submittedAt: new Date(row.submittedAt),
+      ours: {
+        addresses: readable ? reading.addresses : null,
+        atEngineReading: engine?.ours ?? null,
+        broken: reading?.findings.find(({ grade }) => grade === 'stops')?.says ?? null,
+      },
       engine: engine && {
         readAt: engine.readAt == null ? null : new Date(engine.readAt),
         found: engine.found ?? null,
         listed: engine.listed ?? null,
         trouble: engine.trouble ?? null,
       },
+      apartSince: row.apartSince == null ? null : new Date(row.apartSince),
     },
     durationMs(profile.sitemaps?.firstReading ?? 'P1D'),
     desk.clock.now(),

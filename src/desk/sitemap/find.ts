@@ -1,17 +1,17 @@
-import type { FoundSitemap, JobResult } from '../api/documents.js';
-import { addressText } from '../core/address/web-address.js';
-import { readRobots } from '../core/robots/robots.js';
-import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../core/sitemap/places.js';
-import { readFace } from '../core/variants/page-face.js';
-import { PropertyRow } from '../store/models/clients.js';
-import { SitemapRow } from '../store/models/sitemaps.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
-import type { Desk } from './parts.js';
-import { doorOf } from './properties.js';
-import { readFile } from './read-sitemap.js';
-import { findProperty } from './refs.js';
-import { robotsAt } from './robots.js';
-import { addSitemap } from './sitemaps.js';
+import type { FoundSitemap, JobResult } from '../../api/documents.js';
+import { addressText } from '../../core/address/web-address.js';
+import { readRobots } from '../../core/robots/robots.js';
+import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../../core/sitemap/places.js';
+import { readFace } from '../../core/variants/page-face.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { SitemapRow } from '../../store/models/sitemaps.js';
+import type { NewPiece, Piece } from '../jobs/runner.js';
+import type { Desk } from '../parts.js';
+import { doorOf } from '../properties.js';
+import { readFile } from './read-file.js';
+import { findProperty } from '../refs.js';
+import { robotsAt } from '../robots.js';
+import { addSitemap } from './noting.js';
 
 /** One piece: the sitemaps of a property are looked for, and the one to submit noted where that is wanted. */
 export async function findPieces(ref: string, isToNote: boolean): Promise<NewPiece[]> {

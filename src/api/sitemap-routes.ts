@@ -1,0 +1,105 @@
+import type {
+  Job,
+  NewSitemap,
+  RationOfAccount,
+  ReadingDifference,
+  Sitemap,
+  SitemapDetail,
+} from './documents.js';
+import { route } from './route.js';
+
+type Pages = { addresses: string[]; engine?: string; spread?: boolean };
+
+/** Sitemaps, what engines made of them, and single pages. */
+export const sitemapRoutes = {
+  listSitemaps: route<{ query?: { property?: string; brief?: boolean } }, { items: Sitemap[] }>({
+    method: 'GET',
+    path: '/sitemaps',
+    role: 'onlooker',
+    status: 200,
+    summary: 'Sitemaps with readings and submissions; in brief with the worst finding of each alone',
+  }),
+  addSitemap: route<{ body: { property: string; address: string } }, NewSitemap>({
+    method: 'POST',
+    path: '/sitemaps',
+    role: 'consultant',
+    status: 201,
+    summary: 'Note a sitemap of a property',
+  }),
+  showSitemap: route<{ params: { sitemap: string } }, SitemapDetail>({
+    method: 'GET',
+    path: '/sitemaps/:sitemap',
+    role: 'onlooker',
+    status: 200,
+    summary: 'One sitemap with the sitemaps in it, and its counts over time',
+  }),
+  compareReadings: route<
+    { params: { sitemap: string }; query?: { from?: string; to?: string; limit?: number } },
+    ReadingDifference
+  >({
+    method: 'GET',
+    path: '/sitemaps/:sitemap/difference',
+    role: 'onlooker',
+    status: 200,
+    summary: 'The addresses that came and went between two readings, named by identifier or day',
+  }),
+  lookUp: route<{ body: Pages }, Job>({
+    method: 'POST',
+    path: '/lookups',
+    role: 'consultant',
+    status: 202,
+    summary: 'Ask engines whether they list single pages, within the day’s ration or spread over days',
+  }),
+  askVisit: route<{ body: Pages }, Job>({
+    method: 'POST',
+    path: '/visits',
+    role: 'consultant',
+    status: 202,
+    summary: 'Ask engines to visit single pages, within the day’s ration or spread over days',
+  }),
+  listRations: route<object, { items: RationOfAccount[] }>({
+    method: 'GET',
+    path: '/rations',
+    role: 'onlooker',
+    status: 200,
+    summary: 'What is left of today’s lookups and visits',
+  }),
+  findSitemaps: route<{ params: { property: string }; body: { note?: boolean } }, Job>({
+    method: 'POST',
+    path: '/properties/:property/found-sitemaps',
+    role: 'consultant',
+    status: 202,
+    summary: 'Look for the sitemaps of a property, and note the one to submit',
+  }),
+  readSitemaps: route<
+    { body: { property?: string; sitemap?: string; all?: boolean; sample?: number; seed?: number } },
+    Job
+  >({
+    method: 'POST',
+    path: '/readings',
+    role: 'consultant',
+    status: 202,
+    summary: 'Read sitemaps, try some of their pages, and ask engines for their readings',
+  }),
+  submitSitemap: route<{ body: { sitemap: string; enrolments?: string[]; anyway?: boolean } }, Job>({
+    method: 'POST',
+    path: '/submissions',
+    role: 'consultant',
+    status: 202,
+    summary: 'Make a sitemap known to engines; one that is known is told of again where pings are taken',
+  }),
+  withdrawSitemap: route<{ params: { id: string } }, Job>({
+    method: 'DELETE',
+    path: '/submissions/:id',
+    role: 'consultant',
+    status: 202,
+    summary: 'Withdraw a submission',
+  }),
+  withdrawSitemaps: route<{ body: { submissions: string[] } }, Job>({
+    method: 'POST',
+    path: '/withdrawals',
+    role: 'consultant',
+    status: 202,
+    summary: 'Withdraw several submissions in one go',
+  }),
+} as const;

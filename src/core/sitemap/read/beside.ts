@@ -1,0 +1,30 @@
+import type { Hash } from '../set/hash.js';
+
+/** What a file is held against while it is read, and who takes its addresses. All of it may be missing. */
+export interface Beside {
+  /** The property's front door, and its other variants, as origins. */
+  readonly door?: { readonly origin: string; readonly others: ReadonlySet<string> };
+  /** What keeps engines from an address of the file's own host; null where nothing does. */
+  readonly forbids?: (path: string) => Forbidding | null;
+  /** Whether another file of the same sitemap has the address; it is asked once for each address of the file. */
+  readonly isElsewhere?: (hash: Hash) => boolean;
+  /** Takes each address of the file once, and whether no other file had it before. */
+  readonly take?: (hash: Hash, address: string, nth: number, isFirst: boolean) => void;
+}
+
+/** The line of a robots.txt that keeps engines from an address. */
+export interface Forbidding {
+  readonly rule: string;
+  readonly line: number;
+  readonly whom: string;
+  readonly robots: string;
+}
+
+/** Addresses of one host other than the file's own. */
+export interface OnOtherHost {
+  readonly host: string;
+  readonly count: number;
+  readonly first: string;
+  readonly line: number;
+  readonly column: number;
+}

@@ -1,0 +1,23 @@
+import { stirred, type Hash } from './hash.js';
+
+/**
+ * A fingerprint of a set of addresses that does not depend on their order: two readings with the same one have the same
+ * addresses. Sums of stirred hashes, 96 bits with the count.
+ */
+export class Fingerprint {
+  private count = 0;
+  private first = 0;
+  private second = 0;
+
+  /** Each address once. */
+  add({ high, low }: Hash): void {
+    this.count += 1;
+    this.first = (this.first + stirred(high ^ 0x9e3779b9)) >>> 0;
+    this.second = (this.second + stirred(low ^ Math.imul(high, 0x27d4eb2f))) >>> 0;
+  }
+
+  /** 24 hexadecimal digits. */
+  toString(): string {
+    return [this.count, this.first, this.second].map((part) => part.toString(16).padStart(8, '0')).join('');
+  }
+}

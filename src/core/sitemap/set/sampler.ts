@@ -1,0 +1,57 @@
+import { stirred, type Hash } from './hash.js';
+
+interface Candidate {
+  readonly rank: number;
+  /** Where it stood: by file, then within it. */
+  readonly file: number;
+  readonly nth: number;
+  readonly address: string;
+}
+
+/** So many times as many candidates as are wanted are kept, to spread the choice over the files. */
+const SPARE = 3;
+
+/**
+ * Picks some of many addresses as they come by, spread over the files: the same seed always picks the same, another one
+ * others, so that sample after sample sees more of a sitemap.
+ */
+export class Sampler {
+  private readonly most: number;
+  private readonly kept: Candidate[] = [];
+  /** Nothing that ranks as high or higher is kept. */
+  private bound = 2 ** 32;
+
+  /** @param wanted how many to pick at most */
+  constructor(
+    private readonly wanted: number,
+    private readonly seed: number,
+  ) {
+    this.most = wanted * SPARE;
+  }
+
+  offer({ high, low }: Hash, address: string, file: number, nth: number): void {
+    if (this.most === 0) return;
+    const rank = stirred(low ^ stirred(high ^ this.seed));
+    if (rank >= this.bound) return;
+    this.kept.push({ rank, file, nth, address });
+    // Sorting now and then is less work than keeping them sorted.
+    if (this.kept.length >= this.most * 2) this.settle();
+  }
+
+  /** Those picked, in the order in which they stand in the files. */
+  picked(): string[] {
+    this.settle();
+    const inOrder = [...this.kept].sort((a, b) => a.file - b.file || a.nth - b.nth);
+    const step = Math.max(1, inOrder.length / this.wanted);
+    return Array.from(
+      { length: Math.min(this.wanted, inOrder.length) },
+      (_, at) => inOrder[Math.floor(at * step)]?.address ?? '',
+    );
+  }
+
+  private settle(): void {
+    this.kept.sort((a, b) => a.rank - b.rank);
+    this.kept.length = Math.min(this.kept.length, this.most);
+    if (this.kept.length === this.most) this.bound = this.kept.at(-1)?.rank ?? this.bound;
+  }
+}

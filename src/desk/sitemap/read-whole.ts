@@ -1,0 +1,161 @@
+import { finding } from '../../core/findings/catalogue.js';
+import type { Finding } from '../../core/findings/finding.js';
+import { forbiddingOf, namesSitemap } from '../../core/sitemap/forbidding.js';
+import { withLeave } from '../../core/sitemap/locations.js';
+import type { Beside } from '../../core/sitemap/read/beside.js';
+import { MAX_ADDRESSES } from '../../core/sitemap/read/limits.js';
+import {
+  childOf,
+  foldChildren,
+  sumOf,
+  type FileReading,
+  type WholeReading,
+} from '../../core/sitemap/reading.js';
+import { Fingerprint } from '../../core/sitemap/set/fingerprint.js';
+import { Sampler } from '../../core/sitemap/set/sampler.js';
+import { Seen } from '../../core/sitemap/set/seen.js';
+import type { EngineAgent, RobotsSeen } from '../../core/variants/keeping-out.js';
+import type { Net } from '../../net/net.js';
+import { robotsAt } from '../robots.js';
+import { Gathering } from './gathering.js';
+import { notReached, readFile } from './read-file.js';
+
+/** Children of one index that are read at the same time. Politeness bounds it again for each host. */
+const CHILDREN_AT_ONCE = 4;
+/** Addresses of an index that are held against one another at most: in 134 megabytes. */
+const MOST_COMPARED = 12_000_000;
+
+/** What a sitemap is read for, besides being judged. */
+export interface Order {
+  readonly now: Date;
+  readonly agents: readonly EngineAgent[];
+  readonly door?: Beside['door'];
+  readonly sampler?: Sampler;
+  /** Takes the addresses of one file, sorted. */
+  readonly keep?: (addresses: readonly string[]) => Promise<void>;
+}
+
+/** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
+export function readWhole(net: Net, url: string, order: Order): Promise<WholeReading> {
+  return new Round(net, url, order).read();
+}
+
+/** One reading of one sitemap with all that belongs to it. */
+class Round {
+  private readonly ask: ReturnType<Net['sharing']>;
+  private readonly robots = new Map<string, Promise<RobotsSeen>>();
+  private readonly fingerprint = new Fingerprint();
+  private readonly all = new Seen();
+  private compared = 0;
+
+  constructor(
+    private readonly net: Net,
+    private readonly url: string,
+    private readonly order: Order,
+  ) {
+    this.ask = net.sharing();
+  }
+
+  async read(): Promise<WholeReading> {
+    const { url } = this;
+    const top = await this.file(url, 0);
+    if (top.kind !== 'index') {
+      const { kind, entries, newestLastmod, extensions, findings } = top;
+      const fingerprint = this.fingerprint.toString();
+      return { kind, addresses: entries, children: [], newestLastmod, extensions, fingerprint, findings };
+    }
+    const urls = [...new Set(top.children)].slice(0, MAX_ADDRESSES);
+    const readings = await this.children(urls);
+    const all = readings.map((reading, at) => ({ url: urls[at] ?? '', reading }));
+    const counted = readings.filter(({ kind }) => kind !== null && kind !== 'index');
+    const dates = [top, ...readings].flatMap(({ newestLastmod }) => newestLastmod ?? []);
+    return {
+      kind: 'index',
+      addresses: counted.reduce((sum, { entries }) => sum + entries, 0),
+      children: all.map((one) => childOf(one.url, one.reading)),
+      newestLastmod: dates.sort((a, b) => Date.parse(a) - Date.parse(b)).at(-1) ?? null,
+      extensions: sumOf(readings.map((one) => one.extensions)),
+      fingerprint: this.fingerprint.toString(),
+      findings: [...top.findings, ...this.ofChildren(all)],
+    };
+  }
+
+  private ofChildren(all: readonly { url: string; reading: FileReading }[]): Finding[] {
+    const { url } = this;
+    const broken = all.filter(({ reading }) => reading.findings.some((one) => one.grade === 'stops'));
+    const nested = all.find(({ reading }) => reading.kind === 'index');
+    const findings: Finding[] = [];
+    if (broken[0])
+      findings.push(
+        finding('sitemap.child-fails', {
+          url,
+          count: broken.length,
+          children: all.length,
+          child: broken[0].url,
+        }),
+      );
+    if (nested) findings.push(finding('sitemap.nested-index', { url, child: nested.url }));
+    return [...findings, ...foldChildren(all.map(({ reading }) => reading.findings))];
+  }
+
+  private async children(urls: readonly string[]): Promise<FileReading[]> {
+    const readings: FileReading[] = [];
+    const lanes = Array.from({ length: CHILDREN_AT_ONCE }, async (_, lane) => {
+      for (let at = lane; at < urls.length; at += CHILDREN_AT_ONCE) {
+        const child = urls[at] ?? '';
+        const reason = `“${child.slice(0, 80)}” in ${this.url} is not a whole address.`;
+        readings[at] = URL.canParse(child) ? await this.file(child, at + 1) : notReached(child, reason);
+      }
+    });
+    await Promise.all(lanes);
+    return readings;
+  }
+
+  /** @param file its number, from 1 for the sitemaps of an index */
+  private async file(url: string, file: number): Promise<FileReading> {
+    const { now, agents, door, sampler, keep } = this.order;
+    const own = await this.robotsOf(url);
+    const forbids = forbiddingOf(own, agents);
+    const gathering = keep && new Gathering();
+    const reading = await readFile(this.net, url, now, {
+      ...(door ? { door } : {}),
+      ...(forbids ? { forbids } : {}),
+      ...(file === 0 ? {} : { isElsewhere: (hash) => this.isElsewhere(hash) }),
+      take: (hash, address, nth, isFirst) => {
+        gathering?.push(address);
+        if (!isFirst) return;
+        this.fingerprint.add(hash);
+        sampler?.offer(hash, address, file, nth);
+      },
+    });
+    if (keep && gathering && reading.entries > 0) await keep(gathering.sorted());
+    return { ...reading, findings: await this.withLeave(url, reading, own) };
+  }
+
+  private isElsewhere(hash: Parameters<NonNullable<Beside['isElsewhere']>>[0]): boolean {
+    if (this.compared >= MOST_COMPARED) return this.all.has(hash);
+    this.compared += 1;
+    return this.all.add(hash);
+  }
+
+  /** The findings, with what robots.txt files allow taken off. They are asked for only where it matters. */
+  private async withLeave(url: string, reading: FileReading, own: RobotsSeen): Promise<readonly Finding[]> {
+    const isOutside = reading.findings.some(({ code }) => code === 'sitemap.outside');
+    if (!isOutside && reading.onOtherHosts.length === 0) return reading.findings;
+    const names = [url, this.url];
+    const leaves = await Promise.all(
+      reading.onOtherHosts.map(async ({ host, first }) =>
+        namesSitemap(await this.robotsOf(first), names) ? [host] : [],
+      ),
+    );
+    const leave = { own: namesSitemap(own, names), hosts: new Set(leaves.flat()) };
+    return withLeave(url, reading, leave);
+  }
+
+  private robotsOf(url: string): Promise<RobotsSeen> {
+    const { origin } = new URL(url);
+    const known = this.robots.get(origin) ?? robotsAt(this.ask, url);
+    this.robots.set(origin, known);
+    return known;
+  }
+}

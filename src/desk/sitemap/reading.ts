@@ -1,0 +1,191 @@
+import { Op, type Transaction } from 'sequelize';
+import type { JobResult } from '../../api/documents.js';
+import { addressText } from '../../core/address/web-address.js';
+import { toForget } from '../../core/sitemap/keeping.js';
+import { stateOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
+import { Sampler } from '../../core/sitemap/set/sampler.js';
+import { judgeSurroundings, type Surroundings } from '../../core/sitemap/surroundings.js';
+import { durationMs } from '../../core/time/duration.js';
+import { newId } from '../../store/ids.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.js';
+import { ReadingRow, SitemapRow } from '../../store/models/sitemaps.js';
+import { VariantRow } from '../../store/models/variants.js';
+import { note } from '../journal.js';
+import type { NewPiece, Piece } from '../jobs/runner.js';
+import { OneAtATime } from '../one-at-a-time.js';
+import { nowText, type Desk } from '../parts.js';
+import { doorOf } from '../properties.js';
+import { findProperty, findSitemap } from '../refs.js';
+import { agentsOf, robotsAt } from '../robots.js';
+import { AddressKeeper, tidyChunks } from './address-keeper.js';
+import { followGaps, readEngines } from './engine-readings.js';
+import { readWhole } from './read-whole.js';
+import { samplePages } from './sample-pages.js';
+
+/** The sitemaps of an index that are kept one by one. */
+const MOST_CHILDREN = 5_000;
+
+interface ReadInput {
+  readonly sitemapId: string;
+  /** How many pages to try; as the settings say where it is not told. */
+  readonly sample?: number;
+  readonly seed?: number;
+}
+
+/** Two readings of one sitemap at once would ask for everything twice, and tidy away what the other is about to need. */
+const oneReading = new OneAtATime();
+
+/** One piece for each sitemap that is to be read. */
+export async function readPieces(which: {
+  property?: string;
+  sitemap?: string;
+  all?: boolean;
+  sample?: number;
+  seed?: number;
+}): Promise<NewPiece[]> {
+  const { sample, seed } = which;
+  const more = { ...(sample === undefined ? {} : { sample }), ...(seed === undefined ? {} : { seed }) };
+  const rows =
+    which.sitemap !== undefined
+      ? [await findSitemap(which.sitemap)]
+      : await SitemapRow.findAll({
+          where: which.property === undefined ? {} : { propertyId: (await findProperty(which.property)).id },
+          order: ['url'],
+        });
+  return rows.map((row) => {
+    const input: ReadInput = { sitemapId: row.id, ...more };
+    return { subject: row.url, input };
+  });
+}
+
+/** One piece of a reading job: our own reading, then what the engines say of theirs. */
+export function runRead(desk: Desk, piece: Piece): Promise<JobResult> {
+  const input = piece.input as ReadInput;
+  return oneReading.run(input.sitemapId, () => read(desk, piece, input));
+}
+
+async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResult> {
+  const row = await SitemapRow.findByPk(input.sitemapId, { rejectOnEmpty: true });
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  const keeper = await AddressKeeper.open(desk.store, row.id, desk.sitemaps.keepAddresses);
+  const seed = input.seed ?? (await ReadingRow.count({ where: { sitemapId: row.id } }));
+  const sampler = new Sampler(input.sample ?? desk.sitemaps.sample, seed);
+  const around = await surroundingsOf(desk, row);
+  const seen = await readWhole(desk.net, row.url, {
+    now: desk.clock.now(),
+    agents: around.agents,
+    door: await variantsOf(property),
+    sampler,
+    keep: (addresses) => keeper.take(addresses),
+  });
+  const sample = await samplePages(desk.net, row.url, sampler.picked(), around.agents);
+  const findings = [...seen.findings, ...judgeSurroundings(row.url, seen, around), ...sample.findings];
+  const whole = { ...seen, findings };
+  const state = stateOf(findings);
+  await desk.store.write(async (transaction) => {
+    const id = newId();
+    await ReadingRow.create(
+      {
+        id,
+        sitemapId: row.id,
+        at: nowText(desk),
+        kind: whole.kind,
+        addresses: whole.addresses,
+        before: around.before?.addresses ?? null,
+        children: whole.children.length,
+        newestLastmod: whole.newestLastmod,
+        extensions: whole.extensions,
+        fingerprint: whole.kind === null ? null : whole.fingerprint,
+        tried: sample.tried,
+        findings,
+      },
+      { transaction },
+    );
+    if (whole.kind !== null) {
+      await keeper.settle(id, transaction);
+      await keepChildren(row.id, whole.children, transaction);
+    }
+    await forget(desk, row.id, transaction);
+    await followGaps(row.id, transaction);
+    await note(desk, piece.actor, transaction, {
+      kind: 'sitemap.read',
+      says: `Read ${row.url}: ${state}, ${String(whole.addresses)} addresses.`,
+      property,
+    });
+  });
+  const troubles = await readEngines(desk, piece.actor, property, row.id);
+  return { says: say(whole, state, sample.tried, troubles), stops: state !== 'clean', sitemap: row.id };
+}
+
+function say(
+  { addresses, findings }: WholeReading,
+  state: string,
+  tried: number,
+  troubles: readonly string[],
+): string {
+  const worst =
+    findings.find((one) => one.grade === 'stops') ?? findings.find(({ grade }) => grade === 'harms');
+  const sampled = tried === 0 ? '' : `, ${String(tried)} of them tried`;
+  return [`${state}, ${String(addresses)} addresses${sampled}.`, worst?.says, ...troubles]
+    .filter(Boolean)
+    .join(' ');
+}
+
+/** What a reading is held against: the robots.txt beside it, and the reading before. */
+async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings> {
+  const [before, robots] = await Promise.all([
+    ReadingRow.findOne({ where: { sitemapId: row.id, kind: { [Op.ne]: null } }, order: [['at', 'DESC']] }),
+    robotsAt((url) => desk.net.page(url), row.url),
+  ]);
+  return {
+    robots,
+    agents: agentsOf(desk),
+    before: before && { addresses: before.addresses, at: new Date(before.at) },
+    now: desk.clock.now(),
+  };
+}
+
+/** The front door of a property and its other variants, as origins. */
+async function variantsOf(property: PropertyRow): Promise<{ origin: string; others: Set<string> }> {
+  const { origin } = new URL(addressText(doorOf(property)));
+  const rows = await VariantRow.findAll({
+    where: { propertyId: property.id, endedAt: null },
+    attributes: ['address'],
+  });
+  const others = new Set(rows.map(({ address }) => new URL(address).origin));
+  others.delete(origin);
+  return { origin, others };
+}
+
+/** The sitemaps of an index as they are now, beside how many addresses each had before. */
+async function keepChildren(
+  sitemapId: string,
+  children: readonly ChildReading[],
+  transaction: Transaction,
+): Promise<void> {
+  const rows = await ReadingChildRow.findAll({ where: { sitemapId }, transaction });
+  const before = new Map(rows.filter(({ kind }) => kind !== null).map((one) => [one.url, one.addresses]));
+  await ReadingChildRow.destroy({ where: { sitemapId }, transaction });
+  await ReadingChildRow.bulkCreate(
+    children
+      .slice(0, MOST_CHILDREN)
+      .map((child, seq) => ({ sitemapId, seq, ...child, before: before.get(child.url) ?? null })),
+    { transaction },
+  );
+}
+
+/** Lets go of readings that are older than the settings want them kept, and of what only they held. */
+async function forget(desk: Desk, sitemapId: string, transaction: Transaction): Promise<void> {
+  const { keepAll, keepWeekly } = desk.sitemaps;
+  const rows = await ReadingRow.findAll({ where: { sitemapId }, attributes: ['id', 'at'], transaction });
+  const old = toForget(
+    rows.map(({ id, at }) => ({ id, at: new Date(at) })),
+    { all: durationMs(keepAll), weekly: durationMs(keepWeekly) },
+    desk.clock.now(),
+  ).map(({ id }) => id);
+  if (old.length === 0) return;
+  await ReadingSetRow.destroy({ where: { readingId: old }, transaction });
+  await ReadingRow.destroy({ where: { id: old }, transaction });
+  await tidyChunks(sitemapId, transaction);
+}

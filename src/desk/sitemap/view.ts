@@ -1,0 +1,270 @@
+import type { ReadingLine, Sitemap, SitemapDetail, Submission } from '../../api/documents.js';
+import { addressText } from '../../core/address/web-address.js';
+import { judgeSubmission, knowsOnlyFeeds, tooManyOf, type KnownAt } from '../../core/sitemap/at-engine.js';
+import { NO_EXTENSIONS, stateOf } from '../../core/sitemap/reading.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { EnrolmentRow } from '../../store/models/enrolments.js';
+import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.js';
+import { EngineReadingRow, ReadingRow, type SubmissionRow } from '../../store/models/sitemaps.js';
+import { enrolmentFacts, type EnrolmentFacts } from '../facts.js';
+import { personNames } from '../journal.js';
+import { by } from '../newest.js';
+import type { Desk } from '../parts.js';
+import { doorOf } from '../properties.js';
+import { findProperty, findSitemap } from '../refs.js';
+import { countsOf, sitemapFacts, type SitemapFacts } from './facts.js';
+
+/** Children of an index that are shown. */
+const MOST_CHILDREN = 1_000;
+const MOST_READINGS = 400;
+
+/** The sitemaps of a property, or of all. @param brief whether the worst finding of each reading is enough */
+export async function listSitemaps(
+  desk: Desk,
+  propertyRef?: string,
+  brief = false,
+): Promise<{ items: Sitemap[] }> {
+  const properties =
+    propertyRef === undefined
+      ? await PropertyRow.findAll({ where: { archivedAt: null }, order: ['handle'] })
+      : [await findProperty(propertyRef)];
+  const items = await viewAll(desk, properties);
+  return { items: brief ? items.map(inBrief) : items };
+}
+
+function inBrief(sitemap: Sitemap): Sitemap {
+  const { reading } = sitemap;
+  if (!reading) return sitemap;
+  const worst = reading.findings.find(({ grade }) => grade === 'stops') ?? reading.findings[0];
+  return { ...sitemap, reading: { ...reading, findings: worst ? [worst] : [] } };
+}
+
+async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<Sitemap[]> {
+  const ids = properties.map(({ id }) => id);
+  const [enrolments, all] = await Promise.all([
+    EnrolmentRow.findAll({ where: { propertyId: ids, endedAt: null } }),
+    sitemapFacts(desk, ids),
+  ]);
+  const facts = new Map((await enrolmentFacts(desk, enrolments)).map((one) => [one.row.id, one]));
+  const sitemaps = [...all.values()].flat();
+  const [names, children] = await Promise.all([
+    personNames(sitemaps.flatMap((one) => one.submissions.map(({ engine }) => engine?.recordedBy))),
+    childrenOf(sitemaps.filter(({ reading }) => reading?.kind === 'index').map(({ row }) => row.id)),
+  ]);
+  return properties.flatMap((property) => {
+    const own = all.get(property.id) ?? [];
+    const known = knownOf(own, facts, children);
+    const door = new URL(addressText(doorOf(property))).origin;
+    const tooMany = tooManyOf(known, door);
+    return own.map((sitemap): Sitemap => {
+      const submissions = sitemap.submissions
+        .flatMap((one) => {
+          const enrolment = facts.get(one.row.enrolmentId);
+          if (!enrolment) return [];
+          return [viewSubmission(desk, sitemap, one, enrolment, { known, tooMany, names })];
+        })
+        .sort((a, b) => a.enrolmentName.localeCompare(b.enrolmentName));
+      return viewOne(property, sitemap, submissions);
+    });
+  });
+}
+
+/** Every submission of a property's sitemaps, as the rules for several of them see it, in the order of submission. */
+function knownOf(
+  own: readonly SitemapFacts[],
+  enrolments: ReadonlyMap<string, EnrolmentFacts>,
+  children: ReadonlyMap<string, readonly { url: string }[]>,
+): KnownAt[] {
+  return own
+    .flatMap((sitemap) => sitemap.submissions.map(({ row }) => ({ sitemap, row })))
+    .sort((a, b) => a.row.submittedAt.localeCompare(b.row.submittedAt))
+    .flatMap(({ sitemap, row }): KnownAt[] => {
+      const profile = enrolments.get(row.enrolmentId)?.profile;
+      if (!profile) return [];
+      return [
+        {
+          id: row.id,
+          engine: { id: profile.id, title: profile.title },
+          url: sitemap.row.url,
+          kind: sitemap.reading?.kind ?? null,
+          children: (children.get(sitemap.row.id) ?? []).map(({ url }) => url),
+        },
+      ];
+    });
+}
+
+async function childrenOf(sitemapIds: readonly string[]): Promise<Map<string, { url: string }[]>> {
+  const rows = await ReadingChildRow.findAll({
+    where: { sitemapId: [...sitemapIds] },
+    attributes: ['sitemapId', 'url'],
+    raw: true,
+  });
+  return by(rows, ({ sitemapId }) => sitemapId);
+}
+
+interface Beside {
+  readonly known: readonly KnownAt[];
+  readonly tooMany: ReturnType<typeof tooManyOf>;
+  readonly names: ReadonlyMap<string, string>;
+}
+
+function viewSubmission(
+  desk: Desk,
+  sitemap: SitemapFacts,
+  one: SitemapFacts['submissions'][number],
+  { profile, name }: EnrolmentFacts,
+  { known, tooMany, names }: Beside,
+): Submission {
+  const counts = countsOf(desk, profile, sitemap, one);
+  const { engine, row } = one;
+  const self = known.find(({ id }) => id === row.id);
+  const isTooMany = tooMany.get(row.id) ?? null;
+  const findings = self
+    ? judgeSubmission(self, counts, {
+        ours: sitemap.reading?.addresses ?? null,
+        found: engine?.found ?? null,
+        listed: engine?.listed ?? null,
+        readAt: engine?.readAt == null ? null : new Date(engine.readAt),
+        trouble: engine?.trouble ?? null,
+        tooMany: isTooMany,
+        feedAlone: knowsOnlyFeeds(known, profile.id),
+      })
+    : [];
+  return {
+    id: row.id,
+    enrolment: row.enrolmentId,
+    enrolmentName: name,
+    engine: { id: profile.id, title: profile.title },
+    byHand: profile.worked.how === 'hand',
+    sentAs: row.sentAs,
+    submittedAt: row.submittedAt,
+    engineReading: engine && viewEngineReading(engine, names),
+    counts: {
+      state: counts.state,
+      dueBy: counts.dueBy?.toISOString() ?? null,
+      gap: counts.gap,
+      since: counts.since?.toISOString() ?? null,
+      why: counts.why,
+    },
+    tooMany: isTooMany,
+    findings: findings.map((found) => ({ ...found, evidence: { ...found.evidence } })),
+  };
+}
+
+function viewEngineReading(
+  row: EngineReadingRow,
+  names: ReadonlyMap<string, string>,
+): NonNullable<Submission['engineReading']> {
+  return {
+    at: row.at,
+    readAt: row.readAt ?? null,
+    found: row.found ?? null,
+    listed: row.listed ?? null,
+    trouble: row.trouble ?? null,
+    recordedBy: row.recordedBy == null ? null : (names.get(row.recordedBy) ?? null),
+  };
+}
+
+function viewOne(
+  property: PropertyRow,
+  { row, reading, state }: SitemapFacts,
+  submissions: Submission[],
+): Sitemap {
+  return {
+    id: row.id,
+    property: { id: property.id, handle: property.handle },
+    url: row.url,
+    state,
+    reading: reading && {
+      ...viewLine(reading),
+      before: reading.before ?? null,
+      extensions: { ...(reading.extensions ?? NO_EXTENSIONS) },
+      tried: reading.tried,
+      findings: reading.findings.map((one) => ({ ...one, evidence: { ...one.evidence } })),
+    },
+    submissions,
+    createdAt: row.createdAt,
+  };
+}
+
+/** One reading in a line, as a history has it. */
+export function viewLine(row: ReadingRow): ReadingLine {
+  return {
+    id: row.id,
+    at: row.at,
+    kind: row.kind ?? null,
+    state: stateOf(row.findings),
+    addresses: row.addresses,
+    children: row.children,
+    newestLastmod: row.newestLastmod ?? null,
+    fingerprint: row.fingerprint ?? null,
+  };
+}
+
+export async function viewSitemap(desk: Desk, property: PropertyRow, id: string): Promise<Sitemap> {
+  const found = (await viewAll(desk, [property])).find((one) => one.id === id);
+  if (found) return found;
+  throw new Error('a sitemap that is there is shown');
+}
+
+/** One sitemap with the sitemaps in it, and what it and the engines' counts were over time. Throws Problem. */
+export async function showSitemap(desk: Desk, ref: string): Promise<SitemapDetail> {
+  const row = await findSitemap(ref);
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  const sitemap = await viewSitemap(desk, property, row.id);
+  const [children, total, readings] = await Promise.all([
+    ReadingChildRow.findAll({ where: { sitemapId: row.id }, order: ['seq'], limit: MOST_CHILDREN }),
+    ReadingChildRow.count({ where: { sitemapId: row.id } }),
+    ReadingRow.findAll({ where: { sitemapId: row.id }, order: [['at', 'DESC']], limit: MOST_READINGS }),
+  ]);
+  const [sets, engines] = await Promise.all([
+    ReadingSetRow.findAll({
+      where: { readingId: readings.map(({ id }) => id) },
+      attributes: ['readingId'],
+      raw: true,
+    }),
+    engineHistory(sitemap.submissions),
+  ]);
+  const kept = new Set(sets.map(({ readingId }) => readingId));
+  return {
+    ...sitemap,
+    children: children.map((one) => ({
+      url: one.url,
+      kind: one.kind ?? null,
+      state: one.state,
+      addresses: one.addresses,
+      before: one.before ?? null,
+      newestLastmod: one.newestLastmod ?? null,
+      says: one.says ?? null,
+    })),
+    childrenInAll: total,
+    readings: readings.map((one) => ({ ...viewLine(one), kept: kept.has(one.id) })),
+    engineReadings: engines,
+  };
+}
+
+/** What the engines said of a sitemap, oldest first. */
+async function engineHistory(submissions: readonly Submission[]): Promise<SitemapDetail['engineReadings']> {
+  const titleOf = new Map(submissions.map(({ id, engine }) => [id, engine]));
+  const rows = await EngineReadingRow.findAll({
+    where: { submissionId: [...titleOf.keys()] satisfies SubmissionRow['id'][] },
+    order: ['at'],
+    limit: MOST_READINGS,
+  });
+  return rows.flatMap((one) => {
+    const engine = titleOf.get(one.submissionId);
+    if (!engine) return [];
+    const { at, readAt, found, listed, trouble } = one;
+    return [
+      {
+        submission: one.submissionId,
+        engine,
+        at,
+        readAt: readAt ?? null,
+        found: found ?? null,
+        listed: listed ?? null,
+        trouble: trouble ?? null,
+      },
+    ];
+  });
+}
