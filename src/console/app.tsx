@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { lazy, Suspense, useEffect, type ReactNode } from 'react';
 import { Route, Routes } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
@@ -10,6 +10,15 @@ import { NextPage } from './pages/next.js';
 import { PropertyPage } from './pages/property.js';
 import { SignInPage } from './pages/sign-in.js';
 import { YardPage } from './pages/yard.js';
+
+/** Loaded when it is first opened. */
+const SitemapPages = lazy(() =>
+  import('./pages/sitemaps/pages.js').then((module) => ({ default: module.SitemapPages })),
+);
+
+function Later({ children }: { children: ReactNode }) {
+  return <Suspense fallback={<p className="waiting text-faint">Opening the page …</p>}>{children}</Suspense>;
+}
 
 /** Everything behind the sign-in. */
 export function App() {
@@ -31,6 +40,22 @@ export function App() {
       <Routes>
         <Route path="/" element={<YardPage person={person} />} />
         <Route path="/next" element={<NextPage />} />
+        <Route
+          path="/sitemaps"
+          element={
+            <Later>
+              <SitemapPages person={person} which="all" />
+            </Later>
+          }
+        />
+        <Route
+          path="/sitemaps/:id"
+          element={
+            <Later>
+              <SitemapPages person={person} which="one" />
+            </Later>
+          }
+        />
         <Route path="/engines" element={<EnginesPage person={person} />} />
         <Route path="/journal" element={<JournalPage />} />
         <Route path="/properties/:handle" element={<PropertyPage person={person} />} />

@@ -41,7 +41,8 @@ export function site(host: string, title: string, words: string, more: Partial<S
   };
 }
 
-const SEEDS = domainToASCII('hallig-sämerei.example');
+/** The seed growers' host has an accent. */
+export const SEEDS = domainToASCII('hallig-sämerei.example');
 
 /** The clients' websites, as their developers left them: nothing of ours is placed anywhere yet. */
 export function sites(): SiteState[] {

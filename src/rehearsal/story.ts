@@ -1,6 +1,7 @@
-import { Agency } from './agency.js';
 import { orderFor } from './developer.js';
 import { MISHAPS, type Mishap } from './mishaps.js';
+import { SEEDS } from './scenario.js';
+import { SitemapScenes } from './sitemap-scenes.js';
 
 const HOUR = 3_600_000;
 const DAY = 24 * HOUR;
@@ -9,7 +10,7 @@ const DAY = 24 * HOUR;
 export const STORY_MS = 17 * DAY;
 
 /** Tells the demo's story: what the agency at the harbour did in the last two weeks, by the product's own API. */
-export class Story extends Agency {
+export class Story extends SitemapScenes {
   async tell(): Promise<void> {
     await Promise.all([this.ferries(), this.clocks(), this.ropes(), this.bakery(), this.others()]);
     await this.later(3 * HOUR);
@@ -17,8 +18,11 @@ export class Story extends Agency {
     await this.later(20 * HOUR);
     await Promise.all([this.ferriesClaimed(), this.buttonsClaimed()]);
     await this.later(7 * DAY);
-    await Promise.all([this.seeds(), this.tea(), this.bakeryMoves()]);
-    await this.later(5 * DAY);
+    await Promise.all([this.seeds(), this.tea(), this.bakeryMoves(), this.ferriesGrow(131)]);
+    await this.later(2 * DAY);
+    await this.ferriesGrow(138);
+    await this.later(3 * DAY);
+    await Promise.all([this.read('tea'), this.ferriesGrow(136)]);
     await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'txt' });
     await this.later(DAY);
     // The clock mender's new theme lost the tag; the day before, the host had reset the zone.
@@ -27,6 +31,7 @@ export class Story extends Agency {
     await this.sundrelPauses();
     await this.later(Math.max(0, Date.now() - 2 * HOUR - this.world.file.now().getTime()));
     await Promise.all([this.ropesPlacedLate(), this.othersPlaced()]);
+    await this.seedsFall(SEEDS);
     await this.later(2 * HOUR);
     await this.morning();
   }
@@ -61,12 +66,7 @@ export class Story extends Agency {
 
   private async ferriesClaimed(): Promise<void> {
     await this.claim('ferries');
-    const sitemap = await this.jonas.addSitemap({ body: { property: 'ferries', address: 'sitemap.xml' } });
-    await this.jonas.finished(
-      await this.jonas.submitSitemap({
-        body: { sitemap: sitemap.id, enrolments: ['ferries@veldrane:address', 'ferries@ostrime'] },
-      }),
-    );
+    await this.ferriesSubmitted();
   }
 
   /** Held by name and by address; an update of the theme will take both away. */
@@ -88,12 +88,7 @@ export class Story extends Agency {
     await this.place('clocks@veldrane:name', 'dns');
     await this.place('clocks@veldrane:address', 'meta');
     await this.claim('clocks');
-    const sitemap = await this.marit.addSitemap({ body: { property: 'clocks', address: '/sitemap.xml' } });
-    await this.marit.finished(
-      await this.marit.submitSitemap({
-        body: { sitemap: sitemap.id, enrolments: ['clocks@veldrane:address'] },
-      }),
-    );
+    await this.submitted(await this.noted('clocks', '/sitemap.xml'), 'clocks@veldrane:address');
   }
 
   /** The token of one engine was got and never placed: it is void by now. */
@@ -135,6 +130,7 @@ export class Story extends Agency {
     });
     await this.order({ do: 'odd-variant', origin: 'https://pebble-rye.example', how: 'page' });
     await this.jonas.finished(await this.jonas.lookAtVariants({ body: { properties: ['bakery'] } }));
+    await this.bakeryNoted();
   }
 
   /** By the time that the developer placed the tag, another had taken its token's place. */
@@ -200,6 +196,7 @@ export class Story extends Agency {
         body: { enrolments: ['buttons@veldrane:address'], method: 'meta', anyway: true },
       }),
     );
+    await this.museumNoted();
   }
 
   /** One engine is worked by hand and holds; another was only enrolled. */
@@ -222,10 +219,8 @@ export class Story extends Agency {
       params: { enrolment: 'seeds@brindle' },
       body: { verdict: 'confirmed', method: 'file' },
     });
-    const { id } = await this.jonas.addSitemap({ body: { property: 'seeds', address: 'sitemap.xml' } });
-    await this.jonas.finished(
-      await this.jonas.submitSitemap({ body: { sitemap: id, enrolments: ['seeds@brindle'] } }),
-    );
+    await this.submitted(await this.noted('seeds', 'sitemap.xml'), 'seeds@brindle');
+    await this.read('seeds');
   }
 
   private async seedsCounted(): Promise<void> {
@@ -250,6 +245,7 @@ export class Story extends Agency {
     await this.tokens('tea@ostrime', 'meta');
     await this.place('tea@ostrime:address', 'meta');
     await this.claim('tea@ostrime');
+    await this.teaSubmitted();
     await this.marit.editAccount({
       params: { account: 'ostrime/compass-own' },
       body: { passedOnTo: 'compass' },
@@ -259,19 +255,14 @@ export class Story extends Agency {
   /** An engine switches one of its functions off for weeks. */
   private async sundrelPauses(): Promise<void> {
     await this.order({ do: 'engine', engine: 'sundrel', suspend: { work: 'sitemaps', ms: 24 * DAY } });
-    const { items } = await this.marit.listSitemaps({ query: { property: 'ferries' } });
-    await this.marit.finished(
-      await this.marit.submitSitemap({
-        body: { sitemap: items[0]?.id ?? '', enrolments: ['ferries@sundrel'] },
-      }),
-    );
+    await this.submitted(await this.noted('ferries', 'sitemap.xml'), 'ferries@sundrel');
   }
 
   /** The morning's round: everything is checked and read once more. */
   private async morning(): Promise<void> {
     const [checks, readings, variants] = await Promise.all([
       this.marit.check({ body: { all: true } }),
-      this.marit.readSitemaps({ body: { all: true } }),
+      this.marit.readSitemaps({ body: { all: true, sample: 20 } }),
       this.marit.lookAtVariants({ body: { properties: ['bakery', 'light', 'tides'] } }),
     ]);
     await Promise.all([

@@ -6,7 +6,7 @@ import {
   type KnownAt,
 } from '../../src/core/sitemap/at-engine.js';
 import { compareCounts, type CountFacts } from '../../src/core/sitemap/comparison.js';
-import { forbiddingOf, keepsUsOut, namesSitemap } from '../../src/core/sitemap/forbidding.js';
+import { forbiddingOf, keptFromUs, namesSitemap } from '../../src/core/sitemap/forbidding.js';
 import { toForget } from '../../src/core/sitemap/keeping.js';
 import { withLeave } from '../../src/core/sitemap/locations.js';
 import type { Beside } from '../../src/core/sitemap/read/beside.js';
@@ -59,8 +59,9 @@ describe('what a file is held against', () => {
     expect(forbiddingOf(robots('User-agent: *\nAllow: /'), AGENTS)).toBeUndefined();
     expect(forbiddingOf(robots('Disallow: /', 404), AGENTS)).toBeUndefined();
     expect(forbiddingOf(null, AGENTS)).toBeUndefined();
-    expect(keepsUsOut(robots('User-agent: *\nDisallow: /cellar'), '/cellar/x')).toBe(true);
-    expect(keepsUsOut(robots('User-agent: veldrane-reader\nDisallow: /'), '/')).toBe(false);
+    const keptFrom = keptFromUs(robots('User-agent: *\nDisallow: /cellar'));
+    expect([keptFrom?.('/cellar/x'), keptFrom?.('/attic')]).toEqual([true, false]);
+    expect(keptFromUs(robots('User-agent: veldrane-reader\nDisallow: /'))?.('/')).toBe(false);
   });
   it('the front door, for a file at another variant', () => {
     const door = { origin: DOOR, others: new Set(['http://quay.example']) };

@@ -32,9 +32,9 @@ function compared({ counts }: Submission): string {
     case 'equal':
       return 'equal';
     case 'apart':
-      return gap === null ? 'ours is unread' : `apart by ${sign(gap)} since ${when(since)}`;
+      return gap === null ? 'ours is unread' : `${sign(gap)} than ours since ${when(since)}`;
     case 'behind':
-      return `was right when it looked; ${sign(gap ?? 0)} since ${when(since)}`;
+      return `right when it looked; ours changed ${when(since)}`;
     case 'waiting':
       return `waiting, due by ${when(dueBy)}`;
     case 'overdue':
@@ -151,7 +151,7 @@ export function printSitemap(sitemap: SitemapDetail): void {
     table(
       ['in it', 'reading', 'addresses', 'was', 'newest date', ''],
       children.map((one) => [
-        one.url,
+        short(one.url, sitemap.url),
         one.state,
         String(one.addresses),
         String(one.before ?? '–'),
@@ -165,15 +165,15 @@ export function printSitemap(sitemap: SitemapDetail): void {
   }
   say();
   table(
-    ['our readings (UTC)', 'reading', 'addresses', 'newest date', 'set'],
+    ['our readings (UTC)', 'reading', 'addresses', 'newest date', ''],
     readings
       .slice(0, SHOWN)
-      .map((one) => [
+      .map((one, at) => [
         when(one.at),
         one.state,
         one.kind === null ? '–' : String(one.addresses),
         one.newestLastmod ?? '–',
-        one.fingerprint === null ? '–' : one.fingerprint.slice(-8) + (one.kept ? '' : ' (counts only)'),
+        one.fingerprint === readings[at + 1]?.fingerprint ? 'the same addresses' : '',
       ]),
     'Never read so far. “sitemap read PROPERTY” reads it.',
   );
@@ -181,6 +181,12 @@ export function printSitemap(sitemap: SitemapDetail): void {
     say();
     printFindings([sitemap]);
   }
+}
+
+/** An address without its host, where that goes without saying. */
+function short(url: string, beside: string): string {
+  const { origin } = new URL(beside);
+  return url.startsWith(`${origin}/`) ? url.slice(origin.length) : url;
 }
 
 /** What came and went, the first few of each. */

@@ -8,6 +8,7 @@ import { Button } from './button.js';
 const PAGES = [
   { to: '/', title: 'Yard' },
   { to: '/next', title: 'Next steps' },
+  { to: '/sitemaps', title: 'Sitemaps' },
   { to: '/engines', title: 'Engines' },
   { to: '/journal', title: 'Journal' },
 ];

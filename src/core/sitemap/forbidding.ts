@@ -33,11 +33,13 @@ export function forbiddingOf(seen: RobotsSeen | null, agents: readonly EngineAge
   };
 }
 
-/** Whether a robots.txt keeps us ourselves, who are nobody that it names, from an address. */
-export function keepsUsOut(seen: RobotsSeen | null, path: string): boolean {
-  if (seen?.status !== 200) return false;
-  const { rule } = decidingRule(readRobots(seen.text), null, path);
-  return rule !== null && !rule.allows;
+/**
+ * What a robots.txt keeps us ourselves from, who are nobody that it names.
+ * @returns undefined where it keeps us from nothing
+ */
+export function keptFromUs(seen: RobotsSeen | null): ((path: string) => boolean) | undefined {
+  const forbids = forbiddingOf(seen, [{ title: 'we', agent: null }]);
+  return forbids && ((path) => forbids(path) !== null);
 }
 
 /** Whether a robots.txt names a sitemap (sitemaps.org protocol, "Specifying the Sitemap location in your robots.txt file"). */

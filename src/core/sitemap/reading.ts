@@ -1,3 +1,4 @@
+import { graded } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import type { SitemapFormat } from '../profile/profile.js';
 import type { OnOtherHost } from './read/beside.js';
@@ -34,9 +35,15 @@ export interface FileReading {
 /** How a sitemap stood at its latest reading. */
 export type SitemapState = 'unread' | 'clean' | 'flawed' | 'unreachable';
 
-/** The state that a reading's findings amount to. */
-export function stateOf(findings: readonly Finding[]): SitemapState {
-  if (findings.some((one) => one.code === 'sitemap.not-reached')) return 'unreachable';
+/** The state that a reading amounts to. */
+export function stateOf({
+  kind,
+  findings,
+}: {
+  readonly kind?: SitemapKind | null;
+  readonly findings: readonly Finding[];
+}): SitemapState {
+  if (kind == null && findings.some((one) => one.code === 'sitemap.not-reached')) return 'unreachable';
   return findings.some((one) => one.grade !== 'note') ? 'flawed' : 'clean';
 }
 
@@ -73,7 +80,7 @@ export function childOf(url: string, { kind, entries, newestLastmod, findings }:
     kind,
     addresses: entries,
     newestLastmod,
-    state: stateOf(findings),
+    state: stateOf({ kind, findings }),
     says: worst?.says ?? null,
   };
 }
@@ -87,9 +94,10 @@ export function foldChildren(all: readonly (readonly Finding[])[]): Finding[] {
   for (const one of all.flat())
     if (one.grade !== 'note') kinds.set(one.code, [...(kinds.get(one.code) ?? []), one]);
   return [...kinds.values()].flatMap((some) => {
-    const [most] = [...some].sort(
-      (a, b) => Number(b.evidence['count'] ?? 0) - Number(a.evidence['count'] ?? 0),
-    );
+    const [most] = some
+      // What stops one of them does not stop the others, nor the index.
+      .map((one) => (one.grade === 'stops' ? graded('harms', one) : one))
+      .sort((a, b) => Number(b.evidence['count'] ?? 0) - Number(a.evidence['count'] ?? 0));
     if (!most) return [];
     if (some.length === 1) return [most];
     return [

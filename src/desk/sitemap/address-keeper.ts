@@ -6,6 +6,8 @@ import { addressesIn, chunksOf } from '../../core/sitemap/set/chunks.js';
 import type { KeptSet } from '../../core/sitemap/set/difference.js';
 import type { Store } from '../../store/store.js';
 import { AddressChunkRow, ReadingSetRow } from '../../store/models/reading-sets.js';
+import type { Gathering } from './gathering.js';
+import type { Keeper } from './read-whole.js';
 import { ReadingRow } from '../../store/models/sitemaps.js';
 
 const pack = promisify(deflateRaw);
@@ -19,9 +21,10 @@ const AT_ONCE = 200;
  * Keeps the addresses of one reading, in chunks that readings of the same sitemap share: what did not change costs
  * nothing but the chunk's name.
  */
-export class AddressKeeper {
+export class AddressKeeper implements Keeper {
   private readonly names: string[] = [];
   private count = 0;
+  private last = Promise.resolve();
 
   private constructor(
     private readonly store: Store,
@@ -36,10 +39,19 @@ export class AddressKeeper {
     return new AddressKeeper(store, sitemapId, new Set(rows.map(({ name }) => name)), most);
   }
 
-  /** Takes the addresses of one file. @param addresses sorted */
-  async take(addresses: readonly string[]): Promise<void> {
+  get isFull(): boolean {
+    return this.count > this.most;
+  }
+
+  /** Takes the addresses of one file; of one at a time, since each costs a few megabytes while it is packed. */
+  take(addresses: Gathering): Promise<void> {
+    this.last = this.last.then(() => this.keep(addresses.sorted()));
+    return this.last;
+  }
+
+  private async keep(addresses: readonly string[]): Promise<void> {
     this.count += addresses.length;
-    if (this.count > this.most) return;
+    if (this.isFull) return;
     let fresh: { sitemapId: string; name: string; packed: Buffer }[] = [];
     for (const { text } of chunksOf(addresses)) {
       const name = createHash('sha256')
@@ -57,7 +69,7 @@ export class AddressKeeper {
 
   /** Writes down what the reading holds. Chunks without a reading, as a crash leaves them, go with the next tidying. */
   async settle(readingId: string, transaction: Transaction): Promise<void> {
-    if (this.count > this.most) return;
+    if (this.isFull) return;
     const chunks = Buffer.from([...new Set(this.names)].join(''), 'hex');
     await ReadingSetRow.create({ readingId, chunks }, { transaction });
   }

@@ -13,7 +13,7 @@ const USUAL = 100;
 /**
  * What came and what went between two readings of a sitemap. Throws Problem.
  * @param query readings by identifier or by day, such as `2026-11-12`, by which the last of that day is meant; the newest
- *   one and the one before where they are not named
+ *   one, and the last before that held other addresses, where they are not named
  */
 export async function compareReadings(
   ref: string,
@@ -54,7 +54,11 @@ async function readingOf(
   const order: [string, string][] = [['at', 'DESC']];
   if (named === undefined) {
     const earlier = before ? { at: { [Op.lt]: before.at } } : {};
-    const row = await ReadingRow.findOne({ where: { ...readable, ...earlier }, order });
+    // What it held before it came to hold what it holds now says more than the same once more.
+    const others = { fingerprint: { [Op.ne]: before?.fingerprint ?? '' } };
+    const row =
+      (before && (await ReadingRow.findOne({ where: { ...readable, ...earlier, ...others }, order }))) ??
+      (await ReadingRow.findOne({ where: { ...readable, ...earlier }, order }));
     if (row) return row;
     throw new Problem(
       'no-such-reading',

@@ -44,7 +44,7 @@ export async function sitemapFacts(
     return {
       row,
       reading,
-      state: reading ? stateOf(reading.findings) : 'unread',
+      state: reading ? stateOf(reading) : 'unread',
       submissions: (submissionsOf.get(row.id) ?? []).map((one) => ({
         row: one,
         engine: engineOf.get(one.id) ?? null,

@@ -1,6 +1,6 @@
 import { finding } from '../../core/findings/catalogue.js';
 import type { Finding } from '../../core/findings/finding.js';
-import { forbiddingOf, namesSitemap } from '../../core/sitemap/forbidding.js';
+import { forbiddingOf, keptFromUs, namesSitemap } from '../../core/sitemap/forbidding.js';
 import { withLeave } from '../../core/sitemap/locations.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
 import { MAX_ADDRESSES } from '../../core/sitemap/read/limits.js';
@@ -21,8 +21,8 @@ import { Gathering } from './gathering.js';
 import { notReached, readFile } from './read-file.js';
 
 /** Children of one index that are read at the same time. Politeness bounds it again for each host. */
-const CHILDREN_AT_ONCE = 4;
-/** Addresses of an index that are held against one another at most: in 134 megabytes. */
+const CHILDREN_AT_ONCE = 2;
+/** Addresses of an index that are held against one another at most: in 110 megabytes. */
 const MOST_COMPARED = 12_000_000;
 
 /** What a sitemap is read for, besides being judged. */
@@ -31,8 +31,15 @@ export interface Order {
   readonly agents: readonly EngineAgent[];
   readonly door?: Beside['door'];
   readonly sampler?: Sampler;
-  /** Takes the addresses of one file, sorted. */
-  readonly keep?: (addresses: readonly string[]) => Promise<void>;
+  readonly keeper?: Keeper;
+}
+
+/** Who keeps the addresses. */
+export interface Keeper {
+  /** Whether it wants no more. */
+  readonly isFull: boolean;
+  /** Takes the addresses of one file. */
+  take(addresses: Gathering): Promise<void>;
 }
 
 /** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
@@ -46,7 +53,6 @@ class Round {
   private readonly robots = new Map<string, Promise<RobotsSeen>>();
   private readonly fingerprint = new Fingerprint();
   private readonly all = new Seen();
-  private compared = 0;
 
   constructor(
     private readonly net: Net,
@@ -101,23 +107,31 @@ class Round {
   private async children(urls: readonly string[]): Promise<FileReading[]> {
     const readings: FileReading[] = [];
     const lanes = Array.from({ length: CHILDREN_AT_ONCE }, async (_, lane) => {
+      const seen = new Seen();
       for (let at = lane; at < urls.length; at += CHILDREN_AT_ONCE) {
         const child = urls[at] ?? '';
         const reason = `“${child.slice(0, 80)}” in ${this.url} is not a whole address.`;
-        readings[at] = URL.canParse(child) ? await this.file(child, at + 1) : notReached(child, reason);
+        readings[at] = URL.canParse(child) ? await this.file(child, at + 1, seen) : notReached(child, reason);
+        seen.clear();
       }
     });
     await Promise.all(lanes);
     return readings;
   }
 
-  /** @param file its number, from 1 for the sitemaps of an index */
-  private async file(url: string, file: number): Promise<FileReading> {
-    const { now, agents, door, sampler, keep } = this.order;
+  /**
+   * @param file its number, from 1 for the sitemaps of an index
+   * @param seen an empty table for its addresses
+   */
+  private async file(url: string, file: number, seen = new Seen()): Promise<FileReading> {
+    const { now, agents, door, sampler, keeper } = this.order;
     const own = await this.robotsOf(url);
     const forbids = forbiddingOf(own, agents);
-    const gathering = keep && new Gathering();
+    const keptFrom = keptFromUs(own);
+    const { origin } = new URL(url);
+    const gathering = keeper?.isFull === false ? new Gathering() : null;
     const reading = await readFile(this.net, url, now, {
+      seen,
       ...(door ? { door } : {}),
       ...(forbids ? { forbids } : {}),
       ...(file === 0 ? {} : { isElsewhere: (hash) => this.isElsewhere(hash) }),
@@ -125,16 +139,16 @@ class Round {
         gathering?.push(address);
         if (!isFirst) return;
         this.fingerprint.add(hash);
+        if (keptFrom && address.startsWith(origin) && keptFrom(address.slice(origin.length))) return;
         sampler?.offer(hash, address, file, nth);
       },
     });
-    if (keep && gathering && reading.entries > 0) await keep(gathering.sorted());
+    if (gathering && reading.entries > 0) await keeper?.take(gathering);
     return { ...reading, findings: await this.withLeave(url, reading, own) };
   }
 
   private isElsewhere(hash: Parameters<NonNullable<Beside['isElsewhere']>>[0]): boolean {
-    if (this.compared >= MOST_COMPARED) return this.all.has(hash);
-    this.compared += 1;
+    if (this.all.size >= MOST_COMPARED) return this.all.has(hash);
     return this.all.add(hash);
   }
 

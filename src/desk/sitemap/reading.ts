@@ -77,12 +77,12 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
     agents: around.agents,
     door: await variantsOf(property),
     sampler,
-    keep: (addresses) => keeper.take(addresses),
+    keeper,
   });
   const sample = await samplePages(desk.net, row.url, sampler.picked(), around.agents);
   const findings = [...seen.findings, ...judgeSurroundings(row.url, seen, around), ...sample.findings];
   const whole = { ...seen, findings };
-  const state = stateOf(findings);
+  const state = stateOf(whole);
   await desk.store.write(async (transaction) => {
     const id = newId();
     await ReadingRow.create(
@@ -106,7 +106,9 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
       await keeper.settle(id, transaction);
       await keepChildren(row.id, whole.children, transaction);
     }
-    await forget(desk, row.id, transaction);
+    const isTidied = await forget(desk, row.id, transaction);
+    // Of one that proved too large, what was kept until then is of no use.
+    if (keeper.isFull && !isTidied) await tidyChunks(row.id, transaction);
     await followGaps(row.id, transaction);
     await note(desk, piece.actor, transaction, {
       kind: 'sitemap.read',
@@ -175,8 +177,11 @@ async function keepChildren(
   );
 }
 
-/** Lets go of readings that are older than the settings want them kept, and of what only they held. */
-async function forget(desk: Desk, sitemapId: string, transaction: Transaction): Promise<void> {
+/**
+ * Lets go of readings that are older than the settings want them kept, and of what only they held.
+ * @returns whether there were any
+ */
+async function forget(desk: Desk, sitemapId: string, transaction: Transaction): Promise<boolean> {
   const { keepAll, keepWeekly } = desk.sitemaps;
   const rows = await ReadingRow.findAll({ where: { sitemapId }, attributes: ['id', 'at'], transaction });
   const old = toForget(
@@ -184,8 +189,9 @@ async function forget(desk: Desk, sitemapId: string, transaction: Transaction): 
     { all: durationMs(keepAll), weekly: durationMs(keepWeekly) },
     desk.clock.now(),
   ).map(({ id }) => id);
-  if (old.length === 0) return;
+  if (old.length === 0) return false;
   await ReadingSetRow.destroy({ where: { readingId: old }, transaction });
   await ReadingRow.destroy({ where: { id: old }, transaction });
   await tidyChunks(sitemapId, transaction);
+  return true;
 }

@@ -1,7 +1,7 @@
-import { keepsUsOut } from '../../core/sitemap/forbidding.js';
+import { keptFromUs } from '../../core/sitemap/forbidding.js';
 import { judgePageOf, judgeSample, type SampledPage } from '../../core/sitemap/sample.js';
 import type { Finding } from '../../core/findings/finding.js';
-import type { EngineAgent, RobotsSeen } from '../../core/variants/keeping-out.js';
+import type { EngineAgent } from '../../core/variants/keeping-out.js';
 import type { Net } from '../../net/net.js';
 import { robotsAt } from '../robots.js';
 
@@ -18,16 +18,16 @@ export async function samplePages(
   addresses: readonly string[],
   agents: readonly EngineAgent[],
 ): Promise<{ tried: number; findings: Finding[] }> {
-  const robots = new Map<string, Promise<RobotsSeen>>();
+  const robots = new Map<string, Promise<ReturnType<typeof keptFromUs>>>();
   const pages: SampledPage[] = [];
   const waiting = addresses.filter((address) => URL.canParse(address)).reverse();
   const lane = async (): Promise<void> => {
     for (let address = waiting.pop(); address !== undefined; address = waiting.pop()) {
       const { origin, pathname, search, protocol } = new URL(address);
       if (!protocol.startsWith('http')) continue;
-      const seen = robots.get(origin) ?? robotsAt((one) => net.page(one), address);
-      robots.set(origin, seen);
-      if (keepsUsOut(await seen, pathname + search)) continue;
+      const kept = robots.get(origin) ?? robotsAt((one) => net.page(one), address).then(keptFromUs);
+      robots.set(origin, kept);
+      if ((await kept)?.(pathname + search) === true) continue;
       pages.push(judgePageOf(address, await net.page(address), agents));
     }
   };

@@ -35,7 +35,9 @@ export async function listSitemaps(
 function inBrief(sitemap: Sitemap): Sitemap {
   const { reading } = sitemap;
   if (!reading) return sitemap;
-  const worst = reading.findings.find(({ grade }) => grade === 'stops') ?? reading.findings[0];
+  const worst = ['stops', 'harms', 'note'].flatMap((grade) =>
+    reading.findings.filter((one) => one.grade === grade),
+  )[0];
   return { ...sitemap, reading: { ...reading, findings: worst ? [worst] : [] } };
 }
 
@@ -193,7 +195,7 @@ export function viewLine(row: ReadingRow): ReadingLine {
     id: row.id,
     at: row.at,
     kind: row.kind ?? null,
-    state: stateOf(row.findings),
+    state: stateOf(row),
     addresses: row.addresses,
     children: row.children,
     newestLastmod: row.newestLastmod ?? null,

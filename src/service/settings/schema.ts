@@ -47,7 +47,7 @@ export const settingsSchema = Joi.object({
     keepAll: duration('P60D'),
     keepWeekly: duration('P104W'),
     /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
-    keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(2_000_000),
+    keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(1_000_000),
   }).default(),
   net: Joi.object({
     resolver: Joi.alternatives(Joi.string().ip({ cidr: 'forbidden' }), endpointText)

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
-import type { Property, Sitemap, Submission } from '../../../api/documents.js';
+import { Link } from 'react-router';
+import type { Property, Sitemap } from '../../../api/documents.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Field } from '../../parts/field.js';
@@ -8,113 +9,46 @@ import { FindingView } from '../../parts/finding-view.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
-import { RecordCounts } from './by-hand.js';
 import { WorkButton } from '../../parts/work-button.js';
+import { Counts } from '../sitemaps/counts.js';
+import { Withdraw } from '../sitemaps/withdrawing.js';
+import { Change, kindWords } from '../sitemaps/words.js';
 import { SinglePages } from './single-pages.js';
-
-function Compared({ counts }: { counts: Submission['counts'] }) {
-  switch (counts.state) {
-    case 'equal':
-      return <>equal to ours</>;
-    case 'apart':
-      return <>{counts.gap === null ? 'ours is unread' : `apart by ${String(counts.gap)}`}</>;
-    case 'waiting':
-      return (
-        <>
-          waiting, due by <When time={counts.dueBy} />
-        </>
-      );
-    case 'overdue':
-      return (
-        <>
-          overdue since <When time={counts.dueBy} />
-        </>
-      );
-    case 'troubled':
-      return <>the engine could not read it</>;
-  }
-}
-
-function kindWords({ kind, children }: NonNullable<Sitemap['reading']>): string {
-  switch (kind) {
-    case 'index':
-      return `index of ${String(children)}`;
-    case 'rss':
-      return 'RSS feed';
-    case 'atom':
-      return 'Atom feed';
-    case 'text':
-      return 'list of addresses';
-    case 'urlset':
-    case null:
-      return 'sitemap';
-  }
-}
 
 function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean }) {
   const { reading, submissions } = sitemap;
+  const findings = [
+    ...(reading?.findings ?? []).map((one) => ({ one, isOurs: false })),
+    ...submissions.flatMap((submission) => submission.findings.map((one) => ({ one, isOurs: true }))),
+  ];
   return (
     <section aria-label={sitemap.url} className="mb-4 border border-rule bg-sheet p-4">
-      <h2 className="font-mono text-base break-all">{sitemap.url}</h2>
-      <p className="mt-1 text-sm">
+      <h2 className="font-mono text-base break-all">
+        <Link to={`/sitemaps/${sitemap.id}`}>{sitemap.url}</Link>
+      </h2>
+      <p className="mt-1 mb-3 text-sm">
         <strong>{sitemap.state}</strong>
         {reading && (
           <>
-            , {reading.kind === null ? '' : `${kindWords(reading)}, `}
-            {reading.addresses} addresses{' '}
+            , {kindWords(reading)}, {reading.addresses} addresses{' '}
+            <Change now={reading.addresses} before={reading.before} />{' '}
             <span className="text-faint">
               read <When time={reading.at} />
             </span>
           </>
         )}
       </p>
-      <ul className="mt-2 space-y-2 text-sm">
-        {reading?.findings.map((one) => (
-          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} />
+      <Counts sitemap={sitemap} mayWork={mayWork} />
+      <ul className="mt-3 space-y-2 text-sm">
+        {findings.map(({ one, isOurs }) => (
+          <FindingView
+            key={one.code + one.says}
+            one={one}
+            tells={['stops', 'harms', 'note']}
+            isOurs={isOurs}
+          />
         ))}
       </ul>
-      {submissions.length > 0 && (
-        <div className="overflow-x-auto">
-          <table className="mt-2 w-full text-sm">
-            <thead className="text-faint">
-              <tr>
-                {['Engine', 'Sent as', 'Ours', 'Found', 'Listed', 'Last read', 'Compared'].map((title) => (
-                  <th key={title} scope="col" className="pr-4">
-                    {title}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {submissions.map((one) => (
-                <tr key={one.id} className="border-t border-rule">
-                  <th scope="row" className="py-1 pr-4">
-                    {one.engine.title}
-                  </th>
-                  <td className="pr-4 font-mono break-all">{one.sentAs}</td>
-                  <td className="pr-4 tabular-nums">{reading?.addresses ?? '–'}</td>
-                  <td className="pr-4 tabular-nums">{one.engineReading?.found ?? '–'}</td>
-                  <td className="pr-4 tabular-nums">{one.engineReading?.listed ?? '–'}</td>
-                  <td className="pr-4">
-                    <When time={one.engineReading?.readAt ?? null} />
-                  </td>
-                  <td className="pr-4">
-                    <Compared counts={one.counts} />
-                    {one.engineReading?.recordedBy != null && (
-                      <span className="text-faint"> (recorded by {one.engineReading.recordedBy})</span>
-                    )}
-                    {mayWork && one.byHand && (
-                      <span className="ml-2">
-                        <RecordCounts submission={one} />
-                      </span>
-                    )}
-                  </td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
-        </div>
-      )}
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>
@@ -153,6 +87,10 @@ function AddSitemap({ property }: { property: Property }) {
   );
 }
 
+function spare(sitemaps: readonly Sitemap[]) {
+  return sitemaps.flatMap(({ submissions }) => submissions.filter(({ tooMany }) => tooMany !== null));
+}
+
 export function SitemapList({ property, mayWork }: { property: Property; mayWork: boolean }) {
   const sitemaps = useQuery({
     queryKey: ['sitemaps', property.id],
@@ -166,12 +104,17 @@ export function SitemapList({ property, mayWork }: { property: Property; mayWork
             <Notice kind="note">No sitemap is noted yet. Have them looked for, or note one below.</Notice>
           )}
           {mayWork && (
-            <div className="my-3">
+            <div className="my-3 flex flex-wrap gap-3">
               <WorkButton
                 start={() => api.findSitemaps({ params: { property: property.id }, body: { note: true } })}
               >
                 Look for sitemaps
               </WorkButton>
+              {spare(items).length > 0 && (
+                <Withdraw submissions={spare(items)}>
+                  {`Withdraw what is one too many (${String(spare(items).length)})`}
+                </Withdraw>
+              )}
             </div>
           )}
           {items.map((sitemap) => (

@@ -1,11 +1,15 @@
 import type { Hash } from '../set/hash.js';
 
+import type { Seen } from '../set/seen.js';
+
 /** What a file is held against while it is read, and who takes its addresses. All of it may be missing. */
 export interface Beside {
   /** The property's front door, and its other variants, as origins. */
   readonly door?: { readonly origin: string; readonly others: ReadonlySet<string> };
   /** What keeps engines from an address of the file's own host; null where nothing does. */
   readonly forbids?: (path: string) => Forbidding | null;
+  /** An empty table for the addresses of this file, to be used again for the next; one of its own where there is none. */
+  readonly seen?: Seen;
   /** Whether another file of the same sitemap has the address; it is asked once for each address of the file. */
   readonly isElsewhere?: (hash: Hash) => boolean;
   /** Takes each address of the file once, and whether no other file had it before. */

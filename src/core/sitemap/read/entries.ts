@@ -25,7 +25,7 @@ export class Entries {
   /** What addresses have to begin with: sitemaps.org protocol, "Sitemap file location". */
   readonly folder: string;
   private readonly origin: URL;
-  private readonly seen = new Seen();
+  private readonly seen: Seen;
   private readonly hash = new Hash();
   private readonly hosts = new Map<string, { count: number; first: string; at: Position }>();
   /** Whether the file stands at a variant that is not the front door, so that what it lists does too. */
@@ -46,6 +46,7 @@ export class Entries {
     private readonly beside: Beside = {},
   ) {
     this.origin = new URL(url);
+    this.seen = beside.seen ?? new Seen();
     this.isAside = beside.door?.others.has(this.origin.origin) === true;
     this.folder = this.origin.origin + folderOf(this.origin.pathname);
   }
@@ -135,7 +136,9 @@ export class Entries {
       return;
     }
     const code = this.fault(location, what);
-    if (code) this.faults.fold(code, location === '' ? '(nothing)' : location, at, { folder: this.folder });
+    if (code === 'sitemap.not-at-door') this.aside(location, at);
+    else if (code)
+      this.faults.fold(code, location === '' ? '(nothing)' : location, at, { folder: this.folder });
     if (code === 'sitemap.other-host' || code === 'sitemap.child-elsewhere') this.elsewhere(location, at);
   }
 
@@ -165,7 +168,8 @@ export class Entries {
     if (!/^https?:\/\//iu.test(location)) return 'sitemap.relative';
     if (!URL.canParse(location)) return 'sitemap.not-an-address';
     if (!ESCAPED.test(location) || HALF_ESCAPE.test(location)) return 'sitemap.unescaped';
-    const { protocol, host, href } = new URL(location);
+    const { protocol, host, href, origin } = new URL(location);
+    if (this.beside.door?.others.has(origin) === true) return 'sitemap.not-at-door';
     if (host !== this.origin.host) return what === 'child' ? 'sitemap.child-elsewhere' : 'sitemap.other-host';
     if (protocol !== this.origin.protocol) return 'sitemap.other-scheme';
     return href.startsWith(this.folder) ? null : 'sitemap.outside';

@@ -1,8 +1,7 @@
 /** 64 bits of hash of an address, in two halves. One object is used again and again, since files have many addresses. */
 export class Hash {
   high = 0;
-  /** Never 0, which marks a free place in a table. */
-  low = 1;
+  low = 0;
 
   of(address: string): this {
     let high = 0x811c9dc5;
@@ -13,7 +12,7 @@ export class Hash {
       low = Math.imul(low ^ sign, 0x85ebca6b) + high;
     }
     this.high = high >>> 0;
-    this.low = (low | 1) >>> 0;
+    this.low = low >>> 0;
     return this;
   }
 }

@@ -1,32 +1,40 @@
-import type { Hash } from './hash.js';
+import { stirred, type Hash } from './hash.js';
 
-/** Parts of the table, each of which grows by itself: so that growing never needs the whole of it twice. */
-const PARTS = 16;
-const SMALLEST = 1 << 6;
-/** How full a part may be: three quarters. */
-const FULLEST = 0.75;
+/** Parts of the table, by eight bits of the hash, which need not be kept. */
+const PARTS = 256;
+/** Places of a leaf at first and at most; a larger one is split, so that no large piece is ever made anew. */
+const SMALLEST = 16;
+const LARGEST = 4_096;
+/** How full a leaf may be. */
+const FULLEST = 0.8;
 
-/** A table of hashes with open addressing. */
-class Part {
-  private size = SMALLEST;
-  private high = new Uint32Array(SMALLEST);
-  private low = new Uint32Array(SMALLEST);
+/** What a leaf held, while it is laid out anew. */
+const heldLow = new Uint32Array(LARGEST);
+const heldHigh = new Uint16Array(LARGEST);
+
+/** A small table with open addressing: 48 bits of each hash. A low half of 0 marks a free place. */
+class Leaf {
+  private low: Uint32Array;
+  private high: Uint16Array;
   count = 0;
 
-  /** @returns whether it was there already */
-  add(high: number, low: number): boolean {
-    if (this.count >= this.size * FULLEST) this.grow();
-    return this.put(high, low);
+  /** @param depth how many of the lowest bits all its hashes have alike */
+  constructor(
+    public size: number,
+    public depth: number,
+  ) {
+    this.low = new Uint32Array(size);
+    this.high = new Uint16Array(size);
   }
 
-  has(high: number, low: number): boolean {
-    return this.low[this.place(high, low)] !== 0;
+  get isFull(): boolean {
+    return this.count >= this.size * FULLEST;
   }
 
   /** Where it is, or the free place where it would be. */
   private place(high: number, low: number): number {
     const mask = this.size - 1;
-    let at = (high ^ (low >>> 7)) & mask;
+    let at = (Math.imul(low, 0x9e3779b1) >>> 16) & mask;
     for (;;) {
       const there = this.low[at];
       if (there === 0 || (there === low && this.high[at] === high)) return at;
@@ -34,7 +42,12 @@ class Part {
     }
   }
 
-  private put(high: number, low: number): boolean {
+  has(high: number, low: number): boolean {
+    return this.low[this.place(high, low)] !== 0;
+  }
+
+  /** @returns whether it was there already */
+  add(high: number, low: number): boolean {
     const at = this.place(high, low);
     if (this.low[at] !== 0) return true;
     this.high[at] = high;
@@ -43,39 +56,94 @@ class Part {
     return false;
   }
 
-  private grow(): void {
-    const { high, low } = this;
-    this.size *= 2;
-    this.high = new Uint32Array(this.size);
-    this.low = new Uint32Array(this.size);
+  clear(): void {
+    this.low.fill(0);
     this.count = 0;
-    low.forEach((value, at) => {
-      if (value !== 0) this.put(high[at] ?? 0, value);
-    });
+  }
+
+  /** Makes room: by twice as many places, or by handing half of it to a leaf beside it. @returns that other leaf */
+  widen(): Leaf | null {
+    const { size } = this;
+    heldLow.set(this.low);
+    heldHigh.set(this.high);
+    let beside: Leaf | null = null;
+    if (size < LARGEST) {
+      this.size = size * 2;
+      this.low = new Uint32Array(this.size);
+      this.high = new Uint16Array(this.size);
+      this.count = 0;
+    } else {
+      this.clear();
+      this.depth += 1;
+      beside = new Leaf(size, this.depth);
+    }
+    const bit = 1 << (this.depth - 1);
+    for (let at = 0; at < size; at += 1) {
+      const low = heldLow[at] ?? 0;
+      if (low !== 0) (beside && low & bit ? beside : this).add(heldHigh[at] ?? 0, low);
+    }
+    return beside;
+  }
+}
+
+/** Leaves by the lowest bits of their hashes: extendible hashing, in which only the directory doubles. */
+class Part {
+  private directory = [new Leaf(SMALLEST, 0)];
+
+  add(high: number, low: number): boolean {
+    const leaf = this.leaf(low);
+    if (!leaf.isFull) return leaf.add(high, low);
+    const beside = leaf.widen();
+    if (beside) this.enter(beside, low);
+    return this.add(high, low);
+  }
+
+  has(high: number, low: number): boolean {
+    return this.leaf(low).has(high, low);
+  }
+
+  clear(): void {
+    this.directory = [new Leaf(SMALLEST, 0)];
+  }
+
+  private leaf(low: number): Leaf {
+    return this.directory[low & (this.directory.length - 1)] as Leaf;
+  }
+
+  /** @param low of any hash of the leaf that was split */
+  private enter(beside: Leaf, low: number): void {
+    if (1 << beside.depth > this.directory.length) this.directory = [...this.directory, ...this.directory];
+    const step = 1 << beside.depth;
+    const first = (low & ((step >>> 1) - 1)) | (step >>> 1);
+    for (let at = first; at < this.directory.length; at += step) this.directory[at] = beside;
   }
 }
 
 /**
- * Addresses that were seen, as far as telling a second one goes: 64 bits of hash for each, so that a million take 17
- * megabytes at most, and two that differ are taken for the same once in ten thousand files of ten million.
+ * Addresses that were seen, as far as telling a second one goes: 56 bits of hash for each, so that a million take some 11
+ * megabytes, and two that differ are taken for the same once in a thousand sets of ten million.
  */
 export class Seen {
   private readonly parts = Array.from({ length: PARTS }, () => new Part());
+  /** How many there are. */
+  size = 0;
 
-  get size(): number {
-    return this.parts.reduce((sum, { count }) => sum + count, 0);
+  /** Forgets all. */
+  clear(): void {
+    for (const part of this.parts) part.clear();
+    this.size = 0;
   }
 
   /** @returns whether it was there already */
-  add(hash: Hash): boolean {
-    return this.partOf(hash).add(hash.high, hash.low);
+  add({ high, low }: Hash): boolean {
+    const mixed = stirred(high);
+    const isThere = (this.parts[mixed & 255] as Part).add(mixed >>> 16, low || 1);
+    if (!isThere) this.size += 1;
+    return isThere;
   }
 
-  has(hash: Hash): boolean {
-    return this.partOf(hash).has(hash.high, hash.low);
-  }
-
-  private partOf({ high }: Hash): Part {
-    return this.parts[high >>> 28] as Part;
+  has({ high, low }: Hash): boolean {
+    const mixed = stirred(high);
+    return (this.parts[mixed & 255] as Part).has(mixed >>> 16, low || 1);
   }
 }

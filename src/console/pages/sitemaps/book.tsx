@@ -1,0 +1,147 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useSearchParams } from 'react-router';
+import type { Sitemap } from '../../../api/documents.js';
+import { api } from '../../api.js';
+import { Notice } from '../../parts/notice.js';
+import { QueryView } from '../../parts/query-view.js';
+import { When } from '../../parts/when.js';
+import { WorkButton } from '../../parts/work-button.js';
+import { inOrder, needsWork, SORTS, type Sort } from './order.js';
+import { Change, Compared, kindWords } from './words.js';
+
+const STATE = { unread: 'text-faint', clean: 'text-good', flawed: 'text-harms', unreachable: 'text-stops' };
+
+function Row({ sitemap }: { sitemap: Sitemap }) {
+  const { reading, submissions, property } = sitemap;
+  return (
+    <tr className="border-t border-rule align-top max-md:block max-md:py-3">
+      <th scope="row" className="py-2 pr-4 font-normal max-md:block md:min-w-52">
+        <Link to={`/properties/${property.handle}?tab=sitemaps`} className="text-sm no-underline">
+          {property.handle}
+        </Link>
+        <Link to={`/sitemaps/${sitemap.id}`} className="block font-mono text-sm break-all">
+          {new URL(sitemap.url).pathname}
+        </Link>
+      </th>
+      <td className="py-2 pr-4 max-md:block">
+        <strong className={STATE[sitemap.state]}>{sitemap.state}</strong>
+        {reading && <span className="text-sm text-faint">, {kindWords(reading)}</span>}
+        {reading?.findings[0] && sitemap.state !== 'clean' && (
+          <span className="block text-[13px] wrap-anywhere text-faint">{reading.findings[0].says}</span>
+        )}
+      </td>
+      <td className="py-2 pr-4 tabular-nums md:text-right">
+        <span className="text-sm text-faint md:hidden">Ours </span>
+        {reading && reading.kind !== null ? reading.addresses : '–'}{' '}
+        {reading && reading.kind !== null && <Change now={reading.addresses} before={reading.before} />}
+        <span className="block text-[13px] text-faint">
+          <When time={reading?.at ?? null} />
+        </span>
+      </td>
+      <td className="py-2 max-md:block">
+        {submissions.length === 0 && <span className="text-sm text-faint">not submitted</span>}
+        <ul>
+          {submissions.map((one) => (
+            <li key={one.id} className="grid gap-x-3 text-sm sm:grid-cols-[5.5rem_9rem_1fr]">
+              <span className="font-semibold">{one.engine.title}</span>
+              <span className="tabular-nums">
+                {one.engineReading?.found == null
+                  ? 'nothing so far'
+                  : `${String(one.engineReading.found)} found, ${String(one.engineReading.listed ?? '–')} listed`}
+              </span>
+              <span>
+                <Compared submission={one} />
+                {one.tooMany && <span className="text-harms"> · one too many</span>}
+              </span>
+            </li>
+          ))}
+        </ul>
+      </td>
+    </tr>
+  );
+}
+
+/** Every sitemap of every property, the ones that need work first. */
+export function SitemapBook({ mayWork }: { mayWork: boolean }) {
+  const [search, setSearch] = useSearchParams();
+  const sitemaps = useQuery({
+    queryKey: ['sitemaps'],
+    queryFn: () => api.listSitemaps({ query: { brief: true } }),
+  });
+  const sort = (search.get('sort') ?? 'gap') as Sort;
+  const onlyWork = search.get('only') === 'work';
+  const set = (name: string, value: string | null) => {
+    const next = new URLSearchParams(search);
+    if (value === null) next.delete(name);
+    else next.set(name, value);
+    setSearch(next, { replace: true });
+  };
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-end gap-x-6 gap-y-2">
+        <h1 className="text-2xl">Sitemaps</h1>
+        <label className="text-sm">
+          Order by{' '}
+          <select
+            value={sort}
+            onChange={(event) => {
+              set('sort', event.target.value);
+            }}
+            className="rounded-sm border border-faint bg-paper px-2 py-1"
+          >
+            {SORTS.map(({ id, title }) => (
+              <option key={id} value={id}>
+                {title}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label className="flex items-center gap-2 text-sm">
+          <input
+            type="checkbox"
+            checked={onlyWork}
+            onChange={(event) => {
+              set('only', event.target.checked ? 'work' : null);
+            }}
+          />
+          Only what needs work
+        </label>
+        {mayWork && (
+          <WorkButton start={() => api.readSitemaps({ body: { all: true } })}>Read all now</WorkButton>
+        )}
+      </div>
+      <QueryView query={sitemaps}>
+        {({ items }) => {
+          const shown = inOrder(onlyWork ? items.filter(needsWork) : items, sort);
+          if (shown.length === 0)
+            return (
+              <Notice kind="note">
+                {items.length === 0
+                  ? 'No sitemap is noted yet. Open a property and have its sitemaps looked for.'
+                  : 'None needs work: every count is as it should be, or has time left.'}
+              </Notice>
+            );
+          return (
+            <table className="w-full border-b border-rule">
+              <thead className="text-sm text-faint max-md:sr-only">
+                <tr>
+                  <th scope="col">Sitemap</th>
+                  <th scope="col">Our reading</th>
+                  <th scope="col" className="pr-4 text-right">
+                    Ours
+                  </th>
+                  <th scope="col">At the engines</th>
+                </tr>
+              </thead>
+              <tbody>
+                {shown.map((one) => (
+                  <Row key={one.id} sitemap={one} />
+                ))}
+              </tbody>
+            </table>
+          );
+        }}
+      </QueryView>
+    </>
+  );
+}

@@ -1,0 +1,151 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link, useParams } from 'react-router';
+import type { SitemapDetail } from '../../../api/documents.js';
+import { api } from '../../api.js';
+import { FindingView } from '../../parts/finding-view.js';
+import { QueryView } from '../../parts/query-view.js';
+import { When } from '../../parts/when.js';
+import { WorkButton } from '../../parts/work-button.js';
+import { Counts } from './counts.js';
+import { History, ReadingTable } from './history.js';
+import { CountPlot } from './plot.js';
+import { Withdraw } from './withdrawing.js';
+import { Change, kindWords } from './words.js';
+
+function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }) {
+  const { reading, property, submissions } = sitemap;
+  return (
+    <header className="mb-4">
+      <p className="text-sm">
+        <Link to={`/properties/${property.handle}?tab=sitemaps`}>{property.handle}</Link>
+      </p>
+      <h1 className="font-mono text-xl break-all">{sitemap.url}</h1>
+      <p className="mt-1 text-sm">
+        <strong>{sitemap.state}</strong>
+        {reading && (
+          <>
+            , {kindWords(reading)}, {reading.addresses} addresses{' '}
+            <Change now={reading.addresses} before={reading.before} /> <Extensions {...reading.extensions} />
+            <span className="text-faint">
+              newest date {reading.newestLastmod ?? 'none'}, {reading.tried} of its pages tried, read{' '}
+              <When time={reading.at} />
+            </span>
+          </>
+        )}
+      </p>
+      {mayWork && (
+        <div className="mt-3 flex flex-wrap gap-3">
+          <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>
+          <WorkButton start={() => api.submitSitemap({ body: { sitemap: sitemap.id } })}>Submit</WorkButton>
+          {submissions.length > 0 && <Withdraw submissions={submissions}>Withdraw</Withdraw>}
+        </div>
+      )}
+    </header>
+  );
+}
+
+function Extensions(counts: NonNullable<SitemapDetail['reading']>['extensions']) {
+  const said = [
+    [counts.images, 'images'],
+    [counts.videos, 'videos'],
+    [counts.news, 'news'],
+    [counts.alternates, 'links to other languages'],
+  ].filter(([count]) => count !== 0);
+  return <>{said.map(([count, what]) => `${String(count)} ${String(what)}, `)}</>;
+}
+
+function Children({ sitemap }: { sitemap: SitemapDetail }) {
+  const { children, childrenInAll } = sitemap;
+  if (children.length === 0) return null;
+  return (
+    <section aria-label="The sitemaps in it" className="mb-5">
+      <h2 className="mb-1 text-lg">The sitemaps in it</h2>
+      <table className="w-full text-sm">
+        <thead className="text-faint">
+          <tr>
+            {['Sitemap', 'State', 'Addresses', 'Newest date'].map((title) => (
+              <th key={title} scope="col" className="pr-4">
+                {title}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {children.map((one) => (
+            <tr key={one.url} className="border-t border-rule align-top">
+              <th scope="row" className="py-1 pr-4 font-mono font-normal break-all">
+                {URL.canParse(one.url) ? new URL(one.url).pathname : one.url}
+                {one.says !== null && <span className="block font-sans text-harms">{one.says}</span>}
+              </th>
+              <td className="pr-4">{one.state}</td>
+              <td className="pr-4 tabular-nums">
+                {one.kind === null ? '–' : one.addresses}{' '}
+                {one.kind !== null && <Change now={one.addresses} before={one.before} />}
+              </td>
+              <td className="pr-4 tabular-nums">{one.newestLastmod ?? '–'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {childrenInAll > children.length && (
+        <p className="text-sm text-faint">… and {childrenInAll - children.length} more.</p>
+      )}
+    </section>
+  );
+}
+
+function Findings({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }) {
+  const ours = sitemap.reading?.findings ?? [];
+  const spare = sitemap.submissions.filter(({ tooMany }) => tooMany !== null);
+  const theirs = sitemap.submissions.flatMap(({ findings }) => findings);
+  if (ours.length + theirs.length === 0) return null;
+  return (
+    <section aria-label="What was found" className="mb-5">
+      <h2 className="mb-1 text-lg">What was found</h2>
+      <ul className="space-y-2 text-sm">
+        {theirs.map((one) => (
+          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} isOurs />
+        ))}
+        {ours.map((one) => (
+          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} />
+        ))}
+      </ul>
+      {mayWork && spare.length > 0 && (
+        <p className="mt-2">
+          <Withdraw submissions={spare}>{`Withdraw what is one too many (${String(spare.length)})`}</Withdraw>
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** One sitemap: its counts side by side, what was found, what is in it, and how it went over time. */
+export function SitemapPage({ mayWork }: { mayWork: boolean }) {
+  const { id = '' } = useParams();
+  const sitemap = useQuery({
+    queryKey: ['sitemap', id],
+    queryFn: () => api.showSitemap({ params: { sitemap: id } }),
+  });
+  return (
+    <QueryView query={sitemap}>
+      {(one) => (
+        <>
+          <Head sitemap={one} mayWork={mayWork} />
+          <section aria-label="Counts" className="mb-5">
+            <h2 className="mb-1 text-lg">Counts at the engines</h2>
+            <Counts sitemap={one} mayWork={mayWork} />
+          </section>
+          <Findings sitemap={one} mayWork={mayWork} />
+          <Children sitemap={one} />
+          <section aria-label="Over time" className="max-w-3xl">
+            <h2 className="mb-1 text-lg">Over time</h2>
+            <CountPlot sitemap={one} />
+            <ReadingTable sitemap={one} />
+            <h2 className="mt-5 mb-1 text-lg">What came and what went</h2>
+            <History sitemap={one} />
+          </section>
+        </>
+      )}
+    </QueryView>
+  );
+}
