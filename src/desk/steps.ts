@@ -1,5 +1,6 @@
 import { covers, parseTarget, targetForPeople } from '../core/address/reach.js';
 import type { EnrolmentLine } from '../api/documents.js';
+import { worstOf } from '../core/sitemap/reading.js';
 import { nextStep, type NextStep, type StepFacts } from '../core/worklist/next-step.js';
 import { VariantRow } from '../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../store/models/enrolments.js';
@@ -77,6 +78,7 @@ function stepFacts(
         return {
           url: sitemap.row.url,
           state: sitemap.state,
+          worst: worstOf(sitemap.reading?.findings ?? [])?.says ?? null,
           // An engine that knows the sitemap by another enrolment need not be told again by this one.
           submitted: sitemap.submissions.some((one) => siblings.has(one.row.enrolmentId)),
           counts: counts?.state ?? null,

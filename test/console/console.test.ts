@@ -1,21 +1,8 @@
-import { readFileSync } from 'node:fs';
-import { createRequire } from 'node:module';
-import { chromium, type Browser, type BrowserContext, type Page } from 'playwright-core';
+import type { Browser, BrowserContext, Page } from 'playwright-core';
 import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it, test } from 'vitest';
 import { orderFor } from '../../src/rehearsal/developer.js';
 import { openStage, PASSWORD, type Stage } from '../support/stage.js';
-
-const AXE = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const CHROMIUM = process.env['CHROMIUM'] ?? '/usr/bin/chromium';
-const QUIET = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
+import { openBrowser, seriousFaultsOf, signInTo } from './ground.js';
 
 let stage: Stage;
 let browser: Browser;
@@ -24,7 +11,7 @@ let page: Page;
 
 beforeAll(async () => {
   stage = await openStage();
-  browser = await chromium.launch({ executablePath: CHROMIUM, args: QUIET });
+  browser = await openBrowser();
 });
 afterAll(async () => {
   await browser.close();
@@ -37,27 +24,8 @@ beforeEach(async () => {
 });
 afterEach(() => context.close());
 
-async function signIn(name = 'marit'): Promise<void> {
-  await page.goto(stage.url);
-  await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Password').fill(PASSWORD);
-  await page.getByRole('button', { name: 'Sign in' }).click();
-  await page.getByRole('heading', { name: 'The yard' }).waitFor();
-}
-
-/** What axe finds that is serious or worse. */
-async function seriousFaults(): Promise<string[]> {
-  await page.evaluate(AXE);
-  return page.evaluate(async () => {
-    const { axe } = globalThis as unknown as {
-      axe: { run(): Promise<{ violations: { id: string; impact: string; nodes: { html: string }[] }[] }> };
-    };
-    const { violations } = await axe.run();
-    return violations
-      .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-      .map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`);
-  });
-}
+const signIn = (name = 'marit') => signInTo(page, stage.url, name);
+const seriousFaults = () => seriousFaultsOf(page);
 
 describe('the console', () => {
   it('refuses a wrong password in words, and loads in under 200 kB', async () => {

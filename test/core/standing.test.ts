@@ -85,6 +85,7 @@ describe('the next step', () => {
   const sitemap = {
     url: 'https://quay.example/sitemap.xml',
     state: 'clean',
+    worst: null,
     submitted: true,
     counts: 'equal',
     dueBy: null,

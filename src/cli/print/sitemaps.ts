@@ -93,6 +93,10 @@ export function printFindings(items: readonly Sitemap[]): void {
 }
 
 function printFinding(one: Finding): void {
+  if (one.follows !== null) {
+    paragraph('    so also: ', plain(one.says), paint.dim);
+    return;
+  }
   const mark =
     one.grade === 'stops' ? paint.red('✗') : one.grade === 'harms' ? paint.yellow('!') : paint.dim('·');
   paragraph(`${mark} `, plain(one.says), one.grade === 'note' ? paint.dim : undefined);
@@ -156,7 +160,7 @@ export function printSitemap(sitemap: SitemapDetail): void {
         String(one.addresses),
         String(one.before ?? '–'),
         one.newestLastmod ?? '–',
-        one.says ?? '',
+        (one.says ?? '').replaceAll(new URL(sitemap.url).origin, ''),
       ]),
       '',
     );

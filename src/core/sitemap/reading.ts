@@ -72,9 +72,15 @@ export interface ChildReading {
   readonly says: string | null;
 }
 
+/** The worst of a reading's findings that is to be mended; null where there is none. */
+export function worstOf(findings: readonly Finding[]): Finding | null {
+  return (
+    findings.find(({ grade }) => grade === 'stops') ?? findings.find(({ grade }) => grade === 'harms') ?? null
+  );
+}
+
 export function childOf(url: string, { kind, entries, newestLastmod, findings }: FileReading): ChildReading {
-  const worst =
-    findings.find(({ grade }) => grade === 'stops') ?? findings.find(({ grade }) => grade !== 'note');
+  const worst = worstOf(findings);
   return {
     url,
     kind,

@@ -62,6 +62,8 @@ export interface StepFacts {
   readonly sitemaps: readonly {
     readonly url: string;
     readonly state: SitemapState;
+    /** The worst that our reading found; null where it found nothing to mend. */
+    readonly worst: string | null;
     readonly submitted: boolean;
     readonly counts: CountState | null;
     readonly dueBy: Date | null;
@@ -241,7 +243,7 @@ function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
   if (broken)
     return step(
       'mend-sitemap',
-      `The sitemap ${broken.url} is ${broken.state}: see its findings.`,
+      broken.worst ?? `The sitemap ${broken.url} is ${broken.state}.`,
       broken.since,
     );
   const submitted = facts.sitemaps.filter((one) => one.submitted);

@@ -2,9 +2,10 @@ import { Op, type Transaction } from 'sequelize';
 import type { JobResult } from '../../api/documents.js';
 import { addressText } from '../../core/address/web-address.js';
 import { toForget } from '../../core/sitemap/keeping.js';
-import { stateOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
+import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
 import { Sampler } from '../../core/sitemap/set/sampler.js';
 import { judgeSurroundings, type Surroundings } from '../../core/sitemap/surroundings.js';
+import type { Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -80,7 +81,11 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
     keeper,
   });
   const sample = await samplePages(desk.net, row.url, sampler.picked(), around.agents);
-  const findings = [...seen.findings, ...judgeSurroundings(row.url, seen, around), ...sample.findings];
+  const findings = [
+    ...seen.findings,
+    ...judgeSurroundings(row.url, seen, around),
+    ...following(seen.findings, sample.findings),
+  ];
   const whole = { ...seen, findings };
   const state = stateOf(whole);
   await desk.store.write(async (transaction) => {
@@ -120,14 +125,23 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
   return { says: say(whole, state, sample.tried, troubles), stops: state !== 'clean', sitemap: row.id };
 }
 
+/** Pages that lead to the front door follow from addresses that are not there. */
+function following(found: readonly Finding[], ofPages: readonly Finding[]): Finding[] {
+  const isAside = found.some(({ code }) => code === 'sitemap.not-at-door');
+  return ofPages.map((one) =>
+    isAside && one.code === 'sitemap.pages-lead'
+      ? { ...one, remedy: '', follows: 'sitemap.not-at-door' }
+      : one,
+  );
+}
+
 function say(
   { addresses, findings }: WholeReading,
   state: string,
   tried: number,
   troubles: readonly string[],
 ): string {
-  const worst =
-    findings.find((one) => one.grade === 'stops') ?? findings.find(({ grade }) => grade === 'harms');
+  const worst = worstOf(findings);
   const sampled = tried === 0 ? '' : `, ${String(tried)} of them tried`;
   return [`${state}, ${String(addresses)} addresses${sampled}.`, worst?.says, ...troubles]
     .filter(Boolean)

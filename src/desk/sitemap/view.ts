@@ -35,9 +35,8 @@ export async function listSitemaps(
 function inBrief(sitemap: Sitemap): Sitemap {
   const { reading } = sitemap;
   if (!reading) return sitemap;
-  const worst = ['stops', 'harms', 'note'].flatMap((grade) =>
-    reading.findings.filter((one) => one.grade === grade),
-  )[0];
+  const stops = reading.findings.find(({ grade }) => grade === 'stops');
+  const worst = stops ?? reading.findings.find(({ grade }) => grade === 'harms') ?? reading.findings[0];
   return { ...sitemap, reading: { ...reading, findings: worst ? [worst] : [] } };
 }
 

@@ -15,7 +15,7 @@ function Row({ sitemap }: { sitemap: Sitemap }) {
   const { reading, submissions, property } = sitemap;
   return (
     <tr className="border-t border-rule align-top max-md:block max-md:py-3">
-      <th scope="row" className="py-2 pr-4 font-normal max-md:block md:min-w-52">
+      <th scope="row" className="py-2 pr-4 font-normal max-md:block md:min-w-60">
         <Link to={`/properties/${property.handle}?tab=sitemaps`} className="text-sm no-underline">
           {property.handle}
         </Link>

@@ -103,7 +103,9 @@ function earlier(readings: SitemapDetail['readings'], id: string | undefined) {
 export function ReadingTable({ sitemap }: { sitemap: SitemapDetail }) {
   return (
     <details className="mt-3">
-      <summary className="cursor-pointer text-sm text-accent">All {sitemap.readings.length} readings</summary>
+      <summary className="cursor-pointer text-sm text-accent">
+        All readings ({sitemap.readings.length})
+      </summary>
       <table className="mt-2 w-full text-sm">
         <thead className="text-faint">
           <tr>

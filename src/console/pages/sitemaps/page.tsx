@@ -57,11 +57,13 @@ function Extensions(counts: NonNullable<SitemapDetail['reading']>['extensions'])
 function Children({ sitemap }: { sitemap: SitemapDetail }) {
   const { children, childrenInAll } = sitemap;
   if (children.length === 0) return null;
+  // What goes without saying beside the address of the index.
+  const own = `${new URL(sitemap.url).origin}/`;
   return (
     <section aria-label="The sitemaps in it" className="mb-5">
       <h2 className="mb-1 text-lg">The sitemaps in it</h2>
       <table className="w-full text-sm">
-        <thead className="text-faint">
+        <thead className="text-faint max-md:sr-only">
           <tr>
             {['Sitemap', 'State', 'Addresses', 'Newest date'].map((title) => (
               <th key={title} scope="col" className="pr-4">
@@ -72,17 +74,22 @@ function Children({ sitemap }: { sitemap: SitemapDetail }) {
         </thead>
         <tbody>
           {children.map((one) => (
-            <tr key={one.url} className="border-t border-rule align-top">
-              <th scope="row" className="py-1 pr-4 font-mono font-normal break-all">
-                {URL.canParse(one.url) ? new URL(one.url).pathname : one.url}
-                {one.says !== null && <span className="block font-sans text-harms">{one.says}</span>}
+            <tr key={one.url} className="border-t border-rule align-top max-md:block max-md:py-2">
+              <th scope="row" className="py-1 pr-4 font-mono font-normal wrap-anywhere max-md:block">
+                {one.url.replace(own, '/')}
+                {one.says !== null && (
+                  <span className="block font-sans text-harms">{one.says.replaceAll(own, '/')}</span>
+                )}
               </th>
-              <td className="pr-4">{one.state}</td>
-              <td className="pr-4 tabular-nums">
+              <td className="pr-4 max-md:inline">{one.state}</td>
+              <td className="pr-4 tabular-nums max-md:inline">
                 {one.kind === null ? '–' : one.addresses}{' '}
                 {one.kind !== null && <Change now={one.addresses} before={one.before} />}
+                <span className="text-faint md:hidden">addresses</span>
               </td>
-              <td className="pr-4 tabular-nums">{one.newestLastmod ?? '–'}</td>
+              <td className="pr-4 whitespace-nowrap tabular-nums max-md:hidden">
+                {one.newestLastmod ?? '–'}
+              </td>
             </tr>
           ))}
         </tbody>

@@ -1,0 +1,120 @@
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it } from 'vitest';
+import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
+import { openBrowser, seriousFaultsOf, signInTo } from './ground.js';
+
+const HOST = 'www.saltmarsh-ferries.example';
+const DAY = 86_400_000;
+
+describe('the pages of sitemaps', () => {
+  let stage: Stage;
+  let browser: Browser;
+  let page: Page;
+  const crossings = (addresses: number) =>
+    stage.order({ do: 'sitemap', host: HOST, path: '/sitemaps/crossings.xml', addresses });
+  const read = () => stage.results(stage.marit.readSitemaps({ body: { property: 'ferries', sample: 3 } }));
+
+  beforeAll(async () => {
+    stage = await openStage();
+    browser = await openBrowser();
+    const { marit } = stage;
+    await placeAll(stage, await takeOnFerries(stage));
+    await stage.results(marit.claim({ body: { enrolments: ['ferries'] } }));
+    const to = ['ferries@veldrane:address'];
+    for (const address of ['/sitemaps/crossings.xml', '/sitemap.xml']) {
+      const { id } = await marit.addSitemap({ body: { property: 'ferries', address } });
+      await stage.results(marit.submitSitemap({ body: { sitemap: id, enrolments: to } }));
+    }
+    await read();
+    await stage.world.advance(DAY);
+    await read();
+    await crossings(60);
+    await stage.world.advance(DAY);
+    await read();
+  });
+  afterAll(async () => {
+    await browser.close();
+    await stage.close();
+  });
+  beforeEach(async () => {
+    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    page.setDefaultTimeout(15_000);
+    await signInTo(page, stage.url);
+  });
+  afterEach(() => page.close());
+
+  const paths = () => page.locator('tbody th a.font-mono').allTextContents();
+
+  it('list every sitemap, in the order that is asked for, and only what needs work', async () => {
+    await page.getByRole('link', { name: 'Sitemaps', exact: true }).click();
+    await page.getByRole('heading', { name: 'Sitemaps' }).waitFor();
+    await page.getByText('one too many').waitFor();
+    expect((await paths()).sort()).toEqual(['/sitemap.xml', '/sitemaps/crossings.xml']);
+    await page.getByLabel('Order by').selectOption('fall');
+    // 124 became 60: a larger part of the one than of the index.
+    await expect.poll(paths).toEqual(['/sitemaps/crossings.xml', '/sitemap.xml']);
+    await page.getByLabel('Order by').selectOption('property');
+    await expect.poll(paths).toEqual(['/sitemap.xml', '/sitemaps/crossings.xml']);
+    expect(new URL(page.url()).search).toBe('?sort=property');
+    await page.getByLabel('Only what needs work').check();
+    await expect.poll(async () => (await paths()).length).toBe(2);
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await page.setViewportSize({ width: 390, height: 800 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  });
+
+  it('show one with its counts side by side, what is in it, its plot, and what came and went', async () => {
+    await page.goto(`${stage.url}/sitemaps`);
+    await page.getByRole('link', { name: '/sitemap.xml' }).click();
+    const counts = page.getByRole('region', { name: 'Counts at Veldrane' });
+    await counts.waitFor();
+    expect((await counts.textContent())?.replace(/\s+/g, ' ')).toMatch(/Ours98Found162Listed155/);
+    await counts.getByText('right when it looked; ours changed').waitFor();
+    const inside = page.getByRole('region', { name: 'The sitemaps in it' });
+    expect(await inside.getByRole('row').count()).toBe(3);
+    await inside.getByText('−64').waitFor();
+    await page.getByRole('img', { name: 'Addresses over time: ours from 162 to 98, at most 162.' }).waitFor();
+    await page.getByText('lists 98 addresses').first().waitFor();
+    await page.getByRole('heading', { name: '64 went' }).waitFor();
+    expect(await page.getByText('/sitemaps/crossings/page-61', { exact: false }).count()).toBe(1);
+    // Between the first two nothing changed.
+    const choices = await page.getByLabel('to that of').locator('option').allTextContents();
+    expect(choices).toHaveLength(3);
+    await page.getByLabel('to that of').selectOption({ index: 1 });
+    await page.getByText('The same addresses in both.').waitFor();
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await page.setViewportSize({ width: 390, height: 800 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+  });
+
+  it('withdraw what is one too many in one step, after asking', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=sitemaps`);
+    const opener = page.getByRole('button', { name: 'Withdraw what is one too many (1)' });
+    await opener.click();
+    const asking = page.getByRole('alertdialog');
+    await asking.getByText('/sitemaps/crossings.xml').waitFor();
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await asking.getByRole('button', { name: 'Leave them' }).click();
+    const submissions = async () =>
+      (await stage.marit.listSitemaps({ query: { property: 'ferries' } })).items.flatMap(
+        (one) => one.submissions,
+      );
+    expect(await submissions()).toHaveLength(2);
+    await opener.click();
+    await asking.getByRole('button', { name: 'Withdraw' }).click();
+    await expect
+      .poll(async () => (await submissions()).map(({ sentAs }) => sentAs))
+      .toEqual(['/sitemap.xml']);
+  });
+
+  it('let an onlooker see all of it and do nothing', async () => {
+    await stage.person('odile', 'onlooker');
+    await page.context().clearCookies();
+    await signInTo(page, stage.url, 'odile');
+    await page.goto(`${stage.url}/sitemaps`);
+    await page.getByRole('link', { name: '/sitemap.xml' }).click();
+    await page.getByRole('region', { name: 'Counts at Veldrane' }).waitFor();
+    for (const name of ['Read now', 'Submit', 'Withdraw'])
+      expect(await page.getByRole('button', { name }).count()).toBe(0);
+  });
+});
