@@ -52,7 +52,7 @@ function sign(gap: number): string {
 }
 
 function ours({ reading }: Sitemap): string {
-  if (!reading) return '–';
+  if (!reading || reading.kind === null) return '–';
   const { addresses, before } = reading;
   const fell = before !== null && before !== addresses ? ` (was ${String(before)})` : '';
   return `${String(addresses)}${fell}`;

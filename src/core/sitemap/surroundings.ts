@@ -39,7 +39,7 @@ function judgeFall(url: string, { addresses }: WholeReading, { before }: Surroun
       url,
       before: before.addresses,
       after: addresses,
-      since: before.at.toISOString().slice(0, 10),
+      since: before.at.toISOString().slice(0, 16).replace('T', ' '),
     }),
   ];
 }

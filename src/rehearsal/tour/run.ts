@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
+import { sitemaps } from './sitemaps.js';
 import { PROGRAM, Tour } from './tour.js';
 import { variants } from './variants.js';
 
@@ -31,6 +32,7 @@ try {
   await takeOn(tour);
   await prove(tour);
   await follow(tour);
+  await sitemaps(tour);
   await fit(tour);
   await byHand(tour);
   await misbehaving(tour);

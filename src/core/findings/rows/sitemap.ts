@@ -182,7 +182,7 @@ export const SITEMAP = {
   },
   'sitemap.fell': {
     grade: 'harms',
-    says: '{url} lists {after} addresses; on {since} it listed {before}.',
+    says: '{url} lists {after} addresses; at the reading before, {since} UTC, it listed {before}.',
     remedy: 'Please check why {url} lists only {after} addresses: on {since} there were {before}.',
   },
   'sitemap.stands-still': {
