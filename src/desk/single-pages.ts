@@ -159,8 +159,8 @@ export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
     );
   const engine = await engineOf(desk, row);
   const outcome = await (kind === 'lookup'
-    ? engine.lookup(row.ref, address)
-    : engine.visit(row.ref, address));
+    ? engine.lookup(row.ref, address, piece.itemId)
+    : engine.visit(row.ref, address, piece.itemId));
   if (outcome.kind === 'wait' && outcome.until && spread === true)
     throw new Later(outcome.until, waitSays(outcome));
   const seen = await enrolmentValue<Lookup | null>(desk, piece.actor, facts, outcome).catch(meanwhile);

@@ -93,7 +93,8 @@ export interface Engine {
   withdrawSitemap(ref: string, sitemapRef: string): Promise<Outcome<null>>;
   /** Tells that a sitemap that is known has changed (sitemaps.org protocol, "Submitting your Sitemap via an HTTP request"). */
   ping(address: string): Promise<Outcome<null>>;
-  lookup(ref: string, address: string): Promise<Outcome<Lookup>>;
+  /** @param key the same on every try, so that the day's ration is spent once */
+  lookup(ref: string, address: string, key: string): Promise<Outcome<Lookup>>;
   /** Asks for a visit to one address. */
-  visit(ref: string, address: string): Promise<Outcome<null>>;
+  visit(ref: string, address: string, key: string): Promise<Outcome<null>>;
 }

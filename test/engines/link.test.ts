@@ -203,7 +203,7 @@ describe('the engine link, from our side', () => {
     script = [says(201, ENROLLED)];
     await engine.enrol(request('item-7'));
     script = [says(503, {}, { 'retry-after': '999' })];
-    await engine.visit('ve-1', 'https://quay.example/');
+    await engine.visit('ve-1', 'https://quay.example/', 'key-1');
     script = Array.from({ length: 4 }, () => says(500, {}));
     await engine.sitemaps('ve-1');
     expect(notes).toEqual([
@@ -215,10 +215,13 @@ describe('the engine link, from our side', () => {
 
   it('does not ask for what the engine has switched off, and for all else', async () => {
     switchedOff = 'visit';
-    expect(await engine.visit('ve-1', 'https://quay.example/')).toMatchObject({ kind: 'wait', says: 'off' });
+    expect(await engine.visit('ve-1', 'https://quay.example/', 'key-1')).toMatchObject({
+      kind: 'wait',
+      says: 'off',
+    });
     expect(seen).toHaveLength(0);
     script = [says(200, { address: 'https://quay.example/', listed: true })];
-    expect(await engine.lookup('ve-1', 'https://quay.example/')).toEqual({
+    expect(await engine.lookup('ve-1', 'https://quay.example/', 'key-2')).toEqual({
       kind: 'done',
       value: { listed: true, visitedAt: null, says: null },
     });

@@ -125,7 +125,7 @@ describe('when things go wrong', () => {
     const [sitemap] = (await marit.listSitemaps({ query: { property: 'ferries' } })).items;
     expect(sitemap).toMatchObject({
       state: 'unreachable',
-      submissions: [{ counts: { state: 'troubled' }, engineReading: { trouble: 'could not be read' } }],
+      submissions: [{ counts: { state: 'broken' }, engineReading: { trouble: 'could not be read' } }],
     });
     expect(sitemap?.reading?.findings[0]?.code).toBe('sitemap.not-reached');
     expect(await step('ferries@veldrane:address')).toMatchObject({ kind: 'mend-sitemap' });

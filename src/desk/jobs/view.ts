@@ -5,14 +5,9 @@ import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 
 /** One job with its pieces. Throws Problem `no-such-job`. */
 export async function viewJob(id: string): Promise<Job> {
-  const row = await JobRow.findByPk(id);
-  if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
-  const [items, counts] = await Promise.all([
-    JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] }),
-    countsFor([id]),
-  ]);
+  const items = await JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] });
   return {
-    ...withCounts(row, counts),
+    ...(await viewProgress(id)),
     items: items.map((item) => ({
       id: item.id,
       subject: item.subject,
@@ -25,9 +20,11 @@ export async function viewJob(id: string): Promise<Job> {
 
 /** How far a job is, without its pieces: as cheap for a thousand as for one. Throws Problem `no-such-job`. */
 export async function viewProgress(id: string): Promise<Job> {
+  const counts = await countsFor([id]);
+  // Read last: where the counts say that nothing is left, this says that it is done.
   const row = await JobRow.findByPk(id);
   if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
-  return withCounts(row, await countsFor([id]));
+  return withCounts(row, counts);
 }
 
 interface Count {

@@ -181,10 +181,15 @@ export const RULES: readonly Rule[] = [
     says: 'looks an address up and takes a visit request, or refuses either with a problem document',
     holds: async ({ asking, enrolment, target, reach }) => {
       const address = reach === 'address' ? target : `https://${target}/`;
-      const lookup = await asking.send('POST', `/enrolments/${enrolment}/lookups`, { body: { address } });
+      const ask = (what: string) =>
+        asking.send('POST', `/enrolments/${enrolment}/${what}`, {
+          body: { address },
+          idempotencyKey: randomUUID(),
+        });
+      const lookup = await ask('lookups');
       if (lookup.status >= 400) expectProblem(lookup, [403, 422, 429, 503]);
       else expectAnswer(lookup, 200, lookupAnswer);
-      const visit = await asking.send('POST', `/enrolments/${enrolment}/visits`, { body: { address } });
+      const visit = await ask('visits');
       if (visit.status >= 400) expectProblem(visit, [403, 422, 429, 503]);
       else expectStatus(visit, 202);
     },

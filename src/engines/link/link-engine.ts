@@ -124,26 +124,24 @@ export class LinkEngine implements Engine {
     return this.ask('withdraw', { enrolment: ref, sitemap: sitemapRef });
   }
 
-  async ping(address: string): Promise<Outcome<null>> {
-    const { net, base, title } = this.parts;
-    const url = new URL('ping', base);
-    url.searchParams.set('sitemap', address);
-    const { hops, end } = await net.page(url.href);
-    const status = hops.at(-1)?.status ?? null;
-    if (end !== 'answered' || status === null)
-      return { kind: 'unreached', says: `${title} did not answer the ping.` };
-    return status === 200
-      ? { kind: 'done', value: null }
-      : { kind: 'refused', code: 'ping-refused', says: `${title} answered the ping with ${String(status)}.` };
+  ping(address: string): Promise<Outcome<null>> {
+    return call<null>(this.parts, {
+      work: 'sitemaps',
+      method: 'GET',
+      path: `/ping?sitemap=${encodeURIComponent(address)}`,
+      tries: RETRIED,
+      shape: null,
+      isOpen: true,
+    });
   }
 
-  async lookup(ref: string, address: string): Promise<Outcome<Lookup>> {
-    const outcome = await this.ask('lookup', { enrolment: ref }, { body: { address } });
+  async lookup(ref: string, address: string, key: string): Promise<Outcome<Lookup>> {
+    const outcome = await this.ask('lookup', { enrolment: ref }, { body: { address }, idempotencyKey: key });
     return map(outcome, ({ listed, visitedAt, says }) => ({ listed, visitedAt, says }));
   }
 
-  visit(ref: string, address: string): Promise<Outcome<null>> {
-    return this.ask('visit', { enrolment: ref }, { body: { address } });
+  visit(ref: string, address: string, key: string): Promise<Outcome<null>> {
+    return this.ask('visit', { enrolment: ref }, { body: { address }, idempotencyKey: key });
   }
 }
 

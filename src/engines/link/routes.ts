@@ -151,7 +151,7 @@ export const LINK = {
     summary: 'Whether the engine lists one address; counts against the day’s ration',
     body: Joi.object({ address }),
     answer: lookupAnswer,
-    repeats: false,
+    keyed: true,
   }),
   visit: route<null>({
     work: 'visit',
@@ -161,6 +161,6 @@ export const LINK = {
     summary: 'Ask for a visit to one address; counts against the day’s ration',
     body: Joi.object({ address }),
     answer: null,
-    repeats: false,
+    keyed: true,
   }),
 } as const;

@@ -28,6 +28,8 @@ export interface Call<T> {
   /** How often it may be sent in all; 1 for a claim, which is never repeated by itself. */
   readonly tries: number;
   readonly shape: Joi.ObjectSchema<T> | null;
+  /** Stands beside the link's `v1` and is for everybody: no key is sent. */
+  readonly isOpen?: boolean;
 }
 
 export const RETRIED = 4;
@@ -45,7 +47,7 @@ export async function call<T>(parts: TransportParts, request: Call<T>): Promise<
   const pending = parts.log.pending(request.work);
   if (pending)
     return { kind: 'wait', until: pending.until, says: pending.says ?? `${parts.title} asks to wait.` };
-  const held = parts.key();
+  const held = request.isOpen === true ? { key: '' } : parts.key();
   if ('missing' in held) return { kind: 'refused', code: 'no-key', says: held.missing };
   const outcome = scrubbed(await tried(parts, request, held.key), held.key);
   await note(parts, request.work, outcome);
@@ -64,7 +66,9 @@ async function tried<T>(parts: TransportParts, request: Call<T>, key: string): P
 
 /** An engine that repeats the key in its words does not get it into ours. */
 function scrubbed<T>(outcome: Outcome<T>, key: string): Outcome<T> {
-  return 'says' in outcome ? { ...outcome, says: outcome.says.replaceAll(key, '(key)') } : outcome;
+  return 'says' in outcome && key !== ''
+    ? { ...outcome, says: outcome.says.replaceAll(key, '(key)') }
+    : outcome;
 }
 
 function note(parts: TransportParts, work: Work, outcome: Outcome<unknown>): Promise<void> {
@@ -78,9 +82,9 @@ function note(parts: TransportParts, work: Work, outcome: Outcome<unknown>): Pro
 async function send<T>(parts: TransportParts, request: Call<T>, key: string): Promise<Sent<T>> {
   const answer = await parts.net.json({
     method: request.method,
-    url: new URL(`v1${request.path}`, parts.base).href,
+    url: new URL(request.isOpen === true ? `.${request.path}` : `v1${request.path}`, parts.base).href,
     headers: {
-      authorization: `Bearer ${key}`,
+      ...(request.isOpen === true ? {} : { authorization: `Bearer ${key}` }),
       ...(request.idempotencyKey === undefined ? {} : { 'idempotency-key': request.idempotencyKey }),
     },
     ...(request.body === undefined ? {} : { body: request.body }),

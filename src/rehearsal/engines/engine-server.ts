@@ -122,13 +122,29 @@ function routes(
     registry.withdraw(find(request), request.params.sitemap);
     return reply.status(204).send();
   });
-  app.post('/v1/enrolments/:id/lookups', (request: Asked) =>
-    registry.lookup(find(request), request.body?.['address']),
+  app.post('/v1/enrolments/:id/lookups', (request: Asked, reply: FastifyReply) =>
+    once(
+      registry,
+      request,
+      reply,
+      account(request),
+      () => registry.lookup(find(request), request.body?.['address']),
+      200,
+    ),
   );
-  app.post('/v1/enrolments/:id/visits', (request: Asked, reply: FastifyReply) => {
-    registry.visit(find(request), request.body?.['address']);
-    return reply.status(202).send();
-  });
+  app.post('/v1/enrolments/:id/visits', (request: Asked, reply: FastifyReply) =>
+    once(
+      registry,
+      request,
+      reply,
+      account(request),
+      () => {
+        registry.visit(find(request), request.body?.['address']);
+        return {};
+      },
+      202,
+    ),
+  );
 }
 
 function view({
@@ -157,6 +173,7 @@ function once(
   reply: FastifyReply,
   account: string,
   work: () => object,
+  status = 201,
 ): FastifyReply {
   const given = request.headers['idempotency-key'];
   if (typeof given !== 'string') throw new Refusal(400, 'no-idempotency-key', 'Idempotency-Key wanted');
@@ -164,7 +181,7 @@ function once(
   const known = registry.state.replays[key];
   if (known) return reply.status(known.status).send(known.body);
   const body = work();
-  registry.state.replays[key] = { status: 201, body };
+  registry.state.replays[key] = { status, body };
   registry.save();
-  return reply.status(201).send(body);
+  return reply.status(status).send(body);
 }
