@@ -84,6 +84,7 @@ function stepFacts(
           counts: counts?.state ?? null,
           dueBy: counts?.dueBy ?? null,
           since: new Date(sitemap.reading?.at ?? sitemap.row.createdAt),
+          tooManyBy: submission?.tooMany?.by ?? null,
           apartSince: counts?.since ?? null,
         };
       }),

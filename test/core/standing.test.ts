@@ -89,6 +89,7 @@ describe('the next step', () => {
     submitted: true,
     counts: 'equal',
     dueBy: null,
+    tooManyBy: null,
     apartSince: null,
     since: day(5),
   } as const;
@@ -125,6 +126,11 @@ describe('the next step', () => {
       'held, engine is overdue',
       { badge: 'held', sitemaps: [{ ...sitemap, counts: 'overdue' }] },
       'read-sitemap',
+    ],
+    [
+      'held, and one sitemap too many',
+      { badge: 'held', sitemaps: [{ ...sitemap, tooManyBy: 'https://quay.example/all.xml' }] },
+      'withdraw-sitemap',
     ],
     ['held, counts apart', { badge: 'held', sitemaps: [{ ...sitemap, counts: 'apart' }] }, 'read-sitemap'],
     [

@@ -17,6 +17,7 @@ export type StepKind =
   | 'enrol'
   | 'submit-sitemap'
   | 'read-sitemap'
+  | 'withdraw-sitemap'
   | 'mend-sitemap'
   | 'check'
   | 'wait'
@@ -68,6 +69,8 @@ export interface StepFacts {
     readonly counts: CountState | null;
     readonly dueBy: Date | null;
     readonly since: Date;
+    /** The sitemap beside which its submission by this enrolment is one too many; null where it is not. */
+    readonly tooManyBy: string | null;
     /** Since when the engine's count has been unlike ours. */
     readonly apartSince: Date | null;
   }[];
@@ -90,6 +93,7 @@ const ORDER: readonly StepKind[] = [
   'get-token',
   'enrol',
   'read-sitemap',
+  'withdraw-sitemap',
   'wait',
   'none',
 ];
@@ -104,6 +108,7 @@ export const STEP_NEEDS: Readonly<Partial<Record<StepKind, string>>> = {
   enrol: 'enrol',
   'enrol-door': 'enrol',
   'submit-sitemap': 'sitemaps',
+  'withdraw-sitemap': 'sitemaps',
 };
 
 /** Sorts steps: worst harm first, the oldest first within one kind. */
@@ -256,6 +261,13 @@ function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
       'read-sitemap',
       `${facts.engineTitle}’s reading of ${off.url} is ${off.counts === 'apart' ? 'unlike ours' : String(off.counts)}: compare the counts.`,
       off.apartSince ?? off.since,
+    );
+  const spare = submitted.find(({ tooManyBy }) => tooManyBy !== null);
+  if (spare)
+    return step(
+      'withdraw-sitemap',
+      `Withdraw ${spare.url} from ${facts.engineTitle}: it has ${spare.tooManyBy ?? ''}, which is enough.`,
+      spare.since,
     );
   const waiting = submitted.find((one) => one.counts === 'waiting');
   if (waiting)

@@ -1,6 +1,5 @@
 import type { ReadingLine, Sitemap, SitemapDetail, Submission } from '../../api/documents.js';
-import { addressText } from '../../core/address/web-address.js';
-import { judgeSubmission, knowsOnlyFeeds, tooManyOf, type KnownAt } from '../../core/sitemap/at-engine.js';
+import { judgeSubmission } from '../../core/sitemap/at-engine.js';
 import { NO_EXTENSIONS, stateOf } from '../../core/sitemap/reading.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
@@ -8,11 +7,9 @@ import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.
 import { EngineReadingRow, ReadingRow, type SubmissionRow } from '../../store/models/sitemaps.js';
 import { enrolmentFacts, type EnrolmentFacts } from '../facts.js';
 import { personNames } from '../journal.js';
-import { by } from '../newest.js';
 import type { Desk } from '../parts.js';
-import { doorOf } from '../properties.js';
 import { findProperty, findSitemap } from '../refs.js';
-import { countsOf, sitemapFacts, type SitemapFacts } from './facts.js';
+import { countsOf, sitemapFacts, type SitemapFacts, type SubmissionFacts } from './facts.js';
 
 /** Children of an index that are shown. */
 const MOST_CHILDREN = 1_000;
@@ -48,21 +45,16 @@ async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<
   ]);
   const facts = new Map((await enrolmentFacts(desk, enrolments)).map((one) => [one.row.id, one]));
   const sitemaps = [...all.values()].flat();
-  const [names, children] = await Promise.all([
-    personNames(sitemaps.flatMap((one) => one.submissions.map(({ engine }) => engine?.recordedBy))),
-    childrenOf(sitemaps.filter(({ reading }) => reading?.kind === 'index').map(({ row }) => row.id)),
-  ]);
+  const names = await personNames(
+    sitemaps.flatMap((one) => one.submissions.map(({ engine }) => engine?.recordedBy)),
+  );
   return properties.flatMap((property) => {
-    const own = all.get(property.id) ?? [];
-    const known = knownOf(own, facts, children);
-    const door = new URL(addressText(doorOf(property))).origin;
-    const tooMany = tooManyOf(known, door);
-    return own.map((sitemap): Sitemap => {
+    return (all.get(property.id) ?? []).map((sitemap): Sitemap => {
       const submissions = sitemap.submissions
         .flatMap((one) => {
           const enrolment = facts.get(one.row.enrolmentId);
           if (!enrolment) return [];
-          return [viewSubmission(desk, sitemap, one, enrolment, { known, tooMany, names })];
+          return [viewSubmission(desk, sitemap, one, enrolment, names)];
         })
         .sort((a, b) => a.enrolmentName.localeCompare(b.enrolmentName));
       return viewOne(property, sitemap, submissions);
@@ -70,67 +62,24 @@ async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<
   });
 }
 
-/** Every submission of a property's sitemaps, as the rules for several of them see it, in the order of submission. */
-function knownOf(
-  own: readonly SitemapFacts[],
-  enrolments: ReadonlyMap<string, EnrolmentFacts>,
-  children: ReadonlyMap<string, readonly { url: string }[]>,
-): KnownAt[] {
-  return own
-    .flatMap((sitemap) => sitemap.submissions.map(({ row }) => ({ sitemap, row })))
-    .sort((a, b) => a.row.submittedAt.localeCompare(b.row.submittedAt))
-    .flatMap(({ sitemap, row }): KnownAt[] => {
-      const profile = enrolments.get(row.enrolmentId)?.profile;
-      if (!profile) return [];
-      return [
-        {
-          id: row.id,
-          engine: { id: profile.id, title: profile.title },
-          url: sitemap.row.url,
-          kind: sitemap.reading?.kind ?? null,
-          children: (children.get(sitemap.row.id) ?? []).map(({ url }) => url),
-        },
-      ];
-    });
-}
-
-async function childrenOf(sitemapIds: readonly string[]): Promise<Map<string, { url: string }[]>> {
-  const rows = await ReadingChildRow.findAll({
-    where: { sitemapId: [...sitemapIds] },
-    attributes: ['sitemapId', 'url'],
-    raw: true,
-  });
-  return by(rows, ({ sitemapId }) => sitemapId);
-}
-
-interface Beside {
-  readonly known: readonly KnownAt[];
-  readonly tooMany: ReturnType<typeof tooManyOf>;
-  readonly names: ReadonlyMap<string, string>;
-}
-
 function viewSubmission(
   desk: Desk,
   sitemap: SitemapFacts,
-  one: SitemapFacts['submissions'][number],
+  one: SubmissionFacts,
   { profile, name }: EnrolmentFacts,
-  { known, tooMany, names }: Beside,
+  names: ReadonlyMap<string, string>,
 ): Submission {
   const counts = countsOf(desk, profile, sitemap, one);
-  const { engine, row } = one;
-  const self = known.find(({ id }) => id === row.id);
-  const isTooMany = tooMany.get(row.id) ?? null;
-  const findings = self
-    ? judgeSubmission(self, counts, {
-        ours: sitemap.reading?.addresses ?? null,
-        found: engine?.found ?? null,
-        listed: engine?.listed ?? null,
-        readAt: engine?.readAt == null ? null : new Date(engine.readAt),
-        trouble: engine?.trouble ?? null,
-        tooMany: isTooMany,
-        feedAlone: knowsOnlyFeeds(known, profile.id),
-      })
-    : [];
+  const { engine, row, tooMany } = one;
+  const findings = judgeSubmission(one.known, counts, {
+    ours: sitemap.reading?.addresses ?? null,
+    found: engine?.found ?? null,
+    listed: engine?.listed ?? null,
+    readAt: engine?.readAt == null ? null : new Date(engine.readAt),
+    trouble: engine?.trouble ?? null,
+    tooMany,
+    feedAlone: one.feedAlone,
+  });
   return {
     id: row.id,
     enrolment: row.enrolmentId,
@@ -147,7 +96,7 @@ function viewSubmission(
       since: counts.since?.toISOString() ?? null,
       why: counts.why,
     },
-    tooMany: isTooMany,
+    tooMany,
     findings: findings.map((found) => ({ ...found, evidence: { ...found.evidence } })),
   };
 }
