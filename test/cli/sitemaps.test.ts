@@ -36,7 +36,7 @@ describe('sitemaps from the command line', () => {
     expect(status).toBe(1);
     expect(out).toContain('crossings.xml could not be fetched');
     const shown = await cli('sitemap', 'show', 'ferries', '/sitemap.xml');
-    expect(shown.out).toContain('clean, index, 162 addresses');
+    expect(shown.out).toContain('clean, index, addresses: 162');
     expect(shown.out).toContain('4 pages tried');
     const child = shown.out.split('\n').find((line) => line.startsWith('/sitemaps/crossings.xml'));
     expect(columns(child ?? '').slice(0, 4)).toEqual(['/sitemaps/crossings.xml', 'clean', '124', '–']);

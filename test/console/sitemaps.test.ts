@@ -74,7 +74,7 @@ describe('the pages of sitemaps', () => {
     expect(await inside.getByRole('row').count()).toBe(3);
     await inside.getByText('−64').waitFor();
     await page.getByRole('img', { name: 'Addresses over time: ours from 162 to 98, at most 162.' }).waitFor();
-    await page.getByText('lists 98 addresses').first().waitFor();
+    await page.getByText('98, after 162 at the reading of').first().waitFor();
     await page.getByRole('heading', { name: '64 went' }).waitFor();
     expect(await page.getByText('/sitemaps/crossings/page-61', { exact: false }).count()).toBe(1);
     // Between the first two nothing changed.

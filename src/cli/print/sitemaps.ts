@@ -7,6 +7,7 @@ import type {
   SitemapDetail,
   Submission,
 } from '../../api/documents.js';
+import { counted } from '../../api/counted.js';
 import { table } from './table.js';
 import { paint, paragraph, plain, say, when } from './text.js';
 
@@ -140,11 +141,11 @@ export function printSitemap(sitemap: SitemapDetail): void {
     say(
       [
         `${sitemap.state}, ${kindOf(reading)}`,
-        `${ours(sitemap)} addresses`,
+        `addresses: ${ours(sitemap)}`,
         ...more,
         `newest date ${plain(reading.newestLastmod ?? 'none')}`,
         `read ${when(reading.at)} UTC`,
-        `${String(reading.tried)} pages tried`,
+        `${counted(reading.tried, 'page')} tried`,
       ].join(', '),
     );
   }
@@ -197,7 +198,9 @@ function short(url: string, beside: string): string {
 export function printDifference(difference: ReadingDifference): void {
   const { from, to, added, removed } = difference;
   say(paint.bold(plain(difference.url)));
-  say(`${when(from.at)}: ${String(from.addresses)} addresses; ${when(to.at)}: ${String(to.addresses)}`);
+  say(
+    `${when(from.at)}: ${counted(from.addresses, 'address', 'addresses')}; ${when(to.at)}: ${String(to.addresses)}`,
+  );
   if (added + removed === 0) {
     say('The same addresses in both.');
     return;

@@ -1,4 +1,5 @@
 import { Op, type Transaction } from 'sequelize';
+import { counted } from '../../api/counted.js';
 import type { JobResult } from '../../api/documents.js';
 import { addressText } from '../../core/address/web-address.js';
 import { toForget } from '../../core/sitemap/keeping.js';
@@ -117,7 +118,7 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
     await followGaps(row.id, transaction);
     await note(desk, piece.actor, transaction, {
       kind: 'sitemap.read',
-      says: `Read ${row.url}: ${state}, ${String(whole.addresses)} addresses.`,
+      says: `Read ${row.url}: ${state}, ${counted(whole.addresses, 'address', 'addresses')}.`,
       property,
     });
   });
@@ -143,7 +144,7 @@ function say(
 ): string {
   const worst = worstOf(findings);
   const sampled = tried === 0 ? '' : `, ${String(tried)} of them tried`;
-  return [`${state}, ${String(addresses)} addresses${sampled}.`, worst?.says, ...troubles]
+  return [`${state}, ${counted(addresses, 'address', 'addresses')}${sampled}.`, worst?.says, ...troubles]
     .filter(Boolean)
     .join(' ');
 }

@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
 import { Link } from 'react-router';
+import { counted } from '../../../api/counted.js';
 import type { Property, Sitemap } from '../../../api/documents.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
@@ -30,7 +31,7 @@ function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean 
         <strong>{sitemap.state}</strong>
         {reading && (
           <>
-            , {kindWords(reading)}, {reading.addresses} addresses{' '}
+            , {kindWords(reading)}, {counted(reading.addresses, 'address', 'addresses')}{' '}
             <Change now={reading.addresses} before={reading.before} />{' '}
             <span className="text-faint">
               read <When time={reading.at} />

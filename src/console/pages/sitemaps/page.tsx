@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
+import { counted } from '../../../api/counted.js';
 import type { SitemapDetail } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { FindingView } from '../../parts/finding-view.js';
@@ -24,7 +25,7 @@ function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }
         <strong>{sitemap.state}</strong>
         {reading && (
           <>
-            , {kindWords(reading)}, {reading.addresses} addresses{' '}
+            , {kindWords(reading)}, {counted(reading.addresses, 'address', 'addresses')}{' '}
             <Change now={reading.addresses} before={reading.before} /> <Extensions {...reading.extensions} />
             <span className="text-faint">
               newest date {reading.newestLastmod ?? 'none'}, {reading.tried} of its pages tried, read{' '}

@@ -4,12 +4,12 @@ import type { CatalogueEntry } from '../finding.js';
 export const SITEMAP_AT_ENGINE = {
   'sitemap.engine-apart': {
     grade: 'harms',
-    says: '{engine} found {found} addresses in {url}, our own reading {ours}: apart by {gap} since {since}.',
+    says: '{engine} found another number of addresses in {url} than there are: {found}, our own reading {ours}, apart by {gap} since {since}.',
     remedy: 'Compare the readings of {url}, and look up at {engine} what it lacks.',
   },
   'sitemap.engine-behind': {
     grade: 'note',
-    says: '{engine} found {found} addresses in {url}, which was right when it looked on {read}; there are {ours} by now.',
+    says: '{engine} was last at {url} on {read} and found what was there then, {found}; by now there are {ours}.',
     remedy: '',
   },
   'sitemap.listed-low': {

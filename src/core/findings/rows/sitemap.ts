@@ -44,7 +44,7 @@ export const SITEMAP = {
   },
   'sitemap.child-fails': {
     grade: 'harms',
-    says: '{count} of the {children} sitemaps in the index {url} cannot be read, first {child}.',
+    says: 'Sitemaps of the index {url} that cannot be read: {count} of {children}, first {child}.',
     remedy: 'Please mend or take out the sitemaps in {url} that cannot be read, first {child}.',
   },
   'sitemap.nested-index': {
@@ -54,116 +54,115 @@ export const SITEMAP = {
   },
   'sitemap.outside': {
     grade: 'harms',
-    says: '{count} addresses in {url} are not below {folder}, first {first} on line {line}.',
-    remedy: 'Please list in {url} only addresses below {folder}; {count} are elsewhere, first {first}.',
+    says: '{url} lists what is not below {folder}: {count} in all, first {first} on line {line}.',
+    remedy: 'Please list in {url} only addresses below {folder}. Elsewhere: {count}, first {first}.',
   },
   'sitemap.other-host': {
     grade: 'harms',
-    says: '{count} addresses in {url} are on another host, first {first} on line {line}.',
-    remedy: 'Please list in {url} only addresses below {folder}; {count} are on another host, first {first}.',
+    says: '{url} lists what is on another host: {count} in all, first {first} on line {line}.',
+    remedy: 'Please list in {url} only addresses below {folder}. On another host: {count}, first {first}.',
   },
   'sitemap.other-scheme': {
     grade: 'harms',
-    says: '{count} addresses in {url} have another scheme than the sitemap, first {first} on line {line}.',
-    remedy: 'Please let the addresses in {url} begin with {folder}; {count} do not, first {first}.',
+    says: '{url} lists addresses of another scheme than its own: {count} in all, first {first} on line {line}.',
+    remedy: 'Please let all addresses in {url} begin with {folder}. Not so: {count}, first {first}.',
   },
   'sitemap.child-elsewhere': {
     grade: 'harms',
-    says: '{count} sitemaps of the index {url} are on another host, first {first} on line {line}.',
+    says: 'The index {url} names sitemaps on another host: {count} in all, first {first} on line {line}.',
     remedy:
-      'Please let the index {url} name only sitemaps below {folder}; {count} are elsewhere, first {first}.',
+      'Please let the index {url} name only sitemaps below {folder}. Elsewhere: {count}, first {first}.',
   },
   'sitemap.relative': {
     grade: 'harms',
-    says: '{count} entries in {url} are no whole addresses, first “{first}” on line {line}, column {column}.',
+    says: '{url} has entries that are no whole addresses: {count} in all, first “{first}” on line {line}, column {column}.',
     remedy:
-      'Please write whole addresses in {url}, with https:// and host; {count} lack them, first “{first}”.',
+      'Please write whole addresses in {url}, with https:// and host. Not so: {count}, first “{first}”.',
   },
   'sitemap.not-an-address': {
     grade: 'harms',
-    says: '{count} entries in {url} cannot be read as addresses, first “{first}” on line {line}, column {column}.',
-    remedy: 'Please mend the {count} entries of {url} that are no addresses, first “{first}” on line {line}.',
+    says: '{url} has entries that cannot be read as addresses: {count} in all, first “{first}” on line {line}, column {column}.',
+    remedy:
+      'Please mend the entries of {url} that are no addresses: {count} in all, first “{first}” on line {line}.',
   },
   'sitemap.unescaped': {
     grade: 'harms',
-    says: '{count} addresses in {url} hold characters that must be escaped, first “{first}” on line {line}, column {column}.',
+    says: '{url} lists addresses with characters that must be escaped: {count} in all, first “{first}” on line {line}, column {column}.',
     remedy:
-      'Please escape the addresses in {url} (RFC 3986: spaces, accents and quotes as %20 and so on); {count} are not, first “{first}”.',
+      'Please escape the addresses in {url} (RFC 3986: spaces, accents and quotes as %20 and so on). Not so: {count}, first “{first}”.',
   },
   'sitemap.too-long': {
     grade: 'harms',
-    says: '{count} addresses in {url} are longer than 2,047 characters, first on line {line}: {first}',
+    says: '{url} lists addresses longer than 2,047 characters: {count} in all, first on line {line}: {first}',
     remedy:
-      'Please take addresses of more than 2,047 characters out of {url}; {count} are, first on line {line}.',
+      'Please take addresses of more than 2,047 characters out of {url}: {count} in all, first on line {line}.',
   },
   'sitemap.no-location': {
     grade: 'harms',
-    says: '{count} entries in {url} have no address, first on line {line}, column {column}.',
-    remedy: 'Please give every entry of {url} its address; {count} have none, first on line {line}.',
+    says: '{url} has entries without an address: {count} in all, first on line {line}, column {column}.',
+    remedy: 'Please give every entry of {url} its address. Without one: {count}, first on line {line}.',
   },
   'sitemap.twice': {
     grade: 'harms',
-    says: '{count} addresses stand in {url} more than once, first {first} on line {line}.',
-    remedy: 'Please list each address once in {url}; {count} stand there again, first {first}.',
+    says: '{url} lists addresses again that it has already: {count} in all, first {first} on line {line}.',
+    remedy: 'Please list each address once in {url}. Again: {count}, first {first}.',
   },
   'sitemap.in-two': {
     grade: 'harms',
-    says: '{count} addresses in {url} stand in another sitemap of the same index as well, first {first} on line {line}.',
-    remedy:
-      'Please list each address in one sitemap only; {count} of {url} stand in another as well, first {first}.',
+    says: '{url} lists what another sitemap of the same index has as well: {count} in all, first {first} on line {line}.',
+    remedy: 'Please list each address in one sitemap only. In {url} and in another: {count}, first {first}.',
   },
   'sitemap.forbidden-addresses': {
     grade: 'harms',
-    says: '{count} addresses in {url} are forbidden to {whom} by {robots}, first {first}: “{rule}” on its line {rule_line}.',
+    says: '{url} lists what {robots} forbids to {whom}: {count} in all, first {first}, by “{rule}” on its line {rule_line}.',
     remedy:
-      'Please take {count} addresses out of {url}, or let {robots} allow them: “{rule}” on its line {rule_line} forbids them, first {first}.',
+      'Please take out of {url} what {robots} forbids, or let it be allowed there: {count} in all, first {first}, by “{rule}” on its line {rule_line}.',
   },
   'sitemap.not-at-door': {
     grade: 'harms',
-    says: '{count} addresses in {url} do not begin with the front door {door}, first {first} on line {line}.',
+    says: '{url} lists addresses of another variant than the front door {door}: {count} in all, first {first} on line {line}.',
     remedy:
-      'Please let the addresses in {url} begin with {door}, where the website lives; {count} do not, first {first}.',
+      'Please let all addresses in {url} begin with {door}, where the website lives. Not so: {count}, first {first}.',
   },
   'sitemap.other-host-allowed': {
     grade: 'note',
-    says: '{count} addresses in {url} are on {hosts}, whose robots.txt names the sitemap: so it may list them.',
+    says: '{url} may list what is on {hosts}, since the robots.txt there names it: {count} in all.',
     remedy: '',
   },
   'sitemap.pages-fail': {
     grade: 'harms',
-    says: '{count} of {asked} pages of {url} that were tried do not answer, first {first}: {reason}',
+    says: 'Pages of {url} that cannot be had: {count} of the {asked} tried, first {first}: {reason}.',
     remedy:
-      'Please take pages that do not answer out of {url}, or mend them: of {asked} that were tried {count} fail, first {first} ({reason})',
+      'Please take pages that do not answer out of {url}, or mend them. Of {asked} that were tried: {count}, first {first} ({reason}).',
   },
   'sitemap.pages-lead': {
     grade: 'harms',
-    says: '{count} of {asked} pages of {url} that were tried lead elsewhere, first {first}, which leads to {to}.',
+    says: 'Pages of {url} that lead elsewhere: {count} of the {asked} tried, first {first} to {to}.',
     remedy:
-      'Please list in {url} where pages are, not what leads there: of {asked} that were tried {count} lead elsewhere, first {first} to {to}.',
+      'Please list in {url} where pages are, not what leads there. Of {asked} that were tried: {count}, first {first}, which leads to {to}.',
   },
   'sitemap.pages-stay-away': {
     grade: 'harms',
-    says: '{count} of {asked} pages of {url} that were tried ask engines to stay away, first {first}: {found}',
+    says: 'Pages of {url} that ask engines to stay away: {count} of the {asked} tried, first {first}: {found}.',
     remedy:
-      'Please take pages that ask engines to stay away out of {url}, or take that mark off them: of {asked} that were tried {count} have it, first {first} ({found}).',
+      'Please take pages that ask engines to stay away out of {url}, or take that mark off them. Of {asked} that were tried: {count}, first {first} ({found}).',
   },
   'sitemap.pages-canonical': {
     grade: 'harms',
-    says: '{count} of {asked} pages of {url} that were tried name another address as the canonical one, first {first}, which names {to}.',
+    says: 'Pages of {url} that name another address as the canonical one: {count} of the {asked} tried, first {first}, which names {to}.',
     remedy:
-      'Please list in {url} the addresses that the pages name as canonical: of {asked} that were tried {count} name another, first {first} names {to}.',
+      'Please list in {url} the addresses that the pages name as canonical. Of {asked} that were tried, other ones: {count}, first {first}, which names {to}.',
   },
   'sitemap.bad-date': {
     grade: 'harms',
-    says: '{count} dates in {url} are not in the form that the protocol asks for, first “{first}” on line {line}, column {column}.',
+    says: '{url} has dates that are not in the form that the protocol asks for: {count} in all, first “{first}” on line {line}, column {column}.',
     remedy:
-      'Please write the dates in {url} as 2026-11-25 or 2026-11-25T08:00:00+01:00; {count} are not, first “{first}”.',
+      'Please write the dates in {url} as 2026-11-25 or 2026-11-25T08:00:00+01:00. Not so: {count}, first “{first}”.',
   },
   'sitemap.future-date': {
     grade: 'harms',
-    says: '{count} dates in {url} lie in the future, first {first} on line {line}.',
-    remedy:
-      'Please let the dates in {url} say when a page changed; {count} lie in the future, first {first}.',
+    says: '{url} has dates that lie in the future: {count} in all, first {first} on line {line}.',
+    remedy: 'Please let the dates in {url} say when a page changed. In the future: {count}, first {first}.',
   },
   'sitemap.dates-alike': {
     grade: 'note',
@@ -172,18 +171,19 @@ export const SITEMAP = {
   },
   'sitemap.bad-priority': {
     grade: 'note',
-    says: '{count} priorities in {url} are not between 0.0 and 1.0, first “{first}” on line {line}.',
+    says: '{url} has priorities that are not between 0.0 and 1.0: {count} in all, first “{first}” on line {line}.',
     remedy: '',
   },
   'sitemap.bad-frequency': {
     grade: 'note',
-    says: '{count} change frequencies in {url} are none of the protocol’s words, first “{first}” on line {line}.',
+    says: '{url} has change frequencies that are none of the protocol’s words: {count} in all, first “{first}” on line {line}.',
     remedy: '',
   },
   'sitemap.fell': {
     grade: 'harms',
-    says: '{url} lists {after} addresses; at the reading before, {since} UTC, it listed {before}.',
-    remedy: 'Please check why {url} lists only {after} addresses: on {since} there were {before}.',
+    says: '{url} lists fewer addresses than before: {after}, after {before} at the reading of {since} UTC.',
+    remedy:
+      'Please check why {url} lists fewer addresses than before: {after}, after {before} on {since} UTC.',
   },
   'sitemap.stands-still': {
     grade: 'note',
