@@ -1,3 +1,4 @@
+import { stripVTControlCharacters } from 'node:util';
 import colors from 'picocolors';
 
 /** Colours only where a person looks at a terminal. */
@@ -34,7 +35,8 @@ export function when(time: string | null): string {
  * @param lead what stands before the first line, spaces for a mere indent
  */
 export function paragraph(lead: string, text: string, look: (line: string) => string = (line) => line): void {
-  const room = width() - [...lead].length - 1;
+  const taken = [...stripVTControlCharacters(lead)].length;
+  const room = width() - taken - 1;
   if (!process.stdout.isTTY || room < 30) {
     say(lead + look(text));
     return;
@@ -46,7 +48,7 @@ export function paragraph(lead: string, text: string, look: (line: string) => st
       lines[lines.length - 1] = `${last} ${word}`;
     else lines.push(word);
   }
-  const indent = ' '.repeat([...lead].length);
+  const indent = ' '.repeat(taken);
   lines.forEach((line, at) => {
     say((at === 0 ? lead : indent) + look(line));
   });

@@ -49,7 +49,7 @@ async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<
     sitemaps.flatMap((one) => one.submissions.map(({ engine }) => engine?.recordedBy)),
   );
   return properties.flatMap((property) => {
-    return (all.get(property.id) ?? []).map((sitemap): Sitemap => {
+    return inOrder(all.get(property.id) ?? []).map((sitemap): Sitemap => {
       const submissions = sitemap.submissions
         .flatMap((one) => {
           const enrolment = facts.get(one.row.enrolmentId);
@@ -60,6 +60,15 @@ async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<
       return viewOne(property, sitemap, submissions);
     });
   });
+}
+
+/** What holds most first: indexes, then sitemaps, then feeds. */
+function inOrder(sitemaps: readonly SitemapFacts[]): SitemapFacts[] {
+  const rank = ({ reading }: SitemapFacts): number => {
+    if (reading?.kind === 'index') return 0;
+    return reading?.kind === 'rss' || reading?.kind === 'atom' ? 2 : 1;
+  };
+  return [...sitemaps].sort((a, b) => rank(a) - rank(b) || a.row.url.localeCompare(b.row.url));
 }
 
 function viewSubmission(

@@ -75,20 +75,20 @@ function Children({ sitemap }: { sitemap: SitemapDetail }) {
         </thead>
         <tbody>
           {children.map((one) => (
-            <tr key={one.url} className="border-t border-rule align-top max-md:block max-md:py-2">
+            <tr key={one.url} className="border-t border-rule align-baseline max-md:block max-md:py-2">
               <th scope="row" className="py-1 pr-4 font-mono font-normal wrap-anywhere max-md:block">
                 {one.url.replace(own, '/')}
                 {one.says !== null && (
                   <span className="block font-sans text-harms">{one.says.replaceAll(own, '/')}</span>
                 )}
               </th>
-              <td className="pr-4 max-md:inline">{one.state}</td>
-              <td className="pr-4 tabular-nums max-md:inline">
+              <td className="py-1 pr-4 max-md:inline">{one.state}</td>
+              <td className="py-1 pr-4 tabular-nums max-md:inline">
                 {one.kind === null ? '–' : one.addresses}{' '}
                 {one.kind !== null && <Change now={one.addresses} before={one.before} />}
                 <span className="text-faint md:hidden">addresses</span>
               </td>
-              <td className="pr-4 whitespace-nowrap tabular-nums max-md:hidden">
+              <td className="py-1 pr-4 whitespace-nowrap tabular-nums max-md:hidden">
                 {one.newestLastmod ?? '–'}
               </td>
             </tr>
