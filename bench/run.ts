@@ -19,10 +19,17 @@ function timed(work: () => void): number {
   return performance.now() - started;
 }
 
-/** Runs both in turn, so that a slow moment of the machine meets both. @returns ours over the baseline, in time */
+/**
+ * Runs both in turn, so that a slow moment of the machine meets both; each turn is a ratio of its own.
+ * @returns ours over the baseline, in time
+ */
 function ratio(ours: () => void, baseline: () => void, turns: number): number {
-  const times = Array.from({ length: turns }, () => ({ baseline: timed(baseline), ours: timed(ours) }));
-  return median(times.map((one) => one.ours)) / median(times.map((one) => one.baseline));
+  return median(
+    Array.from({ length: turns }, () => {
+      const bare = timed(baseline);
+      return timed(ours) / bare;
+    }),
+  );
 }
 
 const root = fileURLToPath(new URL('..', import.meta.url));
@@ -64,7 +71,8 @@ function firstLoadBytes(): number {
 
 const checks = await measureChecks();
 const index = await measureIndex(1_000_000);
-if (index.addresses !== 10_000_000 || index.findings.length > 0) throw new Error(JSON.stringify(index));
+if (index.addresses !== 10_000_000 || index.findings.join() !== 'sitemap.many-addresses')
+  throw new Error(JSON.stringify(index));
 const text = sitemapText(50_000);
 const rows: [what: string, found: string, bound: string][] = [
   [
@@ -88,7 +96,7 @@ const rows: [what: string, found: string, bound: string][] = [
         () => {
           readBare(text);
         },
-        7,
+        21,
       )
     ).toFixed(2),
     'at least 0.60',

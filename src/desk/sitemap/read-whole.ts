@@ -22,8 +22,8 @@ import { notReached, readFile } from './read-file.js';
 
 /** Children of one index that are read at the same time. Politeness bounds it again for each host. */
 const CHILDREN_AT_ONCE = 2;
-/** Addresses of an index that are held against one another at most: in 110 megabytes. */
-const MOST_COMPARED = 12_000_000;
+/** So many addresses of an index are held against one another, in some fifty megabytes; later ones against these. */
+const MOST_COMPARED = 6_000_000;
 
 /** What a sitemap is read for, besides being judged. */
 export interface Order {
@@ -101,6 +101,8 @@ class Round {
         }),
       );
     if (nested) findings.push(finding('sitemap.nested-index', { url, child: nested.url }));
+    if (this.all.size >= MOST_COMPARED)
+      findings.push(finding('sitemap.many-addresses', { url, compared: MOST_COMPARED.toLocaleString('en') }));
     return [...findings, ...foldChildren(all.map(({ reading }) => reading.findings))];
   }
 

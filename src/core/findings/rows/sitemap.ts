@@ -112,6 +112,11 @@ export const SITEMAP = {
     says: '{url} lists what another sitemap of the same index has as well: {count} in all, first {first} on line {line}.',
     remedy: 'Please list each address in one sitemap only. In {url} and in another: {count}, first {first}.',
   },
+  'sitemap.many-addresses': {
+    grade: 'note',
+    says: '{url} has more addresses than are held against one another: the first {compared} are.',
+    remedy: '',
+  },
   'sitemap.forbidden-addresses': {
     grade: 'harms',
     says: '{url} lists what {robots} forbids to {whom}: {count} in all, first {first}, by “{rule}” on its line {rule_line}.',

@@ -1,4 +1,4 @@
-import { Hash, stirred } from './hash.js';
+import { Hash } from './hash.js';
 
 /** One in so many addresses ends a chunk, so that chunks have as many on average. */
 const USUAL = 1_024;
@@ -25,7 +25,7 @@ export function* chunksOf(addresses: readonly string[]): Generator<Chunk> {
     lines.push(`${shared.toString(36)} ${address.slice(shared)}`);
     before = address;
     hash.of(address);
-    const isEnd = stirred(hash.low ^ hash.high) % USUAL === 0;
+    const isEnd = hash.low % USUAL === 0;
     if (!isEnd && lines.length < LARGEST) continue;
     yield { count: lines.length, text: lines.join('\n') };
     lines = [];

@@ -12,8 +12,8 @@ export class Fingerprint {
   /** Each address once. */
   add({ high, low }: Hash): void {
     this.count += 1;
-    this.first = (this.first + stirred(high ^ 0x9e3779b9)) >>> 0;
-    this.second = (this.second + stirred(low ^ Math.imul(high, 0x27d4eb2f))) >>> 0;
+    this.first = (this.first + high) >>> 0;
+    this.second = (this.second + stirred(low ^ high)) >>> 0;
   }
 
   /** 24 hexadecimal digits. */

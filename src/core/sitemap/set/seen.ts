@@ -1,4 +1,4 @@
-import { stirred, type Hash } from './hash.js';
+import type { Hash } from './hash.js';
 
 /** Parts of the table, by eight bits of the hash, which need not be kept. */
 const PARTS = 256;
@@ -34,7 +34,7 @@ class Leaf {
   /** Where it is, or the free place where it would be. */
   private place(high: number, low: number): number {
     const mask = this.size - 1;
-    let at = (Math.imul(low, 0x9e3779b1) >>> 16) & mask;
+    let at = (low >>> 16) & mask;
     for (;;) {
       const there = this.low[at];
       if (there === 0 || (there === low && this.high[at] === high)) return at;
@@ -136,14 +136,12 @@ export class Seen {
 
   /** @returns whether it was there already */
   add({ high, low }: Hash): boolean {
-    const mixed = stirred(high);
-    const isThere = (this.parts[mixed & 255] as Part).add(mixed >>> 16, low || 1);
+    const isThere = (this.parts[high & 255] as Part).add(high >>> 16, low || 1);
     if (!isThere) this.size += 1;
     return isThere;
   }
 
   has({ high, low }: Hash): boolean {
-    const mixed = stirred(high);
-    return (this.parts[mixed & 255] as Part).has(mixed >>> 16, low || 1);
+    return (this.parts[high & 255] as Part).has(high >>> 16, low || 1);
   }
 }
