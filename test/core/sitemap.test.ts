@@ -305,4 +305,10 @@ describe('the form in which it is submitted', () => {
     const form = submissionForm(profile, target, badge, URL_OF_IT, 'urlset');
     expect([form.kind, form.kind === 'send' ? form.as : form.why]).toEqual([kind, detail]);
   });
+  it('not one more than the engine takes', () => {
+    const few = { ...veldrane, sitemaps: { ...veldrane.sitemaps, limit: 3 } } as typeof veldrane;
+    const known = (count: number) => submissionForm(few, address, 'held', URL_OF_IT, 'urlset', count);
+    expect(known(2).kind).toBe('send');
+    expect(known(3)).toMatchObject({ kind: 'refused', why: 'too-many' });
+  });
 });

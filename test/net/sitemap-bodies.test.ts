@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { readFile } from '../../src/desk/sitemap/read-file.js';
 import { readWhole } from '../../src/desk/sitemap/read-whole.js';
+import { Sampler } from '../../src/core/sitemap/set/sampler.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
@@ -27,6 +28,12 @@ function endless(response: ServerResponse, piece: string | Buffer): void {
 }
 
 const ROUTES: Readonly<Record<string, (response: ServerResponse) => void>> = {
+  '/abroad.xml': (response) =>
+    response.end(
+      `<sitemapindex xmlns="${NAMESPACE}"><sitemap><loc>http://elsewhere.example/s.xml</loc></sitemap><sitemap><loc>${ORIGIN}/good.xml</loc></sitemap></sitemapindex>`,
+    ),
+  '/strangers.xml': (response) =>
+    response.end(set(`${loc('/a')}<url><loc>http://elsewhere.example/a</loc></url>`)),
   '/good.xml': (response) => response.end(set(loc('/a') + loc('/b'))),
   '/packed.xml': (response) => response.end(gzipSync(set(loc('/a')))),
   '/packed-twice.xml': (response) =>
@@ -134,6 +141,17 @@ describe('sitemaps as they come over the wire', () => {
     });
     // One of the others lists again what the first has.
     expect(whole.findings.map(({ code }) => code)).toContain('sitemap.in-two');
+  });
+  it('goes to another domain only where that lets it', async () => {
+    const { children, findings } = await readWhole(net, `${ORIGIN}/abroad.xml`, { now: NOW, agents: [] });
+    expect(children.map(({ state }) => state)).toEqual(['unreachable', 'clean']);
+    expect(children[0]?.says).toContain('another domain, whose robots.txt does not name it');
+    expect(findings.map(({ code }) => code)).toContain('sitemap.child-elsewhere');
+  });
+  it('tries no page of another domain', async () => {
+    const sampler = new Sampler(50, 1);
+    await readWhole(net, `${ORIGIN}/strangers.xml`, { now: NOW, agents: [], sampler });
+    expect(sampler.picked()).toEqual([`${ORIGIN}/a`]);
   });
   it('an index inside an index is told', async () => {
     const { findings } = await readWhole(net, `${ORIGIN}/nested.xml`, { now: NOW, agents: [] });

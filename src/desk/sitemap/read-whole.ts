@@ -1,3 +1,4 @@
+import { registrableOf } from '../../core/address/host.js';
 import { finding } from '../../core/findings/catalogue.js';
 import type { Finding } from '../../core/findings/finding.js';
 import { forbiddingOf, keptFromUs, namesSitemap } from '../../core/sitemap/forbidding.js';
@@ -25,6 +26,11 @@ const CHILDREN_AT_ONCE = 2;
 /** So many addresses of an index are held against one another, in some fifty megabytes; later ones against these. */
 const MOST_COMPARED = 6_000_000;
 
+/** Hosts that are asked whether a sitemap may speak for them. */
+const MOST_HOSTS_ASKED = 40;
+/** An index that takes longer is left where it is, in milliseconds. */
+const LONGEST = 30 * 60_000;
+
 /** What a sitemap is read for, besides being judged. */
 export interface Order {
   readonly now: Date;
@@ -50,6 +56,8 @@ export function readWhole(net: Net, url: string, order: Order): Promise<WholeRea
 /** One reading of one sitemap with all that belongs to it. */
 class Round {
   private readonly ask: ReturnType<Net['sharing']>;
+  private readonly begun = performance.now();
+  private unread = 0;
   private readonly robots = new Map<string, Promise<RobotsSeen>>();
   private readonly fingerprint = new Fingerprint();
   private readonly all = new Seen();
@@ -101,6 +109,8 @@ class Round {
         }),
       );
     if (nested) findings.push(finding('sitemap.nested-index', { url, child: nested.url }));
+    if (this.unread > 0)
+      findings.push(finding('sitemap.not-all-read', { url, children: all.length, unread: this.unread }));
     if (this.all.size >= MOST_COMPARED)
       findings.push(finding('sitemap.many-addresses', { url, compared: MOST_COMPARED.toLocaleString('en') }));
     return [...findings, ...foldChildren(all.map(({ reading }) => reading.findings))];
@@ -112,13 +122,25 @@ class Round {
       const seen = new Seen();
       for (let at = lane; at < urls.length; at += CHILDREN_AT_ONCE) {
         const child = urls[at] ?? '';
-        const reason = `“${child.slice(0, 80)}” in ${this.url} is not a whole address.`;
-        readings[at] = URL.canParse(child) ? await this.file(child, at + 1, seen) : notReached(child, reason);
+        const reason = await this.reasonAgainst(child);
+        readings[at] = reason === null ? await this.file(child, at + 1, seen) : notReached(child, reason);
         seen.clear();
       }
     });
     await Promise.all(lanes);
     return readings;
+  }
+
+  /** Why one sitemap of the index is not asked for; null where it is. A hostile index could send us anywhere. */
+  private async reasonAgainst(child: string): Promise<string | null> {
+    if (!URL.canParse(child)) return `“${child.slice(0, 80)}” in ${this.url} is not a whole address.`;
+    if (performance.now() - this.begun > LONGEST) {
+      this.unread += 1;
+      return 'The index takes too long; it was not asked for.';
+    }
+    if (isSameDomain(child, this.url) || namesSitemap(await this.robotsOf(child), [child, this.url]))
+      return null;
+    return 'It is on another domain, whose robots.txt does not name it.';
   }
 
   /**
@@ -141,7 +163,10 @@ class Round {
         gathering?.push(address);
         if (!isFirst) return;
         this.fingerprint.add(hash);
-        if (keptFrom && address.startsWith(origin) && keptFrom(address.slice(origin.length))) return;
+        // Of other domains no page is tried: a sitemap could send us anywhere.
+        const isOwn = address.startsWith(origin);
+        if (!isOwn && !isSameDomain(address, url)) return;
+        if (isOwn && keptFrom?.(address.slice(origin.length)) === true) return;
         sampler?.offer(hash, address, file, nth);
       },
     });
@@ -155,7 +180,11 @@ class Round {
   }
 
   /** The findings, with what robots.txt files allow taken off. They are asked for only where it matters. */
-  private async withLeave(url: string, reading: FileReading, own: RobotsSeen): Promise<readonly Finding[]> {
+  private async withLeave(
+    url: string,
+    reading: FileReading,
+    own: RobotsSeen | null,
+  ): Promise<readonly Finding[]> {
     const isOutside = reading.findings.some(({ code }) => code === 'sitemap.outside');
     if (!isOutside && reading.onOtherHosts.length === 0) return reading.findings;
     const names = [url, this.url];
@@ -168,10 +197,20 @@ class Round {
     return withLeave(url, reading, leave);
   }
 
-  private robotsOf(url: string): Promise<RobotsSeen> {
+  /** The robots.txt beside an address; null where too many were asked for already. */
+  private robotsOf(url: string): Promise<RobotsSeen | null> {
     const { origin } = new URL(url);
-    const known = this.robots.get(origin) ?? robotsAt(this.ask, url);
-    this.robots.set(origin, known);
-    return known;
+    const known = this.robots.get(origin);
+    if (known) return known;
+    if (this.robots.size >= MOST_HOSTS_ASKED) return Promise.resolve(null);
+    const asked = robotsAt(this.ask, url);
+    this.robots.set(origin, asked);
+    return asked;
   }
+}
+
+/** Whether two addresses belong to the same registrable domain. */
+function isSameDomain(address: string, other: string): boolean {
+  if (!URL.canParse(address)) return false;
+  return registrableOf(new URL(address).hostname) === registrableOf(new URL(other).hostname);
 }

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { ReadingDifference, SitemapDetail } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { QueryView } from '../../parts/query-view.js';
+import { TableHead } from '../../parts/table-head.js';
 import { When } from '../../parts/when.js';
 
 const SHOWN = 50;
@@ -107,15 +108,7 @@ export function ReadingTable({ sitemap }: { sitemap: SitemapDetail }) {
         All readings ({sitemap.readings.length})
       </summary>
       <table className="mt-2 w-full text-sm">
-        <thead className="text-faint">
-          <tr>
-            {['Read', 'State', 'Addresses', 'Newest date'].map((title) => (
-              <th key={title} scope="col" className="pr-4">
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHead titles={['Read', 'State', 'Addresses', 'Newest date']} />
         <tbody>
           {sitemap.readings.map((one) => (
             <tr key={one.id} className="border-t border-rule">

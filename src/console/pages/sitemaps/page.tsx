@@ -5,6 +5,7 @@ import type { SitemapDetail } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { FindingView } from '../../parts/finding-view.js';
 import { QueryView } from '../../parts/query-view.js';
+import { TableHead } from '../../parts/table-head.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { Counts } from './counts.js';
@@ -64,15 +65,7 @@ function Children({ sitemap }: { sitemap: SitemapDetail }) {
     <section aria-label="The sitemaps in it" className="mb-5">
       <h2 className="mb-1 text-lg">The sitemaps in it</h2>
       <table className="w-full text-sm">
-        <thead className="text-faint max-md:sr-only">
-          <tr>
-            {['Sitemap', 'State', 'Addresses', 'Newest date'].map((title) => (
-              <th key={title} scope="col" className="pr-4">
-                {title}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <TableHead titles={['Sitemap', 'State', 'Addresses', 'Newest date']} className="max-md:sr-only" />
         <tbody>
           {children.map((one) => (
             <tr key={one.url} className="border-t border-rule align-baseline max-md:block max-md:py-2">

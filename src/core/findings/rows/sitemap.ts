@@ -112,6 +112,11 @@ export const SITEMAP = {
     says: '{url} lists what another sitemap of the same index has as well: {count} in all, first {first} on line {line}.',
     remedy: 'Please list each address in one sitemap only. In {url} and in another: {count}, first {first}.',
   },
+  'sitemap.not-all-read': {
+    grade: 'note',
+    says: 'Reading the index {url} took too long: of its {children} sitemaps so many were not asked for: {unread}.',
+    remedy: '',
+  },
   'sitemap.many-addresses': {
     grade: 'note',
     says: '{url} has more addresses than are held against one another: the first {compared} are.',
