@@ -57,8 +57,8 @@ export type Order =
       /** Work that is switched off, by the last word of its route, and for how many milliseconds. */
       suspend?: { work: string; ms: number };
     }
-  /** The engine forgets enrolments of a target: all that it had of them is gone. */
-  | { do: 'engine-loses'; engine: string; target: string }
+  /** The engine forgets enrolments of a target: all that it had of them is gone; or their sitemaps alone. */
+  | { do: 'engine-loses'; engine: string; target: string; sitemaps?: boolean }
   /** The engine hands out another token from now on. */
   | { do: 'engine-renews'; engine: string; target: string; method: string }
   | OddSite
@@ -114,7 +114,12 @@ const orderSchema = Joi.alternatives<Order>(
       ms: Joi.number().integer().min(0).required(),
     }),
   }),
-  Joi.object({ do: Joi.valid('engine-loses').required(), engine: Joi.string().required(), target: text }),
+  Joi.object({
+    do: Joi.valid('engine-loses').required(),
+    engine: Joi.string().required(),
+    target: text,
+    sitemaps: Joi.boolean(),
+  }),
   Joi.object({
     do: Joi.valid('engine-renews').required(),
     engine: Joi.string().required(),
@@ -200,6 +205,10 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
       return tell(parts, order);
     case 'engine-loses': {
       const registry = registryOf(parts, order.engine);
+      if (order.sitemaps === true) {
+        for (const one of registry.state.enrolments) if (one.target === order.target) one.sitemaps = [];
+        return `${registry.rules.title} lost the sitemaps of ${order.target}.`;
+      }
       const before = registry.state.enrolments.length;
       registry.state.enrolments = registry.state.enrolments.filter(({ target }) => target !== order.target);
       return `${registry.rules.title} lost ${String(before - registry.state.enrolments.length)} enrolments of ${order.target}.`;

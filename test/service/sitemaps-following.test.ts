@@ -221,6 +221,20 @@ describe('submitting and withdrawing', () => {
     expect(twice.map(({ tooMany }) => tooMany?.why).sort()).toEqual(['index', 'twice']);
   });
 
+  it('is to be done again where the engine has lost it', async () => {
+    await stage.order({ do: 'engine-loses', engine: 'ostrime', target: `${ORIGIN}/`, sitemaps: true });
+    const [read] = await stage.results(stage.marit.readSitemaps({ body: { sitemap: child, sample: 0 } }));
+    expect(read?.says).toContain(
+      `Ostrime does not know ${ORIGIN}/sitemaps/crossings.xml any more: submit it again.`,
+    );
+    const engines = async () =>
+      (await list()).flatMap((one) => one.submissions.map(({ engine }) => engine.id));
+    expect(await engines()).not.toContain('ostrime');
+    const { items } = await stage.marit.worklist({ query: { property: 'ferries' } });
+    const step = items.find(({ enrolment }) => enrolment?.name === 'ferries@ostrime:address')?.step;
+    expect(step?.kind).toBe('submit-sitemap');
+  });
+
   it('tells an engine that takes pings that a sitemap has changed', async () => {
     await submit(index, { enrolments: ['ferries@ostrime'] });
     await stage.world.advance(DAY);

@@ -31,10 +31,33 @@ export async function readEngines(
       continue;
     }
     const now = outcome.value.find(({ ref }) => ref === submission.ref);
+    const isByHand = desk.book.profiles.get(enrolment.engine)?.worked.how === 'hand';
+    if (!now && !isByHand) troubles.push(await noteLost(desk, actor, property, submission, enrolment));
     if (now && isNews(before, now))
       await recordEngineReading(desk, actor, property, submission.id, enrolment.engine, now);
   }
   return troubles;
+}
+
+/** An engine that does not know a sitemap any more has to be told of it again. */
+async function noteLost(
+  desk: Desk,
+  actor: Actor,
+  property: PropertyRow,
+  submission: SubmissionRow,
+  enrolment: EnrolmentRow,
+): Promise<string> {
+  const says = `${desk.book.titleOf(enrolment.engine)} does not know ${submission.sentAs} any more: submit it again.`;
+  await desk.store.write(async (transaction) => {
+    await submission.update({ withdrawnAt: nowText(desk) }, { transaction });
+    await note(desk, actor, transaction, {
+      kind: 'sitemap.lost',
+      says,
+      property,
+      enrolmentId: enrolment.id,
+    });
+  });
+  return says;
 }
 
 function isNews(before: EngineReadingRow | null, now: SitemapAtEngine): boolean {
