@@ -217,6 +217,7 @@ describe('sitemaps as an engine knows them', () => {
   const known = (id: string, url: string, more: Partial<KnownAt> = {}): KnownAt => ({
     id,
     engine: { id: 'veldrane', title: 'Veldrane' },
+    reach: 'address',
     url,
     kind: 'urlset',
     children: [],
@@ -238,6 +239,11 @@ describe('sitemaps as an engine knows them', () => {
       'twice, by two enrolments',
       [known('first', `${DOOR}/s.xml`), known('second', `${DOOR}/s.xml`)],
       [['second', 'twice']],
+    ],
+    [
+      'twice, first by name',
+      [known('name', `${DOOR}/s.xml`, { reach: 'name' }), known('address', `${DOOR}/s.xml`)],
+      [['name', 'twice']],
     ],
     ['two that differ', [known('x', `${DOOR}/x.xml`), known('y', `${DOOR}/y.xml`)], []],
   ])('%s', (_, all, found) => {

@@ -83,7 +83,9 @@ function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
         {row.sitemaps.total === 0 ? (
           <span className="text-faint">none</span>
         ) : (
-          `${String(row.sitemaps.total)}, ${row.sitemaps.state}`
+          <Link to={`/properties/${property.handle}?tab=sitemaps`} className="no-underline">
+            {row.sitemaps.total}, {row.sitemaps.state}
+          </Link>
         )}
       </td>
       <td className="py-2 text-sm max-md:block">

@@ -1,3 +1,4 @@
+import type { Reach } from '../address/reach.js';
 import { finding } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import type { Comparison } from './comparison.js';
@@ -12,6 +13,8 @@ export interface KnownAt {
   /** What tells submissions apart. */
   readonly id: string;
   readonly engine: { readonly id: string; readonly title: string };
+  /** By which enrolment: of the site's name or of one address of it. */
+  readonly reach: Reach;
   readonly url: string;
   readonly kind: SitemapKind | null;
   /** The sitemaps that it lists, where it is an index. */
@@ -28,8 +31,8 @@ export interface TooMany {
 /**
  * Which submissions of a property are one too many at their engine: a child beside its index, and the same sitemap by
  * another variant of its address, or by another enrolment.
- * @param all in the order in which they were submitted; of two alike the later one is too many, unless the earlier is
- *   not at the front door
+ * @param all in the order in which they were submitted; of two alike the one that is not at the front door is too many,
+ *   else the one by name, else the later one
  * @param door the origin of the front door
  */
 export function tooManyOf(all: readonly KnownAt[], door: string): ReadonlyMap<string, TooMany> {
@@ -48,7 +51,8 @@ export function tooManyOf(all: readonly KnownAt[], door: string): ReadonlyMap<st
   return found;
 
   function rank(one: KnownAt): number {
-    return all.indexOf(one) + (one.url.startsWith(`${door}/`) ? 0 : all.length);
+    const aside = (one.url.startsWith(`${door}/`) ? 0 : 2) + (one.reach === 'address' ? 0 : 1);
+    return all.indexOf(one) + aside * all.length;
   }
 }
 
@@ -83,7 +87,12 @@ export function judgeSubmission(
   if (facts.tooMany?.why === 'index')
     findings.push(finding('sitemap.beside-index', { ...at, index: facts.tooMany.by }));
   if (facts.tooMany?.why === 'twice')
-    findings.push(finding('sitemap.sent-twice', { ...at, other: facts.tooMany.by }));
+    findings.push(
+      finding('sitemap.sent-twice', {
+        ...at,
+        other: facts.tooMany.by === one.url ? 'another enrolment' : facts.tooMany.by,
+      }),
+    );
   if (facts.feedAlone) findings.push(finding('sitemap.feed-alone', at));
   findings.push(...ofCounts(at, counts, facts));
   if (found !== null && listed !== null && found >= ENOUGH && listed < found * LISTED_LOW)

@@ -266,7 +266,9 @@ function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
   if (spare)
     return step(
       'withdraw-sitemap',
-      `Withdraw ${spare.url} from ${facts.engineTitle}: it has ${spare.tooManyBy ?? ''}, which is enough.`,
+      spare.tooManyBy === spare.url
+        ? `Withdraw ${spare.url} from this enrolment: ${facts.engineTitle} knows it by another enrolment as well.`
+        : `Withdraw ${spare.url} from ${facts.engineTitle}: it has ${spare.tooManyBy ?? ''}, which is enough.`,
       spare.since,
     );
   const waiting = submitted.find((one) => one.counts === 'waiting');

@@ -86,18 +86,19 @@ async function besideOneAnother(
     PropertyRow.findAll({ where: { id: [...propertyIds] } }),
     EnrolmentRow.findAll({
       where: { id: [...new Set(submissions.map(({ enrolmentId }) => enrolmentId))] },
-      attributes: ['id', 'engine'],
+      attributes: ['id', 'engine', 'reach'],
       raw: true,
     }),
     ReadingChildRow.findAll({ where: { sitemapId: indexes }, attributes: ['sitemapId', 'url'], raw: true }),
   ]);
-  const engineOf = new Map(enrolments.map(({ id, engine }) => [id, engine]));
+  const enrolmentOf = new Map(enrolments.map((one) => [one.id, one]));
   const childrenOf = by(children, ({ sitemapId }) => sitemapId);
   const knownOf = ({ row, reading }: Alone, submission: SubmissionRow): KnownAt => {
-    const engine = engineOf.get(submission.enrolmentId) ?? '';
+    const { engine, reach } = enrolmentOf.get(submission.enrolmentId) ?? { engine: '', reach: 'address' };
     return {
       id: submission.id,
       engine: { id: engine, title: desk.book.titleOf(engine) },
+      reach,
       url: row.url,
       kind: reading?.kind ?? null,
       children: (childrenOf.get(row.id) ?? []).map(({ url }) => url),
