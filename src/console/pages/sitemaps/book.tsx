@@ -7,7 +7,7 @@ import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { inOrder, needsWork, SORTS, type Sort } from './order.js';
-import { Change, Compared, kindWords } from './words.js';
+import { ByName, Change, Compared, kindWords } from './words.js';
 
 const STATE = { unread: 'text-faint', clean: 'text-good', flawed: 'text-harms', unreachable: 'text-stops' };
 
@@ -42,8 +42,11 @@ function Row({ sitemap }: { sitemap: Sitemap }) {
         {submissions.length === 0 && <span className="text-sm text-faint">not submitted</span>}
         <ul>
           {submissions.map((one) => (
-            <li key={one.id} className="grid gap-x-3 text-sm sm:grid-cols-[5.5rem_9rem_1fr]">
-              <span className="font-semibold">{one.engine.title}</span>
+            <li key={one.id} className="grid gap-x-3 text-sm sm:grid-cols-[8rem_9rem_1fr]">
+              <span className="font-semibold">
+                {one.engine.title}
+                <ByName submission={one} />
+              </span>
               <span className="tabular-nums">
                 {one.engineReading?.found == null
                   ? 'nothing so far'

@@ -1,7 +1,7 @@
 import type { Sitemap, Submission } from '../../../api/documents.js';
 import { When } from '../../parts/when.js';
 import { RecordCounts } from '../property/by-hand.js';
-import { Compared } from './words.js';
+import { ByName, Compared } from './words.js';
 
 function Bar({ title, count, most }: { title: string; count: number | null; most: number }) {
   const part = count === null || most === 0 ? 0 : (100 * count) / most;
@@ -32,7 +32,10 @@ function AtEngine({
   return (
     <section aria-label={`Counts at ${one.engine.title}`} className="border border-rule bg-sheet p-3">
       <h3 className="flex flex-wrap items-baseline justify-between gap-x-3">
-        <span>{one.engine.title}</span>
+        <span>
+          {one.engine.title}
+          <ByName submission={one} />
+        </span>
         <span className="font-mono text-[13px] font-normal break-all text-faint">{one.sentAs}</span>
       </h3>
       <div className="my-2 space-y-1">

@@ -25,6 +25,12 @@ export function kindWords({ kind, children }: NonNullable<Sitemap['reading']>): 
   }
 }
 
+/** Whether a sitemap was made known by the enrolment of the site's name, beside which there may be one of its address. */
+export function ByName({ submission }: { submission: Submission }) {
+  if (!submission.enrolmentName.endsWith(':name')) return null;
+  return <span className="text-sm font-normal text-faint"> by name</span>;
+}
+
 /** A gap in words: how many the engine lacks, or has too many. */
 export function gapWords(gap: number): string {
   return gap > 0 ? `${String(gap)} fewer than ours` : `${String(-gap)} more than ours`;
