@@ -38,8 +38,10 @@ async function ask(work: 'lookUp' | 'askVisit', given: string[], options: PageOp
 /** What is put off to other days, and how to see how it goes. */
 function printRest(job: Job): void {
   const resting = job.items.flatMap(({ dueAt }) => dueAt ?? []).sort();
+  const first = when(resting[0] ?? null);
+  const last = when(resting.at(-1) ?? null);
   say(
-    `${String(job.finished)} of ${String(job.total)} are done; ${String(resting.length)} wait for the rations of the days to come, from ${when(resting[0] ?? null)} to ${when(resting.at(-1) ?? null)} UTC.`,
+    `${String(job.finished)} of ${String(job.total)} are done; ${String(resting.length)} wait for the rations of the days to come, from ${first}${first === last ? '' : ` to ${last}`} UTC.`,
   );
   say(`They go on by themselves: “job ${job.id}” shows how far they are.`);
 }

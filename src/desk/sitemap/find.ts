@@ -8,10 +8,12 @@ import { SitemapRow } from '../../store/models/sitemaps.js';
 import type { NewPiece, Piece } from '../jobs/runner.js';
 import type { Desk } from '../parts.js';
 import { doorOf } from '../properties.js';
+import type { Beside } from '../../core/sitemap/read/beside.js';
 import { readFile } from './read-file.js';
 import { findProperty } from '../refs.js';
 import { robotsAt } from '../robots.js';
 import { addSitemap } from './noting.js';
+import { variantsOf } from './variants-of.js';
 
 /** One piece: the sitemaps of a property are looked for, and the one to submit noted where that is wanted. */
 export async function findPieces(ref: string, isToNote: boolean): Promise<NewPiece[]> {
@@ -24,7 +26,8 @@ export async function runFind(desk: Desk, piece: Piece): Promise<JobResult> {
   const { propertyId, isToNote } = piece.input as { propertyId: string; isToNote: boolean };
   const property = await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true });
   const noted = await SitemapRow.findAll({ where: { propertyId } });
-  const read = await readPlaces(desk, await placesOf(desk, property, noted));
+  const door = await variantsOf(property);
+  const read = await readPlaces(desk, await placesOf(desk, property, noted), door);
   const best = placeToSubmit(read);
   if (best && isToNote) await addSitemap(desk, piece.actor, { property: property.handle, address: best.url });
   const known = new Set([...noted.map(({ url }) => url), ...(best && isToNote ? [best.url] : [])]);
@@ -64,11 +67,15 @@ async function placesOf(desk: Desk, property: PropertyRow, noted: readonly Sitem
 }
 
 /** Reads what stands at each place; politeness bounds how many at once. */
-async function readPlaces(desk: Desk, places: readonly Place[]): Promise<PlaceRead[]> {
+async function readPlaces(
+  desk: Desk,
+  places: readonly Place[],
+  door: NonNullable<Beside['door']>,
+): Promise<PlaceRead[]> {
   const now = desk.clock.now();
   return Promise.all(
     places.map(async ({ url, why }) => {
-      const { kind, entries, children, findings } = await readFile(desk.net, url, now);
+      const { kind, entries, children, findings } = await readFile(desk.net, url, now, { door });
       return { url, why, kind, entries, children, findings };
     }),
   );

@@ -1,7 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import { counted } from '../../api/counted.js';
 import type { JobResult } from '../../api/documents.js';
-import { addressText } from '../../core/address/web-address.js';
 import { toForget } from '../../core/sitemap/keeping.js';
 import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
 import { Sampler } from '../../core/sitemap/set/sampler.js';
@@ -12,17 +11,16 @@ import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.js';
 import { ReadingRow, SitemapRow } from '../../store/models/sitemaps.js';
-import { VariantRow } from '../../store/models/variants.js';
 import { note } from '../journal.js';
 import type { NewPiece, Piece } from '../jobs/runner.js';
 import { OneAtATime } from '../one-at-a-time.js';
 import { nowText, type Desk } from '../parts.js';
-import { doorOf } from '../properties.js';
 import { findProperty, findSitemap } from '../refs.js';
 import { agentsOf, robotsAt } from '../robots.js';
 import { AddressKeeper, tidyChunks } from './address-keeper.js';
 import { followGaps, readEngines } from './engine-readings.js';
 import { readWhole } from './read-whole.js';
+import { variantsOf } from './variants-of.js';
 import { samplePages } from './sample-pages.js';
 
 /** The sitemaps of an index that are kept one by one. */
@@ -161,18 +159,6 @@ async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings
     before: before && { addresses: before.addresses, at: new Date(before.at) },
     now: desk.clock.now(),
   };
-}
-
-/** The front door of a property and its other variants, as origins. */
-async function variantsOf(property: PropertyRow): Promise<{ origin: string; others: Set<string> }> {
-  const { origin } = new URL(addressText(doorOf(property)));
-  const rows = await VariantRow.findAll({
-    where: { propertyId: property.id, endedAt: null },
-    attributes: ['address'],
-  });
-  const others = new Set(rows.map(({ address }) => new URL(address).origin));
-  others.delete(origin);
-  return { origin, others };
 }
 
 /** The sitemaps of an index as they are now, beside how many addresses each had before. */
