@@ -2,8 +2,8 @@ import { gunzipSync } from 'node:zlib';
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { finding } from '../../src/core/findings/catalogue.js';
-import { encodingOf, isGzip } from '../../src/core/sitemap/encoding.js';
-import { SitemapReader } from '../../src/core/sitemap/reader.js';
+import { isGzip } from '../../src/core/sitemap/encoding.js';
+import { SitemapBytesReader } from '../../src/core/sitemap/bytes-reader.js';
 import type { FileReading } from '../../src/core/sitemap/reading.js';
 import { CORPUS, type File } from './sitemap-corpus.js';
 
@@ -15,7 +15,7 @@ function read(
   piece = 4096,
 ): Pick<FileReading, 'kind' | 'entries' | 'findings' | 'newestLastmod' | 'extensions'> {
   let raw: Uint8Array = typeof bytes === 'string' ? Buffer.from(bytes) : bytes;
-  const reader = new SitemapReader(url, NOW);
+  const reader = new SitemapBytesReader(url, type ?? null, NOW);
   if (isGzip(raw))
     try {
       raw = gunzipSync(raw);
@@ -23,9 +23,7 @@ function read(
       const findings = [finding('sitemap.gzip-broken', { url, detail: String(error) })];
       return { ...reader.end(), kind: null, entries: 0, findings };
     }
-  const decoder = new TextDecoder(encodingOf(raw, type ?? null).label);
-  for (let at = 0; at < raw.length; at += piece)
-    reader.write(decoder.decode(raw.subarray(at, at + piece), { stream: true }));
+  for (let at = 0; at < raw.length; at += piece) reader.write(raw.subarray(at, at + piece));
   return reader.end();
 }
 

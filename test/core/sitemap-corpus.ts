@@ -227,6 +227,29 @@ const good: Readonly<Record<string, File>> = {
     kind: 'urlset',
     entries: 1,
   },
+  'UTF-16 without a mark': {
+    bytes: Buffer.from(set(at('/a'), '<?xml version="1.0" encoding="UTF-16"?>'), 'utf16le'),
+    kind: 'urlset',
+    entries: 1,
+  },
+  'UTF-16 by its header': {
+    bytes: Buffer.from(set(at('/a'), ' '), 'utf16le').swap16(),
+    type: 'text/xml; charset=utf-16be',
+    kind: 'urlset',
+    entries: 1,
+  },
+  'bytes that are no letter in GB 18030': {
+    bytes: latin(
+      `<?xml version="1.0" encoding="GB18030"?>${' '.repeat(200)}<!-- \x90\x32\x80 -->${set(at('/a'), '')}`,
+    ),
+    kind: 'urlset',
+    entries: 1,
+  },
+  'sixty comments before its root': {
+    bytes: set(at('/a'), '<!-- tide table -->'.repeat(60)),
+    kind: 'urlset',
+    entries: 1,
+  },
   'Latin-1 by its declaration': {
     bytes: latin(set(`<!-- möwen -->${at('/a')}`, '<?xml version="1.0" encoding="ISO-8859-1"?>')),
     kind: 'urlset',
@@ -280,6 +303,25 @@ const flawed: Readonly<Record<string, File>> = {
     kind: null,
     entries: 0,
     finds: ['sitemap.wrong-root'],
+  },
+  'a root with a name that JavaScript knows': {
+    bytes: `${HEAD}<constructor xmlns="${NAMESPACE}"><url/></constructor>`,
+    kind: null,
+    entries: 0,
+    finds: ['sitemap.wrong-root'],
+  },
+  'UTF-16 by its declaration alone': {
+    bytes: set(at('/a'), '<?xml version="1.0" encoding="utf-16"?>'),
+    kind: 'urlset',
+    entries: 1,
+    finds: ['sitemap.misdeclared'],
+  },
+  'UTF-16 by its header alone': {
+    bytes: set(at('/a')),
+    type: 'text/xml; charset=UTF-16',
+    kind: 'urlset',
+    entries: 1,
+    finds: ['sitemap.misdeclared'],
   },
   'a root in capitals': {
     bytes: `${HEAD}<URLSET xmlns="${NAMESPACE}"/>`,

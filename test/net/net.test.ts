@@ -114,6 +114,9 @@ describe('going out', () => {
     '/broken-gzip': (_, response) => {
       response.setHeader('content-encoding', 'gzip').end('this is not gzip');
     },
+    '/packed-by-a-name': (_, response) => {
+      response.setHeader('content-encoding', 'constructor').end('plain');
+    },
     '/cut': (request) => {
       request.socket.destroy();
     },
@@ -177,6 +180,10 @@ describe('going out', () => {
 
   it('follows no redirect to what is no web address', async () => {
     expect(await look('/script')).toMatchObject({ end: 'answered', hops: [{ status: 302, location: null }] });
+  });
+
+  it('hands on what is packed in no way that is known', async () => {
+    expect((await look('/packed-by-a-name')).body).toMatchObject({ text: 'plain' });
   });
 
   test.each(['/bomb', '/endless'])('%s is read up to the bound and no further', async (path) => {

@@ -70,7 +70,7 @@ export class SitemapReader {
   private begin(): void {
     const text = this.beginning.replace(/^\ufeff/u, '');
     const seen = text.trimStart();
-    if (/^(<!--[\s\S]*?-->\s*)*<(!doctype\s+html|html)\b/iu.test(seen)) {
+    if (/^<(!doctype\s+html|html)\b/iu.test(pastComments(seen))) {
       this.faults.give('sitemap.page-instead');
       this.isOver = true;
       return;
@@ -95,4 +95,15 @@ export class SitemapReader {
     this.isOver = true;
     return null;
   }
+}
+
+/** What stands behind the comments at the beginning; each is passed once, however many there are. */
+function pastComments(text: string): string {
+  let rest = text;
+  while (rest.startsWith('<!--')) {
+    const end = rest.indexOf('-->', 4);
+    if (end < 0) return '';
+    rest = rest.slice(end + 3).trimStart();
+  }
+  return rest;
 }

@@ -1,12 +1,11 @@
 import type { Readable } from 'node:stream';
-import { TextDecoder } from 'node:util';
 import { finding } from '../../core/findings/catalogue.js';
 import { excerpt } from '../../core/findings/excerpt.js';
 import { judgeStatus } from '../../core/badge/judge/reach.js';
-import { encodingOf, isGzip } from '../../core/sitemap/encoding.js';
+import { isGzip } from '../../core/sitemap/encoding.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
 import { MAX_BYTES } from '../../core/sitemap/read/limits.js';
-import { SitemapReader } from '../../core/sitemap/reader.js';
+import { SitemapBytesReader } from '../../core/sitemap/bytes-reader.js';
 import { NO_EXTENSIONS, type FileReading } from '../../core/sitemap/reading.js';
 import type { Net } from '../../net/net.js';
 import { pump } from '../../net/http/body.js';
@@ -37,7 +36,7 @@ export function notReached(url: string, reason: string): FileReading {
   return { ...NOTHING, findings: [finding('sitemap.not-reached', { url, reason })] };
 }
 
-/** Reads a body as it comes: unpacked where its first bytes say that it is packed, decoded by what it declares. */
+/** Reads a body as it comes, unpacked where its first bytes say that it is packed. */
 async function readBody(
   source: Readable,
   headers: Readonly<Record<string, string>>,
@@ -45,16 +44,14 @@ async function readBody(
   now: Date,
   beside: Beside,
 ): Promise<FileReading> {
-  const reader = new SitemapReader(url, now, beside);
-  let decoder: TextDecoder | null = null;
+  const reader = new SitemapBytesReader(url, headers['content-type'] ?? null, now, beside);
   try {
     const { cut } = await pump(
       source,
       headers['content-encoding'] ?? '',
       MAX_BYTES,
       (piece) => {
-        decoder ??= new TextDecoder(encodingOf(piece, headers['content-type'] ?? null).label);
-        reader.write(decoder.decode(piece, { stream: true }));
+        reader.write(piece);
         return !reader.finished;
       },
       isGzip,

@@ -3,12 +3,12 @@ import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import type { Body } from '../../core/badge/look/evidence.js';
 
-const UNPACKERS: Readonly<Record<string, () => Duplex>> = {
-  gzip: createGunzip,
-  'x-gzip': createGunzip,
-  deflate: createInflate,
-  br: createBrotliDecompress,
-};
+const UNPACKERS: ReadonlyMap<string, () => Duplex> = new Map<string, () => Duplex>([
+  ['gzip', createGunzip],
+  ['x-gzip', createGunzip],
+  ['deflate', createInflate],
+  ['br', createBrotliDecompress],
+]);
 
 /** A body as it came unpacked, piece by piece, and whether the bound was met. */
 export interface Bounded {
@@ -34,7 +34,7 @@ export async function pump(
   take: (piece: Uint8Array) => boolean,
   isGzip: IsPacked = () => false,
 ): Promise<Bounded> {
-  const makeUnpacker = UNPACKERS[encoding.trim().toLowerCase()];
+  const makeUnpacker = UNPACKERS.get(encoding.trim().toLowerCase());
   const plain = makeUnpacker ? through(source, makeUnpacker()) : source;
   const { first, rest } = await begin(plain);
   const unpacked = isGzip(first) ? through(Readable.from(rest), createGunzip()) : rest;

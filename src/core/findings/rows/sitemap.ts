@@ -17,6 +17,11 @@ export const SITEMAP = {
     says: '{url} is not well-formed XML at line {line}, column {column}: {detail}',
     remedy: 'Please mend the sitemap {url} at line {line}, column {column}: {detail}',
   },
+  'sitemap.misdeclared': {
+    grade: 'harms',
+    says: '{url} says that it is in {declared}, which its bytes cannot be: strict readers refuse it.',
+    remedy: 'Please let {url} say that it is in UTF-8, and save it so; now it says {declared}.',
+  },
   'sitemap.wrong-root': {
     grade: 'stops',
     says: '{url} begins with <{root}>; a sitemap begins with <urlset>, <sitemapindex>, <rss> or <feed>.',

@@ -6,12 +6,12 @@ import type { Faults, Position } from './faults.js';
 import { ATOM, MAX_ADDRESSES, NAMESPACE, XHTML } from './limits.js';
 
 const LONGEST_TEXT = 4_096;
-const ROOTS: Readonly<Record<string, SitemapKind>> = {
-  urlset: 'urlset',
-  sitemapindex: 'index',
-  rss: 'rss',
-  feed: 'atom',
-};
+const ROOTS: ReadonlyMap<string, SitemapKind> = new Map([
+  ['urlset', 'urlset'],
+  ['sitemapindex', 'index'],
+  ['rss', 'rss'],
+  ['feed', 'atom'],
+]);
 /** How deep the fields of an entry stand. */
 const DEPTH: Readonly<Record<SitemapKind, number>> = { urlset: 3, index: 3, rss: 4, atom: 3, text: 0 };
 const FIELDS: Readonly<Record<SitemapKind, ReadonlySet<string>>> = {
@@ -157,7 +157,7 @@ export class Markup {
 
   private openRoot(tag: SaxesTagNS): void {
     if (tag.local.toLowerCase() === 'html') this.stop('sitemap.page-instead');
-    this.kind = ROOTS[tag.local] ?? this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
+    this.kind = ROOTS.get(tag.local) ?? this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
     this.rootNamespace = tag.uri;
     this.fieldDepth = DEPTH[this.kind];
     this.fields = FIELDS[this.kind];

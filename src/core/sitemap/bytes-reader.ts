@@ -1,0 +1,89 @@
+import { TextDecoder } from 'node:util';
+import { finding } from '../findings/catalogue.js';
+import { encodingOf, TELLING_BYTES } from './encoding.js';
+import type { Beside } from './read/beside.js';
+import { SitemapReader } from './reader.js';
+import type { FileReading } from './reading.js';
+
+/**
+ * Reads one sitemap file from its bytes, as they come and unpacked: `write` them, then `end`. They become text by the
+ * encoding that the file says it has.
+ */
+export class SitemapBytesReader {
+  private readonly reader: SitemapReader;
+  /** What came before it was enough to tell the encoding. */
+  private first = new Uint8Array();
+  private decoder: TextDecoder | null = null;
+  private misdeclared: string | null = null;
+
+  /**
+   * @param url where the file was fetched
+   * @param contentType its Content-Type header
+   * @param now dates after that lie in the future
+   * @param beside what the file is held against, as far as it is known
+   */
+  constructor(
+    private readonly url: string,
+    private readonly contentType: string | null,
+    now: Date,
+    beside: Beside = {},
+  ) {
+    this.reader = new SitemapReader(url, now, beside);
+  }
+
+  /** True once more input cannot change the result: the rest need not be fetched. */
+  get finished(): boolean {
+    return this.reader.finished;
+  }
+
+  write(piece: Uint8Array): void {
+    if (this.decoder) this.decode(piece);
+    else {
+      this.first = joined(this.first, piece);
+      if (this.first.length >= TELLING_BYTES) this.begin();
+    }
+  }
+
+  end(): FileReading {
+    if (!this.decoder) this.begin();
+    this.decode(null);
+    const reading = this.reader.end();
+    const { url, misdeclared: declared } = this;
+    if (declared === null) return reading;
+    return { ...reading, findings: [finding('sitemap.misdeclared', { url, declared }), ...reading.findings] };
+  }
+
+  private begin(): void {
+    const { label, misdeclared } = encodingOf(this.first, this.contentType);
+    this.misdeclared = misdeclared;
+    this.decoder = new TextDecoder(label);
+    this.decode(this.first);
+    this.first = new Uint8Array();
+  }
+
+  /** @param piece the next bytes; null where there are no more */
+  private decode(piece: Uint8Array | null): void {
+    if (!this.decoder || this.finished) return;
+    const text = this.textOf(this.decoder, piece);
+    if (text !== '') this.reader.write(text);
+  }
+
+  private textOf(decoder: TextDecoder, piece: Uint8Array | null): string {
+    const next = (by: TextDecoder) => (piece ? by.decode(piece, { stream: true }) : by.decode());
+    try {
+      return next(decoder);
+    } catch {
+      // By the standard, bytes that make no letter become U+FFFD. Where they lie astride two pieces, the platform's decoder
+      // of gb18030 gives up instead: a new one goes on behind them.
+      this.decoder = new TextDecoder(decoder.encoding);
+      return `\ufffd${next(this.decoder)}`;
+    }
+  }
+}
+
+function joined(head: Uint8Array, tail: Uint8Array): Uint8Array<ArrayBuffer> {
+  const whole = new Uint8Array(head.length + tail.length);
+  whole.set(head);
+  whole.set(tail, head.length);
+  return whole;
+}
