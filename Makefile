@@ -2,10 +2,10 @@
 SOURCES := $(shell find src engines -type f) package.json package-lock.json tsconfig.json tsconfig.build.json vite.config.ts
 ARGS ?=
 
-.PHONY: demo demo-clean test tour bench build clean
+.PHONY: demo demo-clean test needs lint types tour bench build clean
 
 node_modules/.installed: package.json package-lock.json
-	npm install --no-save
+	JOBS=max npm install --no-save
 	@touch $@
 
 dist/.built: node_modules/.installed $(SOURCES)
@@ -21,12 +21,21 @@ demo: build
 demo-clean:
 	rm -rf .yardbadge
 
-## lint, types, build and every test
-test: build
-	@sh scripts/need.sh
-	npm run --silent lint
-	npm run --silent types
+## lint, types, build and every test; what takes long and does not need the other goes side by side
+test:
+	@$(MAKE) --no-print-directory -j2 build needs
+	@$(MAKE) --no-print-directory -j2 lint types
 	@sh scripts/test.sh
+
+needs:
+	@sh scripts/need.sh
+
+lint:
+	npm run --silent lint
+
+## the types of what the build does not compile: it checks the rest itself
+types: build
+	npm run --silent types:rest
 
 ## a consultant's whole day by the real command line
 tour: build

@@ -1,6 +1,7 @@
 import js from '@eslint/js';
 import tseslint from 'typescript-eslint';
 import hooks from 'eslint-plugin-react-hooks';
+import regexp from 'eslint-plugin-regexp';
 
 /**
  * Each layer and the layers that it may import. Arrows only point down; a layer that is missing from a
@@ -63,6 +64,12 @@ export default tseslint.config(
       '@typescript-eslint/no-dynamic-delete': 'off',
       'no-control-regex': 'off',
     },
+  },
+  {
+    // Everything fetched is hostile: no expression may take more than the length of a text allows.
+    files: ['src/**/*.{ts,tsx}'],
+    plugins: { regexp },
+    rules: { 'regexp/no-super-linear-backtracking': ['error', { report: 'potential' }] },
   },
   {
     files: ['src/core/**/*.ts'],

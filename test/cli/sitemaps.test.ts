@@ -107,7 +107,7 @@ describe('sitemaps from the command line', () => {
     expect((await cli('job')).out).toContain(id);
     await stage.world.advance(DAY);
     await expect
-      .poll(async () => (JSON.parse((await cli('job', id, '--json')).out) as Job).state, { timeout: 20_000 })
+      .poll(async () => (JSON.parse((await cli('job', id, '--json')).out) as Job).state, { timeout: 90_000 })
       .toBe('done');
     expect((await cli('job', id)).out.split('\n').filter((line) => line.startsWith('✓'))).toHaveLength(13);
     expect((await cli('job', 'nothing')).err).toContain('There is no job “nothing”.');

@@ -38,7 +38,7 @@ describe('the pages of sitemaps', () => {
   });
   beforeEach(async () => {
     page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    page.setDefaultTimeout(15_000);
+    page.setDefaultTimeout(60_000);
     await signInTo(page, stage.url);
   });
   afterEach(() => page.close());

@@ -97,6 +97,15 @@ describe('robots.txt, by RFC 9309', () => {
     const hostile = `User-agent: *\nDisallow: /${'*a'.repeat(2000)}$`;
     expect(may(hostile, `/${'a'.repeat(20_000)}b`)).toBe(true);
   });
+
+  it('reads lines of blanks of any length', () => {
+    const blanks = ' '.repeat(150_000);
+    const { sitemaps } = readRobots(
+      `sitemap:${blanks}\u2028${blanks}https://quay.example/s.xml${blanks}# ours`,
+    );
+    expect(sitemaps).toEqual([{ url: 'https://quay.example/s.xml', line: 1 }]);
+    expect(readRobots(`sitemap${blanks}`).sitemaps).toEqual([]);
+  });
 });
 
 test.each<[string, boolean]>([

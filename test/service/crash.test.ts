@@ -8,7 +8,7 @@ describe('kill -9', () => {
   let service: Killable;
   /** Waits until the engine has something to do of ours, then kills the service at once. */
   const killWhile = async (isAtWork: () => boolean) => {
-    await expect.poll(isAtWork, { timeout: 10_000, interval: 5 }).toBe(true);
+    await expect.poll(isAtWork, { timeout: 60_000, interval: 5 }).toBe(true);
     await service.kill();
   };
   const engine = () => {
@@ -81,7 +81,7 @@ describe('kill -9', () => {
       (await service.client.journal({ query: { property: 'clocks' } })).items.filter(
         ({ kind }) => kind === 'claim.sent',
       ).length;
-    await expect.poll(sent, { timeout: 10_000, interval: 10 }).toBe(2);
+    await expect.poll(sent, { timeout: 60_000, interval: 10 }).toBe(2);
     await service.kill();
     await order({ do: 'engine', engine: 'veldrane' });
     await service.start();

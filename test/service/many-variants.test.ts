@@ -40,7 +40,7 @@ describe('the variants of a thousand properties', () => {
     });
     await store.close();
     await service.start();
-  }, 60_000);
+  });
   afterAll(() => service.close());
 
   it(

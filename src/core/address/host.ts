@@ -24,7 +24,7 @@ const LABEL = /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/;
  */
 export function readHost(text: string): HostName | HostRefusal {
   const trimmed = text.trim().replace(/\.$/, '').toLowerCase();
-  if (/^\[.*\]$/.test(trimmed) || /^[0-9a-f:]*:[0-9a-f:.]*$/.test(trimmed)) return 'ip-address';
+  if (/^\[.*\]$/.test(trimmed) || /^[0-9a-f]*:[0-9a-f:.]*$/.test(trimmed)) return 'ip-address';
   const ascii = domainToASCII(trimmed);
   if (ascii === '') return 'not-a-host';
   if (/^\d{1,3}(\.\d{1,3}){3}$/.test(ascii)) return 'ip-address';

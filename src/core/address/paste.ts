@@ -31,7 +31,7 @@ const PAGE_FILE = /\/[^/]*\.[a-z0-9]{2,5}$/i;
 export function readPaste(text: string): Paste {
   const bare = unwrap(text);
   if (bare === '') return refuse('empty', 'Nothing was given.');
-  if (/^mailto:/i.test(bare) || /^[^/?#:\s]+@[^/?#\s]+$/.test(bare)) {
+  if (/^mailto:/i.test(bare) || /^[^/?#:@\s]+@[^/?#\s]+$/.test(bare)) {
     return refuse('mail-address', `“${shown(bare)}” is a mail address.`);
   }
   const split = splitScheme(bare);
@@ -117,7 +117,7 @@ function unwrap(text: string): string {
   for (;;) {
     const inner = bare
       .replace(/^[<("'“”‘’«]+/u, '')
-      .replace(/[>)"'“”‘’»,;!]+[.,]*$/u, '')
+      .replace(/[>)"'“”‘’»,;!][>)"'“”‘’»,;!.]*$/u, '')
       .trim();
     if (inner === bare) return bare;
     bare = inner;

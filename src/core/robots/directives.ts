@@ -17,7 +17,7 @@ export function asksToStayAway(content: string): boolean {
 export function stayAwayHeader(header: string, agent: string | null): string | null {
   let isForUs = true;
   for (const piece of header.split(',')) {
-    const [, name, rest] = /^\s*([\w-]+)\s*:\s*(.*)$/u.exec(piece) ?? [];
+    const [, name, rest] = /^([\w-]+)\s*:(.*)$/su.exec(piece.trim()) ?? [];
     const isNamed = name !== undefined && !WITH_VALUE.has(name.toLowerCase());
     if (isNamed) isForUs = name.toLowerCase() === agent?.toLowerCase();
     const directive = isNamed ? (rest ?? '') : piece;

@@ -37,7 +37,8 @@ export function readRobots(text: string): Robots {
     .split(/\r\n|\r|\n/u);
   lines.forEach((raw, at) => {
     const line = at + 1;
-    const [, key = '', value = ''] = /^\s*([a-z-]+)\s*:\s*(.*?)\s*$/iu.exec(raw.replace(/#.*$/u, '')) ?? [];
+    const [, key = '', rest = ''] = /^([a-z-]+)\s*:(.*)$/isu.exec(withoutComment(raw).trim()) ?? [];
+    const value = rest.trim();
     switch (key.toLowerCase()) {
       case 'user-agent': {
         if (inRules) agents = [];
@@ -60,6 +61,11 @@ export function readRobots(text: string): Robots {
     }
   });
   return { groups, sitemaps };
+}
+
+function withoutComment(line: string): string {
+  const from = line.indexOf('#');
+  return from < 0 ? line : line.slice(0, from);
 }
 
 /**

@@ -1,9 +1,10 @@
-import { TextDecoder } from 'node:util';
 import { finding } from '../findings/catalogue.js';
 import { encodingOf, TELLING_BYTES } from './encoding.js';
 import type { Beside } from './read/beside.js';
 import { SitemapReader } from './reader.js';
 import type { FileReading } from './reading.js';
+
+type Decoder = InstanceType<typeof TextDecoder>;
 
 /**
  * Reads one sitemap file from its bytes, as they come and unpacked: `write` them, then `end`. They become text by the
@@ -13,7 +14,7 @@ export class SitemapBytesReader {
   private readonly reader: SitemapReader;
   /** What came before it was enough to tell the encoding. */
   private first = new Uint8Array();
-  private decoder: TextDecoder | null = null;
+  private decoder: Decoder | null = null;
   private misdeclared: string | null = null;
 
   /**
@@ -68,8 +69,8 @@ export class SitemapBytesReader {
     if (text !== '') this.reader.write(text);
   }
 
-  private textOf(decoder: TextDecoder, piece: Uint8Array | null): string {
-    const next = (by: TextDecoder) => (piece ? by.decode(piece, { stream: true }) : by.decode());
+  private textOf(decoder: Decoder, piece: Uint8Array | null): string {
+    const next = (by: Decoder) => (piece ? by.decode(piece, { stream: true }) : by.decode());
     try {
       return next(decoder);
     } catch {

@@ -57,7 +57,7 @@ function bare(host: string): string {
 function resolve(frontDoor: WebAddress, text: string): URL | null {
   const base = addressText(frontDoor);
   // `www.quay.example/s.xml` and `quay.example/s.xml` are addresses without a scheme; `maps/s.xml` is a path.
-  const withoutScheme = /^[^/:?#]+\.[^/:?#]+(:\d+)?\//u.test(text);
+  const withoutScheme = /^[^/:?#.]+(\.[^/:?#.]+)+(:\d+)?\//u.test(text);
   try {
     return new URL(withoutScheme ? `${frontDoor.scheme}://${text}` : text, base);
   } catch {

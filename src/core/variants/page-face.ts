@@ -98,8 +98,15 @@ function relations(link: Element): string[] {
 /** The target with rel="canonical" in a Link header. */
 function canonicalOf(header: string | undefined): string | null {
   for (const [, to, parameters] of (header ?? '').matchAll(/<([^>]*)>([^,]*)/gu))
-    if (/;\s*rel\s*=\s*"?(?:[^";]*\s)?canonical[\s";]?/iu.test(`${parameters ?? ''};`)) return to ?? null;
+    if ((parameters ?? '').split(';').some(isCanonical)) return to ?? null;
   return null;
+}
+
+/** Whether a parameter of a Link header names the relation “canonical” among others (RFC 8288 §3.3). */
+function isCanonical(parameter: string): boolean {
+  const [name = '', value = ''] = parameter.split('=');
+  const relations = value.replace(/"/gu, '').trim().toLowerCase().split(/\s+/u);
+  return name.trim().toLowerCase() === 'rel' && relations.includes('canonical');
 }
 
 /** Where a refresh leads (HTML standard §4.2.5.3); null for one that only loads the page again or lets people read first. */
