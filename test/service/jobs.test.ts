@@ -1,5 +1,6 @@
-import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { readEvents } from '../../src/client/client.js';
+import { JobItemRow } from '../../src/store/models/jobs.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
 /** How work that waits for the network is told: at once, by waiting, and by events. */
@@ -48,6 +49,20 @@ describe('jobs', () => {
       if (name === 'done') break;
     }
     expect(names.at(-1)).toBe('done');
+  });
+
+  it('have all their results where they are done, though they end while they are read', async () => {
+    const { id } = await stage.marit.finished(await stage.marit.check({ body: { all: true } }));
+    const findAll = JobItemRow.findAll.bind(JobItemRow);
+    const spy = vi.spyOn(JobItemRow, 'findAll').mockImplementationOnce(async (...asked) => {
+      const rows = await findAll(...asked);
+      for (const row of rows) (row as JobItemRow).set({ state: 'running', result: null });
+      return rows;
+    });
+    const job = await stage.marit.showJob({ params: { id } });
+    spy.mockRestore();
+    expect(job).toMatchObject({ state: 'done', total: 7, finished: 7, rests: null });
+    expect(job.items.filter(({ state, result }) => state !== 'done' || result === null)).toEqual([]);
   });
 
   it('tell open pages that something changed', async () => {

@@ -1,3 +1,4 @@
+import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Job, JobResult } from '../../api/documents.js';
 import { Op } from 'sequelize';
@@ -143,20 +144,18 @@ export class JobRunner {
 
   /** Waits until a job is done, but no longer than `ms` of real time. */
   async settled(id: string, ms: number): Promise<Job> {
-    const done = new Promise<void>((resolve) =>
-      this.desk.events.once(`done ${id}`, () => {
-        resolve();
-      }),
-    );
-    const job = await viewJob(id);
-    if (job.state === 'done' || job.rests !== null || ms <= 0) return job;
-    const timer = new AbortController();
-    await Promise.race([
-      done,
-      sleep(ms, undefined, { signal: timer.signal, ref: false }).catch(() => undefined),
-    ]);
-    timer.abort();
-    return viewJob(id);
+    const over = new AbortController();
+    const done = once(this.desk.events, `done ${id}`, { signal: over.signal });
+    const late = sleep(ms, undefined, { signal: over.signal, ref: false });
+    const either = Promise.race([done, late]).catch(() => undefined);
+    try {
+      const job = await viewJob(id);
+      if (job.state === 'done' || job.rests !== null || ms <= 0) return job;
+      await either;
+      return await viewJob(id);
+    } finally {
+      over.abort();
+    }
   }
 
   private pump(): void {

@@ -3,11 +3,20 @@ import type { Job, JobResult, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 
-/** One job with its pieces. Throws Problem `no-such-job`. */
+/** One job with its pieces, all as they were at one time. Throws Problem `no-such-job`. */
 export async function viewJob(id: string): Promise<Job> {
-  const items = await JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] });
+  const read = () => JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] });
+  const before = await read();
+  const row = await rowOf(id);
+  // A job is done in the same moment as its last piece: where it is, no piece is open any more, whatever was read before.
+  const items = row.state === 'done' && before.some(isOpen) ? await read() : before;
+  const open = items.filter(isOpen);
+  const resting = open.flatMap(({ state, dueAt }) => (state === 'waiting' && dueAt ? [dueAt] : []));
   return {
-    ...(await viewProgress(id)),
+    ...head(row),
+    total: items.length,
+    finished: items.length - open.length,
+    rests: resting.length === open.length ? (resting.sort()[0] ?? null) : null,
     items: items.map((item) => ({
       id: item.id,
       subject: item.subject,
@@ -18,13 +27,21 @@ export async function viewJob(id: string): Promise<Job> {
   };
 }
 
+function isOpen({ state }: JobItemRow): boolean {
+  return state === 'waiting' || state === 'running';
+}
+
+async function rowOf(id: string): Promise<JobRow> {
+  const row = await JobRow.findByPk(id);
+  if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
+  return row;
+}
+
 /** How far a job is, without its pieces: as cheap for a thousand as for one. Throws Problem `no-such-job`. */
 export async function viewProgress(id: string): Promise<Job> {
   const counts = await countsFor([id]);
   // Read last: where the counts say that nothing is left, this says that it is done.
-  const row = await JobRow.findByPk(id);
-  if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
-  return withCounts(row, counts);
+  return withCounts(await rowOf(id), counts);
 }
 
 interface Count {
@@ -55,16 +72,13 @@ async function countsFor(ids: readonly string[]): Promise<Count[]> {
 function withCounts(row: JobRow, counts: readonly Count[]): Job {
   const own = counts.filter(({ jobId }) => jobId === row.id);
   const sum = (some: readonly Count[]) => some.reduce((total, { count }) => total + count, 0);
+  const total = sum(own);
+  // What was counted before the job was done may still call its last pieces open.
+  if (row.state === 'done') return { ...head(row), total, finished: total, rests: null, items: [] };
   const finished = sum(own.filter(({ state }) => state === 'done' || state === 'failed'));
   const waiting = own.find(({ state }) => state === 'waiting');
-  const isResting = waiting !== undefined && sum(own) - finished === waiting.resting;
-  return {
-    ...head(row),
-    total: sum(own),
-    finished,
-    rests: isResting ? waiting.firstDue : null,
-    items: [],
-  };
+  const isResting = waiting !== undefined && total - finished === waiting.resting;
+  return { ...head(row), total, finished, rests: isResting ? waiting.firstDue : null, items: [] };
 }
 
 /** Jobs, newest first, with their counts but without their pieces. */
