@@ -1,6 +1,5 @@
 import { promisify } from 'node:util';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
-import { Umzug } from 'umzug';
 import { ground } from './migrations/0001-ground.js';
 import { engines } from './migrations/0002-engines.js';
 import { checks } from './migrations/0003-checks.js';
@@ -17,8 +16,14 @@ import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
 import { WriterConnection } from './one-writer.js';
+import { TableColumns } from './table-columns.js';
 
 const MIGRATIONS = [ground, engines, checks, variants, singlePages, following];
+
+interface SqliteConnection {
+  run(sql: string, done: (error: Error | null) => void): void;
+  all(sql: string, ...rest: unknown[]): unknown;
+}
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
@@ -26,6 +31,8 @@ export class Store {
   private lastWrite: Promise<unknown> = Promise.resolve();
 
   private readonly writer: WriterConnection;
+
+  private readonly columns = new TableColumns();
 
   private constructor(readonly sequelize: Sequelize) {
     this.writer = new WriterConnection(sequelize);
@@ -40,11 +47,13 @@ export class Store {
     if (Store.isOpen) throw new Error('This process has its records open already.');
     Store.isOpen = true;
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    const store = new Store(sequelize);
     // Every transaction has a connection of its own. NORMAL is safe with WAL: a crash of the machine may lose the last
     // commits, never the file; a crash of the process loses nothing.
     sequelize.addHook('afterConnect', (connection: unknown) => {
-      const { run } = connection as { run(sql: string, done: (error: Error | null) => void): void };
-      return promisify(run.bind(connection))('PRAGMA synchronous = NORMAL');
+      const opened = connection as SqliteConnection;
+      store.columns.rememberFor(opened);
+      return promisify(opened.run.bind(opened))('PRAGMA synchronous = NORMAL');
     });
     definePeople(sequelize);
     defineClients(sequelize);
@@ -57,8 +66,8 @@ export class Store {
     defineJobs(sequelize);
     // WAL: readers go on while one writes.
     await sequelize.query('PRAGMA journal_mode = WAL');
-    const store = new Store(sequelize);
     await store.migrate();
+    store.columns.forget();
     return store;
   }
 
@@ -86,6 +95,14 @@ export class Store {
   private async migrate(): Promise<void> {
     const sequelize = this.sequelize;
     await sequelize.query('CREATE TABLE IF NOT EXISTS migrations (name TEXT PRIMARY KEY)');
+    const done = async () =>
+      (await this.select<{ name: string }>('SELECT name FROM migrations ORDER BY name')).map(
+        ({ name }) => name,
+      );
+    const known = await done();
+    if (MIGRATIONS.every(({ name }) => known.includes(name))) return;
+    // Loaded only when it has work: that takes a fifth of a second.
+    const { Umzug } = await import('umzug');
     const umzug = new Umzug({
       migrations: MIGRATIONS.map(({ name, up }) => ({
         name,
@@ -101,10 +118,7 @@ export class Store {
         unlogMigration: async ({ name }) => {
           await sequelize.query('DELETE FROM migrations WHERE name = :name', { replacements: { name } });
         },
-        executed: async () =>
-          (await this.select<{ name: string }>('SELECT name FROM migrations ORDER BY name')).map(
-            ({ name }) => name,
-          ),
+        executed: done,
       },
       logger: undefined,
     });
