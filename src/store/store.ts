@@ -1,4 +1,3 @@
-import { promisify } from 'node:util';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { ground } from './migrations/0001-ground.js';
 import { engines } from './migrations/0002-engines.js';
@@ -15,27 +14,21 @@ import { definePeople } from './models/people.js';
 import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
-import { WriterConnection } from './one-writer.js';
+import { Connections } from './connections.js';
 import { TableColumns } from './table-columns.js';
 
 const MIGRATIONS = [ground, engines, checks, variants, singlePages, following];
-
-interface SqliteConnection {
-  run(sql: string, done: (error: Error | null) => void): void;
-  all(sql: string, ...rest: unknown[]): unknown;
-}
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
   private static isOpen = false;
   private lastWrite: Promise<unknown> = Promise.resolve();
 
-  private readonly writer: WriterConnection;
-
   private readonly columns = new TableColumns();
+  private readonly connections: Connections;
 
   private constructor(readonly sequelize: Sequelize) {
-    this.writer = new WriterConnection(sequelize);
+    this.connections = new Connections(sequelize, this.columns);
   }
 
   /**
@@ -48,13 +41,6 @@ export class Store {
     Store.isOpen = true;
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
     const store = new Store(sequelize);
-    // Every transaction has a connection of its own. NORMAL is safe with WAL: a crash of the machine may lose the last
-    // commits, never the file; a crash of the process loses nothing.
-    sequelize.addHook('afterConnect', (connection: unknown) => {
-      const opened = connection as SqliteConnection;
-      store.columns.rememberFor(opened);
-      return promisify(opened.run.bind(opened))('PRAGMA synchronous = NORMAL');
-    });
     definePeople(sequelize);
     defineClients(sequelize);
     defineAccounts(sequelize);
@@ -76,7 +62,7 @@ export class Store {
     const run = this.lastWrite.then(() =>
       this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) => work(transaction)),
     );
-    this.lastWrite = run.catch(() => this.writer.drop());
+    this.lastWrite = run.catch(() => this.connections.drop());
     return run;
   }
 
@@ -87,7 +73,7 @@ export class Store {
 
   async close(): Promise<void> {
     await this.lastWrite;
-    await this.writer.drop();
+    await this.connections.drop();
     await this.sequelize.close();
     Store.isOpen = false;
   }

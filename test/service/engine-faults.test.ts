@@ -15,10 +15,14 @@ const GROUND = {
 type Linked = keyof typeof GROUND;
 const LINKED = Object.keys(GROUND) as Linked[];
 
+/** How long an answer is waited for here: as long as a busy machine needs for one, and no longer. */
+const PATIENCE_MS = 1_500;
+const SLOWER_MS = 1_800;
+
 /** What an engine can be told to do, and how it is then told of: never as a failure of the client's site. */
 const FAULTS = {
   'slow, but in time': { order: { slowMs: 60 }, code: null },
-  'slower than anybody waits': { order: { slowMs: 700 }, code: 'engine-unreached' },
+  'slower than anybody waits': { order: { slowMs: SLOWER_MS }, code: 'engine-unreached' },
   'status 500, for good': { order: { failStatus: 500, failTimes: 1000 }, code: 'engine-unreached' },
   'status 500, twice': { order: { failStatus: 500, failTimes: 2 }, code: null },
   'status 429 with a short Retry-After': {
@@ -46,7 +50,10 @@ describe('engines that misbehave', () => {
   const show = (enrolment: string): Promise<Enrolment> => marit.showEnrolment({ params: { enrolment } });
 
   beforeAll(async () => {
-    stage = await openStage({ 'net.bounds.hopMs': '500', 'net.bounds.connectMs': '500' });
+    stage = await openStage({
+      'net.bounds.hopMs': String(PATIENCE_MS),
+      'net.bounds.connectMs': String(PATIENCE_MS),
+    });
     marit = stage.marit;
     await marit.addClient({ body: { name: 'Bollard', handle: 'bollard', audience: ['LV'] } });
     for (const { handle, address } of Object.values(GROUND)) {
@@ -124,8 +131,11 @@ describe('engines that misbehave', () => {
     await clean(name);
   });
 
+  // To wait in vain takes long: one engine does for all.
   const cases = LINKED.flatMap((name) =>
-    Object.keys(FAULTS).map((fault) => [name, fault as keyof typeof FAULTS] as const),
+    Object.keys(FAULTS)
+      .filter((fault) => name === 'veldrane' || fault !== 'slower than anybody waits')
+      .map((fault) => [name, fault as keyof typeof FAULTS] as const),
   );
   test.each(cases)(
     '%s: %s – nothing lost, told as the engine’s, the same in the end',

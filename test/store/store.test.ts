@@ -1,6 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { QueryTypes } from 'sequelize';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ClientRow } from '../../src/store/models/clients.js';
 import { Store } from '../../src/store/store.js';
@@ -26,22 +27,38 @@ describe('the records', () => {
   });
   const add = (handle: string) =>
     store.write((transaction) => ClientRow.create(client(handle), { transaction }));
+  const connections = () =>
+    (
+      store.sequelize as unknown as {
+        connectionManager: { connections: Record<string, NodeJS.EventEmitter> };
+      }
+    ).connectionManager.connections;
   /** The connections that Sequelize holds open, by what they are for. */
-  const open = () =>
-    Object.keys(
-      (store.sequelize as unknown as { connectionManager: { connections: object } }).connectionManager
-        .connections,
-    );
+  const open = () => Object.keys(connections());
 
   it('are written by one connection that is kept from one transaction to the next', async () => {
-    const opened: unknown[] = [];
-    store.sequelize.addHook('afterConnect', (connection: unknown) => {
-      opened.push(connection);
-    });
-    await Promise.all(['a', 'b', 'c', 'd'].map(add));
+    const used = new Set<unknown>();
+    await Promise.all(
+      ['a', 'b', 'c', 'd'].map((handle) =>
+        store.write(async (transaction) => {
+          for (const one of open()) used.add(connections()[one]);
+          await ClientRow.create(client(handle), { transaction });
+        }),
+      ),
+    );
     expect(await ClientRow.count()).toBe(4);
-    expect(opened.length).toBeLessThanOrEqual(1);
+    // The one that reads, and the one that writes.
+    expect(used.size).toBe(2);
     expect(open()).toEqual(['default']);
+  });
+
+  it('are flushed by the log’s own marks, not at each commit', async () => {
+    const pragma = async () => (await store.select<{ synchronous: number }>('PRAGMA synchronous'))[0];
+    expect(await pragma()).toEqual({ synchronous: 1 });
+    const written = await store.write((transaction) =>
+      store.sequelize.query('PRAGMA synchronous', { transaction, type: QueryTypes.SELECT }),
+    );
+    expect(written).toEqual([{ synchronous: 1 }]);
   });
 
   it('lose nothing, and go on, after a transaction that failed', async () => {
@@ -55,6 +72,20 @@ describe('the records', () => {
     ).rejects.toThrow('changed my mind');
     await add('c');
     expect((await ClientRow.findAll({ order: ['handle'] })).map(({ handle }) => handle)).toEqual(['a', 'c']);
+  });
+
+  it('are asked once what their columns are, and know them in every connection', async () => {
+    await add('a');
+    await ClientRow.count();
+    const asked: string[] = [];
+    connections()['default']?.on('trace', (sql: string) => asked.push(sql));
+    for (let times = 0; times < 3; times += 1) {
+      const inside = await store.write((transaction) => ClientRow.findAll({ transaction }));
+      for (const [row] of [await ClientRow.findAll(), inside]) expect(row?.audience).toEqual([]);
+    }
+    // The driver tells what it was asked a moment later.
+    await expect.poll(() => asked.filter((sql) => sql.startsWith('SELECT')).length).toBe(3);
+    expect(asked.filter((sql) => sql.startsWith('PRAGMA table_info')).length).toBeLessThanOrEqual(1);
   });
 
   it('are seen by readers while somebody writes, as they were before', async () => {
