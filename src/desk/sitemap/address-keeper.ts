@@ -45,15 +45,15 @@ export class AddressKeeper implements Keeper {
 
   /** Takes the addresses of one file; of one at a time, since each costs a few megabytes while it is packed. */
   take(addresses: Gathering): Promise<void> {
-    this.last = this.last.then(() => this.keep(addresses.sorted()));
+    this.last = this.last.then(() => this.keep(cutUp(addresses)));
     return this.last;
   }
 
-  private async keep(addresses: readonly string[]): Promise<void> {
-    this.count += addresses.length;
+  private async keep({ count, texts }: { count: number; texts: readonly Buffer[] }): Promise<void> {
+    this.count += count;
     if (this.isFull) return;
     let fresh: { sitemapId: string; name: string; packed: Buffer }[] = [];
-    for (const { text } of chunksOf(addresses)) {
+    for (const text of texts) {
       const name = createHash('sha256')
         .update(text)
         .digest('hex')
@@ -81,6 +81,15 @@ export class AddressKeeper implements Keeper {
       );
     return [];
   }
+}
+
+/**
+ * The addresses of a file, cut into chunks at one go: strings that are waited with grow old, and old ones are long kept
+ * after they are needed.
+ */
+function cutUp(addresses: Gathering): { count: number; texts: Buffer[] } {
+  const sorted = addresses.sorted();
+  return { count: sorted.length, texts: Array.from(chunksOf(sorted), ({ text }) => Buffer.from(text)) };
 }
 
 /** Throws away the chunks of a sitemap that none of its readings holds any more. */

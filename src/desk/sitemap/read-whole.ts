@@ -23,8 +23,8 @@ import { notReached, readFile } from './read-file.js';
 
 /** Children of one index that are read at the same time. Politeness bounds it again for each host. */
 const CHILDREN_AT_ONCE = 2;
-/** So many addresses of an index are held against one another, in some fifty megabytes; later ones against these. */
-const MOST_COMPARED = 6_000_000;
+/** So many addresses of an index are held against one another, in some forty megabytes; later ones against these. */
+const MOST_COMPARED = 5_000_000;
 
 /** Hosts that are asked whether a sitemap may speak for them. */
 const MOST_HOSTS_ASKED = 40;
