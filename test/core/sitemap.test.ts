@@ -5,6 +5,7 @@ import { readSitemapEntry } from '../../src/core/sitemap/entry.js';
 import { MAX_ADDRESSES, NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import { finding } from '../../src/core/findings/catalogue.js';
+import { worstFirst } from '../../src/core/findings/finding.js';
 import { placesToLook, placeToSubmit, type PlaceRead } from '../../src/core/sitemap/places.js';
 import { NO_EXTENSIONS } from '../../src/core/sitemap/reading.js';
 import { judgeSurroundings, type Surroundings } from '../../src/core/sitemap/surroundings.js';
@@ -311,4 +312,12 @@ describe('the form in which it is submitted', () => {
     expect(known(2).kind).toBe('send');
     expect(known(3)).toMatchObject({ kind: 'refused', why: 'too-many' });
   });
+});
+
+it('puts findings in the order of what they do, and of their finding', () => {
+  const found = (['note', 'harms', 'stops', 'harms', 'note'] as const).map((grade, at) => ({
+    ...finding('sitemap.empty', { url: String(at) }),
+    grade,
+  }));
+  expect(worstFirst(found).map(({ evidence }) => evidence['url'])).toEqual(['2', '1', '3', '0', '4']);
 });

@@ -8,6 +8,7 @@ import type {
   Submission,
 } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
+import { worstFirst } from '../../api/worst-first.js';
 import { table } from './table.js';
 import { paint, paragraph, plain, say, when } from './text.js';
 
@@ -83,10 +84,10 @@ export function printSitemaps(items: readonly Sitemap[]): void {
 export function printFindings(items: readonly Sitemap[]): void {
   const told = new Set<string>();
   for (const sitemap of items)
-    for (const one of [
+    for (const one of worstFirst([
       ...(sitemap.reading?.findings ?? []),
       ...sitemap.submissions.flatMap(({ findings }) => findings),
-    ]) {
+    ])) {
       if (told.has(one.says)) continue;
       told.add(one.says);
       printFinding(one);

@@ -32,3 +32,10 @@ export function fillSentence(sentence: string, values: Readonly<Record<string, E
     return value === undefined || value === null ? whole : String(value);
   });
 }
+
+const ORDER: readonly Grade[] = ['stops', 'harms', 'note'];
+
+/** What stops first, then what harms, then what is only to be known; each in the order in which it was found. */
+export function worstFirst<T extends { readonly grade: Grade }>(findings: readonly T[]): T[] {
+  return [...findings].sort((a, b) => ORDER.indexOf(a.grade) - ORDER.indexOf(b.grade));
+}

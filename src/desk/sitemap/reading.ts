@@ -5,7 +5,7 @@ import { toForget } from '../../core/sitemap/keeping.js';
 import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
 import { Sampler } from '../../core/sitemap/set/sampler.js';
 import { judgeSurroundings, type Surroundings } from '../../core/sitemap/surroundings.js';
-import type { Finding } from '../../core/findings/finding.js';
+import { worstFirst, type Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -80,11 +80,11 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
     keeper,
   });
   const sample = await samplePages(desk.net, row.url, sampler.picked(), around.agents);
-  const findings = [
+  const findings = worstFirst([
     ...seen.findings,
     ...judgeSurroundings(row.url, seen, around),
     ...following(seen.findings, sample.findings),
-  ];
+  ]);
   const whole = { ...seen, findings };
   const state = stateOf(whole);
   await desk.store.write(async (transaction) => {

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { counted } from '../../../api/counted.js';
 import type { SitemapDetail } from '../../../api/documents.js';
+import { worstFirst } from '../../../api/worst-first.js';
 import { api } from '../../api.js';
 import { FindingView } from '../../parts/finding-view.js';
 import { QueryView } from '../../parts/query-view.js';
@@ -99,16 +100,19 @@ function Findings({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boole
   const ours = sitemap.reading?.findings ?? [];
   const spare = sitemap.submissions.filter(({ tooMany }) => tooMany !== null);
   const theirs = sitemap.submissions.flatMap(({ findings }) => findings);
-  if (ours.length + theirs.length === 0) return null;
+  const all = worstFirst([...ours, ...theirs]);
+  if (all.length === 0) return null;
   return (
     <section aria-label="What was found" className="mb-5">
       <h2 className="mb-1 text-lg">What was found</h2>
       <ul className="space-y-2 text-sm">
-        {theirs.map((one) => (
-          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} isOurs />
-        ))}
-        {ours.map((one) => (
-          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} />
+        {all.map((one) => (
+          <FindingView
+            key={one.code + one.says}
+            one={one}
+            tells={['stops', 'harms', 'note']}
+            isOurs={theirs.includes(one)}
+          />
         ))}
       </ul>
       {mayWork && spare.length > 0 && (

@@ -1,0 +1,1 @@
+export { worstFirst } from '../core/findings/finding.js';
