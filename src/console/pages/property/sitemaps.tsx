@@ -6,22 +6,18 @@ import type { Property, Sitemap } from '../../../api/documents.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Field } from '../../parts/field.js';
-import { FindingView } from '../../parts/finding-view.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { Counts } from '../sitemaps/counts.js';
+import { SitemapFindings } from '../sitemaps/findings.js';
 import { Withdraw } from '../sitemaps/withdrawing.js';
 import { Change, kindWords } from '../sitemaps/words.js';
 import { SinglePages } from './single-pages.js';
 
 function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean }) {
-  const { reading, submissions } = sitemap;
-  const findings = [
-    ...(reading?.findings ?? []).map((one) => ({ one, isOurs: false })),
-    ...submissions.flatMap((submission) => submission.findings.map((one) => ({ one, isOurs: true }))),
-  ];
+  const { reading } = sitemap;
   return (
     <section aria-label={sitemap.url} className="mb-4 border border-rule bg-sheet p-4">
       <h2 className="font-mono text-base break-all">
@@ -40,16 +36,9 @@ function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean 
         )}
       </p>
       <Counts sitemap={sitemap} mayWork={mayWork} />
-      <ul className="mt-3 space-y-2 text-sm">
-        {findings.map(({ one, isOurs }) => (
-          <FindingView
-            key={one.code + one.says}
-            one={one}
-            tells={['stops', 'harms', 'note']}
-            isOurs={isOurs}
-          />
-        ))}
-      </ul>
+      <div className="mt-3">
+        <SitemapFindings sitemap={sitemap} />
+      </div>
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>

@@ -2,14 +2,13 @@ import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
 import { counted } from '../../../api/counted.js';
 import type { SitemapDetail } from '../../../api/documents.js';
-import { worstFirst } from '../../../api/worst-first.js';
 import { api } from '../../api.js';
-import { FindingView } from '../../parts/finding-view.js';
 import { QueryView } from '../../parts/query-view.js';
 import { TableHead } from '../../parts/table-head.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { Counts } from './counts.js';
+import { SitemapFindings } from './findings.js';
 import { History, ReadingTable } from './history.js';
 import { CountPlot } from './plot.js';
 import { Withdraw } from './withdrawing.js';
@@ -97,24 +96,13 @@ function Children({ sitemap }: { sitemap: SitemapDetail }) {
 }
 
 function Findings({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }) {
-  const ours = sitemap.reading?.findings ?? [];
   const spare = sitemap.submissions.filter(({ tooMany }) => tooMany !== null);
-  const theirs = sitemap.submissions.flatMap(({ findings }) => findings);
-  const all = worstFirst([...ours, ...theirs]);
-  if (all.length === 0) return null;
+  const isAny = [sitemap.reading, ...sitemap.submissions].some((one) => (one?.findings.length ?? 0) > 0);
+  if (!isAny) return null;
   return (
     <section aria-label="What was found" className="mb-5">
       <h2 className="mb-1 text-lg">What was found</h2>
-      <ul className="space-y-2 text-sm">
-        {all.map((one) => (
-          <FindingView
-            key={one.code + one.says}
-            one={one}
-            tells={['stops', 'harms', 'note']}
-            isOurs={theirs.includes(one)}
-          />
-        ))}
-      </ul>
+      <SitemapFindings sitemap={sitemap} />
       {mayWork && spare.length > 0 && (
         <p className="mt-2">
           <Withdraw submissions={spare}>{`Withdraw what is one too many (${String(spare.length)})`}</Withdraw>
