@@ -10,6 +10,7 @@ import { lookAt } from '../src/desk/look.js';
 import { Net } from '../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../src/net/settings.js';
 import { veldrane } from '../test/support/profiles.js';
+import { machineClock } from '../src/net/time/machine-clock.js';
 
 const AT_ONCE = 16;
 const TOKEN = '84da61f31aa466b6b1022a45';
@@ -75,7 +76,7 @@ export async function measureChecks(): Promise<ChecksMeasured> {
     const { body } = await request(`http://127.0.0.1:${String(quay.http)}/`, { dispatcher: agent });
     parse(await body.text());
   };
-  const clock = { now: () => new Date() };
+  const clock = machineClock;
   const ours = async (at: number): Promise<void> => {
     const placement = placements[at % placements.length];
     if (!placement) return;

@@ -7,6 +7,7 @@ import { Sampler } from '../dist/core/sitemap/set/sampler.js';
 import { AddressKeeper } from '../dist/desk/sitemap/address-keeper.js';
 import { readWhole } from '../dist/desk/sitemap/read-whole.js';
 import { Net } from '../dist/net/net.js';
+import { machineClock } from '../dist/net/time/machine-clock.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
 import { Store } from '../dist/store/store.js';
 import { PropertyRow, ClientRow } from '../dist/store/models/clients.js';
@@ -24,7 +25,8 @@ const net = new Net({
   bounds: { ...DEFAULT_BOUNDS, hopMs: 600_000 },
 });
 const store = await Store.open(join(folder, 'yardbadge.sqlite'));
-const at = new Date().toISOString();
+const now = machineClock.now();
+const at = now.toISOString();
 await store.write(async (transaction) => {
   await ClientRow.create({ id: 'c', handle: 'c', name: 'c', audience: [], createdAt: at }, { transaction });
   await PropertyRow.create(
@@ -37,7 +39,7 @@ const before = statSync(join(folder, 'yardbadge.sqlite')).size;
 const keeper = await AddressKeeper.open(store, 's', Number(most));
 const started = performance.now();
 const whole = await readWhole(net, url, {
-  now: new Date(),
+  now,
   agents: [],
   sampler: new Sampler(50, 1),
   keeper,

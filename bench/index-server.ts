@@ -3,6 +3,7 @@ import type { AddressInfo } from 'node:net';
 import { NAMESPACE } from '../src/core/sitemap/read/limits.js';
 import { startNameServer } from '../src/rehearsal/names/server.js';
 import { newWorld, site } from '../src/rehearsal/scenario.js';
+import { machineClock } from '../src/net/time/machine-clock.js';
 
 /** A process of its own with one website: an index of many full sitemaps, each made as it is sent. */
 const CHILDREN = 200;
@@ -40,7 +41,7 @@ const server = createServer((request, response) => {
   more();
 });
 const names = await startNameServer(
-  { state: newWorld(new Date(), [site(HOST, '', '')]), now: () => new Date() },
+  { state: newWorld(machineClock.now(), [site(HOST, '', '')]), ...machineClock },
   'resolver',
   0,
 );

@@ -2,6 +2,7 @@ import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { startNameServer } from '../src/rehearsal/names/server.js';
 import { newWorld, site } from '../src/rehearsal/scenario.js';
+import { machineClock } from '../src/net/time/machine-clock.js';
 
 /** A process of its own that answers for many websites and their names, so that what is measured has a processor to itself. */
 const HOSTS = 200;
@@ -16,10 +17,10 @@ const server = createServer((_request, response) => {
 });
 const hosts = Array.from({ length: HOSTS }, (_, at) => `quay-${String(at)}.example`);
 const state = newWorld(
-  new Date(),
+  machineClock.now(),
   hosts.map((host) => site(host, '', '')),
 );
-const names = await startNameServer({ state, now: () => new Date() }, 'resolver', 0);
+const names = await startNameServer({ state, ...machineClock }, 'resolver', 0);
 server.listen(0, '127.0.0.1', () => {
   const { port } = server.address() as AddressInfo;
   process.send?.({ http: port, dns: names.port, hosts });

@@ -3,16 +3,27 @@ import { webcrypto } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import * as x509 from '@peculiar/x509';
-import type { CertificateKind } from './state.js';
+import { machineClock } from '../net/time/machine-clock.js';
+import type { CertificateKind, WorldFile } from './state.js';
+
+type Clock = Pick<WorldFile, 'now'>;
 
 const SIGNING = { name: 'ECDSA', namedCurve: 'P-256', hash: 'SHA-256' };
 const DAY_MS = 24 * 3600 * 1000;
 const YEAR_MS = 365 * DAY_MS;
-/** How long certificates last that are soon or already over. */
-const LASTS_MS: Readonly<Partial<Record<CertificateKind, number>>> = {
-  expired: -DAY_MS,
-  'ends-soon': 9 * DAY_MS,
-};
+
+/**
+ * How long a certificate is good. Two clocks judge it: who connects judges by the machine's, who reads its dates by the one
+ * that is shown; what is good or over is so by both, and what ends soon does so by the one that is shown.
+ */
+function validity(kind: CertificateKind, shown: Date): { notBefore: Date; notAfter: Date } {
+  const machine = machineClock.now().getTime();
+  const earlier = Math.min(machine, shown.getTime());
+  const later = Math.max(machine, shown.getTime());
+  const until = { expired: earlier - DAY_MS, 'ends-soon': shown.getTime() + 9 * DAY_MS };
+  const notAfter = kind === 'expired' || kind === 'ends-soon' ? until[kind] : later + YEAR_MS;
+  return { notBefore: new Date(earlier - YEAR_MS), notAfter: new Date(notAfter) };
+}
 
 type CryptoKey = webcrypto.CryptoKey;
 type CryptoKeyPair = webcrypto.CryptoKeyPair;
@@ -37,21 +48,23 @@ export class Authority {
   private constructor(
     readonly certificate: x509.X509Certificate,
     private readonly key: CryptoKey,
+    private readonly clock: Clock,
   ) {}
 
-  static async open(folder: string): Promise<Authority> {
+  /** @param clock the one that is shown: certificates are dated by it */
+  static async open(folder: string, clock: Clock): Promise<Authority> {
     const certFile = join(folder, 'ca.pem');
     const keyFile = join(folder, 'ca-key.pem');
     if (existsSync(certFile) && existsSync(keyFile)) {
       const der = x509.PemConverter.decodeFirst(readFileSync(keyFile, 'utf8'));
       const key = await webcrypto.subtle.importKey('pkcs8', der, SIGNING, true, ['sign']);
-      return new Authority(new x509.X509Certificate(readFileSync(certFile, 'utf8')), key as CryptoKey);
+      return new Authority(new x509.X509Certificate(readFileSync(certFile, 'utf8')), key as CryptoKey, clock);
     }
     const keys = await makeKeys();
-    const certificate = await selfSigned('CN=Rehearsal Authority, O=Harbour Rehearsal', keys);
+    const certificate = await selfSigned('CN=Rehearsal Authority, O=Harbour Rehearsal', keys, clock);
     writeFileSync(certFile, certificate.toString('pem'));
     writeFileSync(keyFile, await pem(keys.privateKey), { mode: 0o600 });
-    return new Authority(certificate, keys.privateKey);
+    return new Authority(certificate, keys.privateKey, clock);
   }
 
   /** A certificate for host names, good or with what is wrong with many a one. */
@@ -64,8 +77,7 @@ export class Authority {
       serialNumber: serial(),
       subject: own.subject,
       issuer: signer.subject,
-      notBefore: new Date(Date.now() - YEAR_MS),
-      notAfter: new Date(Date.now() + (LASTS_MS[kind] ?? YEAR_MS)),
+      ...validity(kind, this.clock.now()),
       signingAlgorithm: SIGNING,
       publicKey: keys.publicKey,
       signingKey: signer.key,
@@ -85,7 +97,7 @@ export class Authority {
     const subject =
       kind === 'unknown' ? 'CN=Nobody Knows Us, O=Fog Bank' : 'CN=Rehearsal Middle, O=Harbour Rehearsal';
     if (kind === 'no-chain') return { subject, key: keys.privateKey };
-    const root = await selfSigned(subject, keys);
+    const root = await selfSigned(subject, keys, this.clock);
     return { subject, key: keys.privateKey, sent: root.toString('pem') };
   }
 }
@@ -101,12 +113,12 @@ function serial(): string {
   return Buffer.from(webcrypto.getRandomValues(new Uint8Array(8))).toString('hex');
 }
 
-function selfSigned(name: string, keys: CryptoKeyPair): Promise<x509.X509Certificate> {
+function selfSigned(name: string, keys: CryptoKeyPair, clock: Clock): Promise<x509.X509Certificate> {
   return x509.X509CertificateGenerator.createSelfSigned({
     serialNumber: '01',
     name,
-    notBefore: new Date(Date.now() - YEAR_MS),
-    notAfter: new Date(Date.now() + 10 * YEAR_MS),
+    notBefore: validity('good', clock.now()).notBefore,
+    notAfter: new Date(validity('good', clock.now()).notAfter.getTime() + 9 * YEAR_MS),
     signingAlgorithm: SIGNING,
     keys,
     extensions: [

@@ -2,6 +2,7 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { machineClock } from '../net/time/machine-clock.js';
 import { createClient } from '../client/client.js';
 import { Story, STORY_MS } from './story.js';
 import { ANY_PORTS, startWorld, USUAL_PORTS, type World } from './world.js';
@@ -34,7 +35,7 @@ export interface Demo {
 export async function runDemo(options: DemoOptions): Promise<Demo> {
   const folder = resolve(options.folder);
   const isNew = !existsSync(join(folder, 'signin.json'));
-  const shown = new Date(Date.now() - (isNew && !options.empty ? STORY_MS : 0));
+  const shown = new Date(machineClock.now().getTime() - (isNew && !options.empty ? STORY_MS : 0));
   const world = await startWorld(folder, options.anyPorts ? ANY_PORTS : USUAL_PORTS, shown);
   if (isNew) await options.addPeople(world.config, DEMO_PEOPLE);
   const service = await startService(world).catch(async (error: unknown) => {

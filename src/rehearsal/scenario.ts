@@ -1,5 +1,6 @@
 import { domainToASCII } from 'node:url';
 import { nothingOdd, plainNames, type SiteState, type WorldState } from './state.js';
+import { machineClock } from '../net/time/machine-clock.js';
 
 /** The rehearsal's addresses are from the documentation ranges (RFC 5737); connections to them are rerouted to loopback. */
 export const SITE_ADDRESS = '192.0.2.10';
@@ -91,7 +92,7 @@ export function sites(): SiteState[] {
  */
 export function newWorld(shown: Date, more: readonly SiteState[] = []): WorldState {
   return {
-    clock: { from: new Date().toISOString(), shown: shown.toISOString(), rate: 1 },
+    clock: { from: machineClock.now().toISOString(), shown: shown.toISOString(), rate: 1 },
     sites: [...sites(), ...more],
     txt: [...sites(), ...more].map(({ host }) => ({
       name: host.replace(/^www\./, ''),

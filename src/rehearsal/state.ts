@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { machineClock } from '../net/time/machine-clock.js';
 
 export interface SiteState {
   /** The host where the pages are; others of the site only lead there. */
@@ -181,13 +182,17 @@ export class WorldFile {
 
   now(): Date {
     const { from, shown, rate } = this.state.clock;
-    return new Date(Date.parse(shown) + (Date.now() - Date.parse(from)) * rate);
+    return new Date(Date.parse(shown) + (machineClock.now().getTime() - Date.parse(from)) * rate);
   }
 
   /** Puts the clock forward. @param ms of shown time */
   advance(ms: number): void {
     const shown = new Date(this.now().getTime() + ms);
-    this.state.clock = { ...this.state.clock, from: new Date().toISOString(), shown: shown.toISOString() };
+    this.state.clock = {
+      ...this.state.clock,
+      from: machineClock.now().toISOString(),
+      shown: shown.toISOString(),
+    };
     this.tellTime();
     this.save();
   }

@@ -1,3 +1,4 @@
+import { machineClock } from '../net/time/machine-clock.js';
 import { orderFor } from './developer.js';
 import { MISHAPS, type Mishap } from './mishaps.js';
 import { SEEDS } from './scenario.js';
@@ -29,7 +30,7 @@ export class Story extends SitemapScenes {
     await this.order({ do: 'clear', host: 'tidewell-clocks.example', what: 'meta' });
     await this.seedsCounted();
     await this.sundrelPauses();
-    await this.later(Math.max(0, Date.now() - 2 * HOUR - this.world.file.now().getTime()));
+    await this.later(Math.max(0, machineClock.now().getTime() - 2 * HOUR - this.world.file.now().getTime()));
     await Promise.all([this.ropesPlacedLate(), this.othersPlaced()]);
     await this.seedsFall(SEEDS);
     await this.later(2 * HOUR);

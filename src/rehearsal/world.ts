@@ -75,7 +75,7 @@ export interface World {
 export async function startWorld(
   folder: string,
   ports: Ports,
-  shown: Date = new Date(),
+  shown: Date,
   guests: readonly EngineRules[] = [],
 ): Promise<World> {
   mkdirSync(join(folder, 'engines'), { recursive: true });
@@ -85,7 +85,7 @@ export async function startWorld(
       [...MISHAPS.map(({ site }) => site), ...VARIANT_SITES].map((site) => structuredClone(site)),
     ),
   );
-  const authority = await Authority.open(folder);
+  const authority = await Authority.open(folder, file);
   const ca = authority.certificate.toString('pem');
   const [names, pages] = await Promise.all([
     startNameServers(file, ports.dns),

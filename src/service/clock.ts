@@ -1,7 +1,6 @@
 import { readFileSync, statSync } from 'node:fs';
 import type { Clock } from '../core/time/clock.js';
-
-export const systemClock: Clock = { now: () => new Date() };
+import { machineClock } from '../net/time/machine-clock.js';
 
 /** What a clock file says: at the real time `from` it was `shown`, and since then it runs `rate` times as fast. */
 export interface ClockFile {
@@ -20,7 +19,7 @@ export function fileClock(file: string): Clock {
         const data = JSON.parse(readFileSync(file, 'utf8')) as ClockFile;
         read = { at: changed, from: Date.parse(data.from), shown: Date.parse(data.shown), rate: data.rate };
       }
-      return new Date(read.shown + (Date.now() - read.from) * read.rate);
+      return new Date(read.shown + (machineClock.now().getTime() - read.from) * read.rate);
     },
   };
 }

@@ -9,7 +9,8 @@ import { OWN_PROFILES, readProfiles } from '../engines/profiles.js';
 import { Vault } from '../engines/vault.js';
 import { Net } from '../net/net.js';
 import { Store } from '../store/store.js';
-import { fileClock, systemClock } from './clock.js';
+import { machineClock } from '../net/time/machine-clock.js';
+import { fileClock } from './clock.js';
 import type { Settings } from './settings/schema.js';
 
 /**
@@ -21,7 +22,7 @@ export async function openDesk(
   env: NodeJS.ProcessEnv,
   pause: (ms: number) => Promise<void> = (ms) => sleep(ms),
 ): Promise<Desk> {
-  const clock = settings.clock === null ? systemClock : fileClock(settings.clock);
+  const clock = settings.clock === null ? machineClock : fileClock(settings.clock);
   const profiles = await readProfiles(
     settings.engines === null ? [OWN_PROFILES] : [OWN_PROFILES, settings.engines],
   );

@@ -5,8 +5,8 @@ import { LinkStates } from '../desk/link-states.js';
 import type { Desk } from '../desk/parts.js';
 import { addKey, addPerson } from '../desk/persons.js';
 import { Net } from '../net/net.js';
+import { machineClock } from '../net/time/machine-clock.js';
 import { Store } from '../store/store.js';
-import { systemClock } from './clock.js';
 import type { Settings } from './settings/schema.js';
 
 /** Works on the records themselves, on the machine where they lie: how the first lead comes to be. */
@@ -17,9 +17,9 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
     return await work({
       store,
       net,
-      clock: systemClock,
+      clock: machineClock,
       book: EngineBook.EMPTY,
-      links: new LinkStates(store, systemClock),
+      links: new LinkStates(store, machineClock),
       sitemaps: settings.sitemaps,
       events: new EventEmitter(),
     });

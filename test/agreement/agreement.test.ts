@@ -21,6 +21,7 @@ import { Ground, placed, tokenLike } from './ground.js';
 import { META_SCENES } from './meta-scenes.js';
 import { REACH_SCENES } from './reach-scenes.js';
 import { ofMethod, type MethodScene } from './scenes.js';
+import { STAGE_TIME, stageClock } from '../support/time.js';
 
 /**
  * Every scene times every engine's rules: what our own check says beforehand is held against what the rehearsal's
@@ -56,8 +57,8 @@ interface Outcome extends Row {
   readonly unfilled: readonly string[];
 }
 
-const state = newWorld(new Date());
-const world = { state, now: () => new Date() };
+const state = newWorld(STAGE_TIME);
+const world = { state, ...stageClock };
 
 /** One row for each scene, engine and reach that go together; each on a website and zone of its own. */
 function rows(): Row[] {
@@ -121,7 +122,7 @@ describe('forecast and verdict', () => {
   let outcomes: Outcome[] = [];
 
   beforeAll(async () => {
-    const authority = await Authority.open(folder);
+    const authority = await Authority.open(folder, stageClock);
     const [resolver, registry, ns1, ns2, attic] = await Promise.all(
       (['resolver', 'registry', 'ns1', 'ns2', 'attic'] as const).map((role) =>
         startNameServer(world, role, 0),

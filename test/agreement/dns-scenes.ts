@@ -1,5 +1,6 @@
 import type { DnsGround } from './ground.js';
 import type { Scene } from './scenes.js';
+import { STAGE_TIME } from '../support/time.js';
 
 type Dns = Scene<DnsGround>;
 
@@ -31,7 +32,7 @@ const half = (text: string) => text.slice(0, Math.ceil(text.length * 0.6));
 const hasLabel = (g: DnsGround) => g.placement.place !== g.placement.owner;
 const hasPrefix = (g: DnsGround) => g.placement.value !== g.token;
 const valueOf = (g: DnsGround, token: string) => g.placement.value.replace(g.token, token);
-const later = () => new Date(Date.now() + 3_600_000).toISOString();
+const later = () => new Date(STAGE_TIME.getTime() + 3_600_000).toISOString();
 /** A scene about the zone's servers: the record is right at the first of them, unless told otherwise. */
 const servers = (what: string, first: string, odd: (ground: DnsGround) => void, placed = true): Dns => ({
   what,

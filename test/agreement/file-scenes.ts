@@ -1,6 +1,7 @@
 import type { AnswerState } from '../../src/rehearsal/state.js';
 import { html, type FileGround } from './ground.js';
 import type { Scene } from './scenes.js';
+import { STAGE_TIME } from '../support/time.js';
 
 type File = Scene<FileGround>;
 
@@ -191,7 +192,7 @@ export const FILE_SCENES: readonly File[] = [
         path: g.placement.path,
         status: 404,
         html: 'none',
-        at: new Date().toISOString(),
+        at: STAGE_TIME.toISOString(),
         seconds: 900,
       };
       g.site({ copy, files: { [g.placement.path]: { content: g.placement.content, type: 'text/plain' } } });
@@ -202,7 +203,7 @@ export const FILE_SCENES: readonly File[] = [
     first: 'file.going-stale',
     arrange: (g) => {
       const { path, content: html } = g.placement;
-      g.site({ copy: { path, html, at: new Date().toISOString(), seconds: 900 } });
+      g.site({ copy: { path, html, at: STAGE_TIME.toISOString(), seconds: 900 } });
     },
   },
   {

@@ -1,6 +1,7 @@
 import { site } from '../../src/rehearsal/scenario.js';
 import { html, type MetaGround } from './ground.js';
 import type { Scene } from './scenes.js';
+import { STAGE_TIME } from '../support/time.js';
 
 type Meta = Scene<MetaGround>;
 
@@ -36,7 +37,7 @@ const tagged = (
 const exactly = (loose: string, strict: string) => (ground: MetaGround) =>
   ground.placement.compare === 'exact' ? strict : loose;
 const half = (text: string) => text.slice(0, Math.ceil(text.length / 2));
-const now = () => new Date().toISOString();
+const now = () => STAGE_TIME.toISOString();
 
 export const META_SCENES: readonly Meta[] = [
   tagged('the tag stands', 'meta.stands', (tag) => tag),

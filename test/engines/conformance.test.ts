@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { RULES } from '../../src/engines/conformance/rules.js';
 import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
 import { linkOpenApi } from '../../scripts/link-openapi.js';
+import { STAGE_TIME } from '../support/time.js';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
 
@@ -34,7 +35,7 @@ describe('the conformance test', () => {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-conform-'));
   let world: World;
   beforeAll(async () => {
-    world = await startWorld(folder, ANY_PORTS);
+    world = await startWorld(folder, ANY_PORTS, STAGE_TIME);
   });
   afterAll(async () => {
     await world.close();

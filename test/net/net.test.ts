@@ -13,6 +13,7 @@ import { ask } from '../../src/net/dns/query.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld } from '../../src/rehearsal/scenario.js';
 import { veldrane } from '../support/profiles.js';
+import { STAGE_TIME, stageClock } from '../support/time.js';
 
 describe('the address guard', () => {
   const guard = new AddressGuard(['192.0.2.0/24', '2001:db8::/32']);
@@ -67,7 +68,7 @@ it('reads endpoints, IPv6 in brackets', () => {
 });
 
 describe('going out', () => {
-  const state = newWorld(new Date());
+  const state = newWorld(STAGE_TIME);
   let names: NameServer;
   let net: Net;
   let port: number;
@@ -129,7 +130,7 @@ describe('going out', () => {
   });
 
   beforeAll(async () => {
-    names = await startNameServer({ state, now: () => new Date() }, 'resolver', 0);
+    names = await startNameServer({ state, ...stageClock }, 'resolver', 0);
     await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
     port = (server.address() as AddressInfo).port;
     const settings: NetSettings = {
@@ -250,12 +251,12 @@ describe('going out', () => {
     const own = placementOf(veldrane, parseTarget('address', address), 'meta', 'ab'.repeat(12));
     if (!own) throw new Error('no placement');
     const placement = { ...own, place: `http://www.saltmarsh-ferries.example${path}` };
-    const { judgement } = await lookAt(net, { now: () => new Date() }, placement);
+    const { judgement } = await lookAt(net, stageClock, placement);
     expect([judgement.findings[0]?.code, judgement.forecast]).toEqual([code, forecast]);
   });
 
   it('asks no name server inside for a zone that claims it', async () => {
-    const inside: NameServer = await startNameServer({ state, now: () => new Date() }, 'ns1', 0);
+    const inside: NameServer = await startNameServer({ state, ...stageClock }, 'ns1', 0);
     const asked = await new Asker(net.settings, net.resolver.server, new AddressGuard([])).direct(
       '127.0.0.1',
       'saltmarsh-ferries.example',

@@ -10,6 +10,7 @@ import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
+import { STAGE_TIME, stageClock } from '../support/time.js';
 
 const NOW = new Date('2026-11-25T08:00:00Z');
 const ORIGIN = 'http://quay.example';
@@ -89,8 +90,8 @@ describe('sitemaps as they come over the wire', () => {
   let net: Net;
   beforeAll(async () => {
     await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-    const state = newWorld(new Date(), [site('quay.example', '', '')]);
-    names = await startNameServer({ state, now: () => new Date() }, 'resolver', 0);
+    const state = newWorld(STAGE_TIME, [site('quay.example', '', '')]);
+    names = await startNameServer({ state, ...stageClock }, 'resolver', 0);
     net = new Net({
       resolver: `127.0.0.1:${String(names.port)}`,
       allow: ['192.0.2.0/24'],

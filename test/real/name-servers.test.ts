@@ -10,6 +10,7 @@ import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { ostrime, veldrane } from '../support/profiles.js';
 import { freePort, program, Programs } from './programs.js';
+import { STAGE_TIME } from '../support/time.js';
 
 const TOKEN = '84da61f31aa466b6b1022a45';
 const OLD = '0000000000000000000000ff';
@@ -53,7 +54,7 @@ describe('a record at real name servers', () => {
   const forget = () => {
     execFileSync(program('unbound-control'), ['-c', join(folder, 'unbound.conf'), 'flush_zone', ZONE]);
   };
-  const look = (placement = record(), at = new Date()) =>
+  const look = (placement = record(), at = STAGE_TIME) =>
     lookAt(net, { now: () => at }, placement, { otherLabels: ['_yardbadge-proof'] });
   const codes = async (placement = record()) =>
     (await look(placement)).judgement.findings.map(({ code }) => code);

@@ -13,6 +13,7 @@ import { startNameServer, type NameServer } from '../../src/rehearsal/names/serv
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
 import { sundrel, veldrane } from '../support/profiles.js';
 import { freePort, Programs } from './programs.js';
+import { STAGE_TIME, stageClock } from '../support/time.js';
 
 const TOKEN = '84da61f31aa466b6b1022a45';
 
@@ -39,14 +40,13 @@ describe('a page at a real web server', () => {
     writeFileSync(join(folder, path), text);
     execFileSync('chmod', ['-R', 'a+rX', folder]);
   };
-  const look = (placement: MetaPlacement | FilePlacement) =>
-    lookAt(net, { now: () => new Date() }, placement);
+  const look = (placement: MetaPlacement | FilePlacement) => lookAt(net, stageClock, placement);
   const codes = async (placement: MetaPlacement | FilePlacement) =>
     (await look(placement)).judgement.findings.map(({ code }) => code);
 
   beforeAll(async () => {
     const [port, plain, behind] = await Promise.all([freePort(), freePort(), freePort()]);
-    const authority = await Authority.open(folder);
+    const authority = await Authority.open(folder, stageClock);
     const certificate = async (name: string, ...issued: Parameters<Authority['issue']>) => {
       const { cert, key } = await authority.issue(...issued);
       writeFileSync(join(folder, `${name}.pem`), cert);
@@ -86,11 +86,11 @@ http {
     execFileSync('chmod', ['-R', 'a+rX', folder]);
     execFileSync('chmod', ['-R', 'a+rwX', join(folder, 'cache')]);
     programs.start('nginx', '-e', join(folder, 'error.log'), '-c', conf);
-    const state = newWorld(new Date(), [
+    const state = newWorld(STAGE_TIME, [
       site('www.quay.example', '', '', { aliases: ['quay.example'] }),
       ...['old.example', 'theme.example', 'cached.example'].map((host) => site(host, '', '')),
     ]);
-    names = await startNameServer({ state, now: () => new Date() }, 'resolver', 0);
+    names = await startNameServer({ state, ...stageClock }, 'resolver', 0);
     net = new Net({
       resolver: `127.0.0.1:${String(names.port)}`,
       allow: ['192.0.2.0/24'],

@@ -4,6 +4,7 @@ import { newId } from '../../src/store/ids.js';
 import { ClientRow, PropertyRow } from '../../src/store/models/clients.js';
 import { Store } from '../../src/store/store.js';
 import { Killable } from '../support/killable.js';
+import { STAGE_TIME } from '../support/time.js';
 
 const MANY = 1000;
 
@@ -19,7 +20,7 @@ describe('the variants of a thousand properties', () => {
     );
     // As many rows as that are imported, not typed: they go into the records directly.
     const store = await Store.open(service.data);
-    const createdAt = new Date().toISOString();
+    const createdAt = STAGE_TIME.toISOString();
     const clientId = newId();
     await store.write(async (transaction) => {
       await ClientRow.create(

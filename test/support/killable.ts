@@ -8,6 +8,7 @@ import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { loadSettings } from '../../src/service/settings/load.js';
 import { startBuiltService } from './built.js';
 import { PASSWORD } from './stage.js';
+import { STAGE_TIME } from './time.js';
 
 /** A world and the built service in it as a process of its own, which can be killed without warning and started again. */
 export class Killable {
@@ -25,7 +26,7 @@ export class Killable {
   /** Makes the world and its records; the service is not started yet. */
   static async open(): Promise<Killable> {
     const folder = mkdtempSync(join(tmpdir(), 'yardbadge-killed-'));
-    const world = await startWorld(folder, ANY_PORTS);
+    const world = await startWorld(folder, ANY_PORTS, STAGE_TIME);
     const { settings } = await loadSettings(world.config, {}, {});
     const person = { name: 'marit', role: 'lead', password: PASSWORD } as const;
     const key = await addPersonWithKeyHere(settings, person, 'test');

@@ -11,6 +11,7 @@ import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js'
 import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { serve, type Running } from '../../src/service/serve.js';
 import { loadSettings } from '../../src/service/settings/load.js';
+import { STAGE_TIME } from './time.js';
 
 export const PASSWORD = 'lantern-at-the-quay';
 
@@ -38,7 +39,7 @@ export async function openStage(
   guests: readonly EngineRules[] = [],
 ): Promise<Stage> {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-'));
-  const world = await startWorld(folder, ANY_PORTS, new Date(), guests);
+  const world = await startWorld(folder, ANY_PORTS, STAGE_TIME, guests);
   const { settings } = await loadSettings(world.config, {}, { log: 'error', ...flags });
   const key = await addPersonWithKeyHere(
     settings,
