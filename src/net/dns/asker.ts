@@ -2,7 +2,7 @@ import type { RecordType } from 'dns-packet';
 import type { AddressGuard } from '../guard.js';
 import { reroute, type Endpoint, type NetSettings } from '../settings.js';
 import { ask, DnsFailure, type DnsAnswer } from './query.js';
-import { addressesIn } from './records.js';
+import { addressesIn, byTurns } from './records.js';
 
 export type Asked =
   | { readonly kind: 'answer'; readonly answer: DnsAnswer }
@@ -35,13 +35,27 @@ export class Asker {
     return answer;
   }
 
-  /** Addresses of a name server. */
+  /** Addresses of a name server, the families by turns. */
   async addresses(name: string): Promise<string[]> {
     const answers = await Promise.all([this.recursive(name, 'A'), this.recursive(name, 'AAAA')]);
-    return answers.flatMap((answer) => (answer === null ? [] : addressesIn(answer)));
+    return byTurns(answers.flatMap((answer) => (answer === null ? [] : addressesIn(answer))));
   }
 
-  /** Asks one server itself, without recursion. Never throws. */
+  /** Asks one server itself at its addresses, one after the other until one answers (RFC 8305). Never throws. */
+  async server(
+    addresses: readonly string[],
+    name: string,
+    type: RecordType,
+  ): Promise<Asked & { readonly address: string | null }> {
+    let last: Asked & { address: string | null } = { kind: 'failed', failure: 'unreachable', address: null };
+    for (const address of addresses) {
+      last = { ...(await this.direct(address, name, type)), address };
+      if (last.kind === 'answer') return last;
+    }
+    return last;
+  }
+
+  /** Asks at one address, without recursion. Never throws. */
   async direct(address: string, name: string, type: RecordType): Promise<Asked> {
     if (!this.guard.permits(address)) return { kind: 'failed', failure: 'guarded' };
     try {

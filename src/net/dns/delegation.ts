@@ -1,6 +1,6 @@
 import { registrableOf } from '../../core/address/host.js';
 import type { DnsAnswer } from './query.js';
-import { serverNames } from './records.js';
+import { byTurns, serverNames } from './records.js';
 import type { Asker } from './asker.js';
 
 /** A zone and the servers to which its parent delegates it. */
@@ -17,22 +17,36 @@ export interface NamedServer {
 /** Delegations that follow one upon another below a registrable name; more than this is somebody's trick. */
 const DEEPEST = 6;
 const MOST_SERVERS = 8;
-const MOST_ADDRESSES = 2;
+const MOST_ADDRESSES = 4;
 
 /**
  * Walks from the zone above the registrable name down to the one that holds a name, as a resolver would, without asking
- * any to recurse: each step follows the referral of the one before (RFC 1034 §5.3.3).
+ * any to recurse: each step follows the referral of the one before (RFC 1034 §5.3.3). A zone that lies on the servers of the
+ * one above it is referred to by nobody; it shows by the owner of its SOA record.
  * @returns null where the walk finds no servers to ask
  */
 export async function delegationOf(asker: Asker, name: string): Promise<Delegation | null> {
   let at = await parentOf(asker, name);
   for (let depth = 0; at !== null && depth < DEEPEST; depth += 1) {
-    const answer = await firstAnswer(asker, at.servers, name);
-    const next = answer && referral(answer, at.zone, name);
-    if (!next) return depth === 0 && answer === null ? null : at;
-    at = { zone: next.zone, servers: await located(asker, next.names, answer) };
+    const reached = await firstAnswer(asker, at.servers, name);
+    if (reached === null) return depth === 0 ? null : at;
+    const next = referral(reached.answer, at.zone, name) ?? (await cutBelow(asker, reached, at.zone, name));
+    if (next === null) return at;
+    at = { zone: next.zone, servers: await located(asker, next.names, next.told, at.zone) };
   }
   return at;
+}
+
+/** A zone below the one that was asked, the names of its servers, and the answer that told them. */
+interface Step {
+  readonly zone: string;
+  readonly names: readonly string[];
+  readonly told: DnsAnswer;
+}
+
+interface Reached {
+  readonly address: string;
+  readonly answer: DnsAnswer;
 }
 
 /** The zone above the registrable name, with its servers, as the resolver knows them. */
@@ -42,7 +56,7 @@ async function parentOf(asker: Asker, name: string): Promise<Delegation | null> 
     const zone = labels.slice(from).join('.');
     const answer = await asker.recursive(zone === '' ? '.' : zone, 'NS');
     const names = answer === null ? [] : serverNames(answer.packet.answers);
-    if (names.length > 0) return { zone, servers: await located(asker, names, answer) };
+    if (names.length > 0) return { zone, servers: await located(asker, names, answer, zone) };
   }
   return null;
 }
@@ -51,49 +65,86 @@ async function firstAnswer(
   asker: Asker,
   servers: readonly NamedServer[],
   name: string,
-): Promise<DnsAnswer | null> {
+): Promise<Reached | null> {
   for (const { addresses } of servers.slice(0, 3))
     for (const address of addresses) {
-      const answer = await asker.direct(address, name, 'TXT');
-      if (
-        answer.kind === 'answer' &&
-        (answer.answer.rcode === 'NOERROR' || answer.answer.rcode === 'NXDOMAIN')
-      )
-        return answer.answer;
+      const asked = await asker.direct(address, name, 'TXT');
+      if (asked.kind === 'answer' && SAYS.has(asked.answer.rcode)) return { address, answer: asked.answer };
     }
   return null;
 }
 
+const SAYS = new Set(['NOERROR', 'NXDOMAIN']);
+
 /** The zone that an answer refers to, if it is one that lies between the zone that was asked and the name. */
-function referral(
-  { packet }: DnsAnswer,
-  from: string,
-  name: string,
-): { zone: string; names: string[] } | null {
+function referral(told: DnsAnswer, from: string, name: string): Step | null {
+  const { packet } = told;
   if (packet.flag_aa || (packet.answers ?? []).length > 0) return null;
   const records = (packet.authorities ?? []).filter((record) => record.type === 'NS');
-  const zone = records[0]?.name.toLowerCase().replace(/\.$/u, '');
-  const isBelow = (lower: string, upper: string) =>
-    lower === upper || upper === '' || lower.endsWith(`.${upper}`);
-  if (zone === undefined || zone === from || !isBelow(zone, from) || !isBelow(name, zone)) return null;
-  return { zone, names: serverNames(records) };
+  const zone = records[0] && plain(records[0].name);
+  if (zone === undefined || !isBetween(zone, from, name)) return null;
+  // Of several zones in one referral only the first counts; the others are not what was asked.
+  return { zone, names: serverNames(records.filter((record) => plain(record.name) === zone)), told };
 }
 
-/** Servers with their addresses: out of the answer that named them where it tells (glue), else looked up. */
+/**
+ * The zone that begins below another one on the same servers, told by whose SOA they answer with for the name: as the answer
+ * where the name is its apex, else beside an answer that there is none (RFC 2308 §2).
+ */
+async function cutBelow(
+  asker: Asker,
+  { address, answer }: Reached,
+  from: string,
+  name: string,
+): Promise<Step | null> {
+  if (!answer.packet.flag_aa) return null;
+  const asked = await asker.direct(address, name, 'SOA');
+  if (asked.kind !== 'answer' || !asked.answer.packet.flag_aa) return null;
+  const { answers, authorities } = asked.answer.packet;
+  const zones = [...(answers ?? []), ...(authorities ?? [])]
+    .filter(({ type }) => type === 'SOA')
+    .map((record) => plain(record.name));
+  const zone = zones.find((one) => isBetween(one, from, name));
+  if (zone === undefined) return null;
+  const named = await asker.direct(address, zone, 'NS');
+  const names = named.kind === 'answer' ? serverNames(named.answer.packet.answers) : [];
+  return named.kind === 'answer' && names.length > 0 ? { zone, names, told: named.answer } : null;
+}
+
+function plain(name: string): string {
+  return name.toLowerCase().replace(/\.$/u, '');
+}
+
+/** Whether a zone lies below another and holds a name. */
+function isBetween(zone: string, from: string, name: string): boolean {
+  return zone !== from && isWithin(zone, from) && isWithin(name, zone);
+}
+
+function isWithin(lower: string, upper: string): boolean {
+  return lower === upper || upper === '' || lower.endsWith(`.${upper}`);
+}
+
+/**
+ * Servers with their addresses: out of the answer that named them where it may tell (glue), else looked up.
+ * @param within the zone for which the answer speaks: of a name outside it, it may say what it likes, and is not believed
+ */
 export async function located(
   asker: Asker,
   names: readonly string[],
   answer: DnsAnswer | null,
+  within: string,
 ): Promise<NamedServer[]> {
   const glue = answer?.packet.additionals ?? [];
   return Promise.all(
     [...new Set(names)].slice(0, MOST_SERVERS).map(async (name) => {
-      const told = glue.flatMap((record) =>
-        (record.type === 'A' || record.type === 'AAAA') && record.name.toLowerCase() === name
-          ? [record.data]
-          : [],
-      );
-      const addresses = told.length > 0 ? told : await asker.addresses(name);
+      const told = isWithin(name, within)
+        ? glue.flatMap((record) =>
+            (record.type === 'A' || record.type === 'AAAA') && plain(record.name) === name
+              ? [record.data]
+              : [],
+          )
+        : [];
+      const addresses = told.length > 0 ? byTurns(told) : await asker.addresses(name);
       return { name, addresses: addresses.slice(0, MOST_ADDRESSES) };
     }),
   );

@@ -1,8 +1,9 @@
 import { createSocket } from 'node:dgram';
 import { randomInt } from 'node:crypto';
 import { connect } from 'node:net';
-import { decode, encode, streamDecode, streamEncode, type DecodedPacket, type RecordType } from 'dns-packet';
+import { decode, encode, type DecodedPacket, type RecordType } from 'dns-packet';
 import type { Endpoint } from '../settings.js';
+import { relevant } from './relevant.js';
 
 export interface DnsAnswer {
   readonly packet: DecodedPacket;
@@ -21,12 +22,22 @@ export class DnsFailure extends Error {
 
 /** Payload that we say we can take over UDP: the size that passes every common path unfragmented (RFC 9715). */
 const UDP_PAYLOAD = 1232;
+/** Two bytes of length go before a message over TCP (RFC 1035 §4.2.2), so none is longer than this. */
+const LENGTH_BYTES = 2;
+
+interface Query {
+  readonly id: number;
+  readonly type: RecordType;
+  readonly name: string;
+  readonly flags: number;
+}
 
 /**
  * Asks one server one question: over UDP with EDNS(0) (RFC 6891), again over TCP when the answer was truncated (RFC 7766).
+ * Only an answer to this very question is taken (RFC 5452 §9.1), and of it only what belongs to the name that was asked for.
  * @param timeoutMs for each of the two
  * @param recursion whether the server is to find out by itself; a zone's own servers are asked without
- * @throws DnsFailure when no answer came
+ * @throws DnsFailure when no answer came, whatever was the matter
  */
 export async function ask(
   server: Endpoint,
@@ -35,108 +46,158 @@ export async function ask(
   timeoutMs: number,
   recursion = true,
 ): Promise<DnsAnswer> {
-  const question = {
-    type: 'query' as const,
-    id: randomInt(0x10000),
-    flags: recursion ? 0x0100 : 0,
-    questions: [{ type, name }],
-    additionals: [
-      { type: 'OPT' as const, name: '.' as const, udpPayloadSize: UDP_PAYLOAD, flags: 0, options: [] },
-    ],
-  };
-  const first = await overUdp(server, encode(question as never), question.id, timeoutMs);
-  if (!first.flag_tc) return { packet: first, rcode: rcodeOf(first), via: 'udp' };
-  const whole = await overTcp(server, streamEncode(question as never), timeoutMs);
-  return { packet: whole, rcode: rcodeOf(whole), via: 'tcp' };
+  const query: Query = { id: randomInt(0x10000), type, name, flags: recursion ? 0x0100 : 0 };
+  const message = written(query);
+  const first = await overUdp(server, message, query, timeoutMs);
+  const isCut = first.flag_tc;
+  const packet = isCut ? await overTcp(server, message, query, timeoutMs) : first;
+  return { packet: relevant(packet, name), rcode: rcodeOf(packet), via: isCut ? 'tcp' : 'udp' };
+}
+
+function written({ id, type, name, flags }: Query): Buffer {
+  try {
+    return encode({
+      type: 'query',
+      id,
+      flags,
+      questions: [{ type, name }],
+      additionals: [{ type: 'OPT', name: '.', udpPayloadSize: UDP_PAYLOAD, flags: 0, options: [] }],
+    } as never);
+  } catch (error) {
+    throw new DnsFailure('unreachable', `“${name}” cannot be asked for: ${String(error)}`);
+  }
 }
 
 function rcodeOf(packet: DecodedPacket): string {
   return (packet as DecodedPacket & { rcode?: string }).rcode ?? 'NOERROR';
 }
 
-function overUdp(server: Endpoint, message: Buffer, id: number, timeoutMs: number): Promise<DecodedPacket> {
+/** Reads what came, if it is an answer to the question: same identifier, same name and type. */
+function answerTo({ id, type, name }: Query, data: Buffer): DecodedPacket | null {
+  const packet = tryDecode(data);
+  if (packet?.id !== id || packet.type !== 'response') return null;
+  const [question, ...more] = packet.questions ?? [];
+  // A server that could not read the question has nothing to repeat.
+  if (!question) return rcodeOf(packet) === 'FORMERR' ? packet : null;
+  const isSame =
+    more.length === 0 &&
+    question.type === type &&
+    plain(question.name) === plain(name) &&
+    isInternet(question);
+  return isSame ? packet : null;
+}
+
+function plain(name: string): string {
+  return name.toLowerCase().replace(/\.$/u, '');
+}
+
+function isInternet({ class: kind }: { class?: string | undefined }): boolean {
+  return kind === undefined || kind === 'IN';
+}
+
+/** One answer or failure, whichever comes first; whatever an emitter throws later is swallowed with its socket. */
+function once<T>(
+  timeoutMs: number,
+  server: Endpoint,
+  begin: (done: (value: T) => void, fail: (error: Error) => void) => () => void,
+): Promise<T> {
   return new Promise((resolve, reject) => {
-    const socket = createSocket(server.host.includes(':') ? 'udp6' : 'udp4');
-    const finish = (settle: () => void) => {
+    let isOver = false;
+    let end: () => void = () => undefined;
+    const over = (settle: () => void) => {
+      if (isOver) return;
+      isOver = true;
       clearTimeout(timer);
+      settle();
+      end();
+    };
+    const fail = (error: Error) => {
+      over(() => {
+        reject(error instanceof DnsFailure ? error : new DnsFailure('unreachable', error.message));
+      });
+    };
+    const timer = setTimeout(() => {
+      fail(new DnsFailure('timed-out', `${server.host} did not answer in time`));
+    }, timeoutMs);
+    try {
+      end = begin((value) => {
+        over(() => {
+          resolve(value);
+        });
+      }, fail);
+      if (isOver) end();
+    } catch (error) {
+      fail(error instanceof Error ? error : new Error(String(error)));
+    }
+  });
+}
+
+function overUdp(server: Endpoint, message: Buffer, query: Query, timeoutMs: number): Promise<DecodedPacket> {
+  return once<DecodedPacket>(timeoutMs, server, (done, fail) => {
+    const socket = createSocket(server.host.includes(':') ? 'udp6' : 'udp4');
+    let isOpen = true;
+    const send = () => {
+      if (isOpen)
+        socket.send(message, (error) => {
+          if (error) fail(error);
+        });
+    };
+    let again: NodeJS.Timeout | undefined;
+    socket.on('error', fail);
+    socket.on('message', (data) => {
+      const packet = answerTo(query, data);
+      if (packet) done(packet);
+    });
+    // Connected, so that only answers of this server come in. With a callback, a failure to connect would be handed to that
+    // in place of the error event.
+    socket.once('connect', () => {
+      send();
+      // A lost datagram is common; one more before giving up.
+      again = setTimeout(send, timeoutMs / 2);
+    });
+    socket.connect(server.port, server.host);
+    return () => {
+      isOpen = false;
       clearTimeout(again);
       socket.close();
-      settle();
     };
-    const timer = setTimeout(() => {
-      finish(() => {
-        reject(late(server));
-      });
-    }, timeoutMs);
-    // A lost datagram is common; one more before giving up.
-    const again = setTimeout(() => {
-      socket.send(message);
-    }, timeoutMs / 2);
-    socket.on('error', (error) => {
-      finish(() => {
-        reject(new DnsFailure('unreachable', error.message));
-      });
-    });
-    socket.on('message', (data) => {
-      const packet = tryDecode(() => decode(data));
-      if (packet?.id === id)
-        finish(() => {
-          resolve(packet);
-        });
-    });
-    // Connected, so that only answers of this server come in.
-    socket.connect(server.port, server.host, () => {
-      socket.send(message);
-    });
   });
 }
 
-function overTcp(server: Endpoint, message: Buffer, timeoutMs: number): Promise<DecodedPacket> {
-  return new Promise((resolve, reject) => {
+function overTcp(server: Endpoint, message: Buffer, query: Query, timeoutMs: number): Promise<DecodedPacket> {
+  return once<DecodedPacket>(timeoutMs, server, (done, fail) => {
     const socket = connect({ host: server.host, port: server.port });
-    let held = Buffer.alloc(0);
-    const finish = (settle: () => void) => {
-      clearTimeout(timer);
-      socket.destroy();
-      settle();
-    };
-    const timer = setTimeout(() => {
-      finish(() => {
-        reject(late(server));
-      });
-    }, timeoutMs);
-    socket.on('error', (error) => {
-      finish(() => {
-        reject(new DnsFailure('unreachable', error.message));
-      });
-    });
+    const pieces: Buffer[] = [];
+    let held = 0;
+    let wanted: number | null = null;
+    socket.on('error', fail);
     socket.on('end', () => {
-      finish(() => {
-        reject(new DnsFailure('unreachable', 'the server closed before answering'));
-      });
+      fail(new DnsFailure('unreachable', 'the server closed before answering'));
     });
     socket.on('data', (piece) => {
-      held = Buffer.concat([held, piece]);
-      // Two bytes of length go before the message (RFC 1035 §4.2.2), so no answer is larger than 64 KiB.
-      if (held.length < 2 || held.length < 2 + held.readUInt16BE(0)) return;
-      // streamDecode gives the same packet as decode, but is typed without its flags.
-      const packet = tryDecode(() => streamDecode(held) as DecodedPacket);
-      finish(() => {
-        if (packet) resolve(packet);
-        else reject(new DnsFailure('unreachable', 'the answer could not be read'));
-      });
+      pieces.push(piece);
+      held += piece.length;
+      if (wanted === null && held >= LENGTH_BYTES)
+        wanted = LENGTH_BYTES + Buffer.concat(pieces).readUInt16BE(0);
+      if (wanted === null || held < wanted) return;
+      const packet = answerTo(query, Buffer.concat(pieces).subarray(LENGTH_BYTES, wanted));
+      if (packet) done(packet);
+      else fail(new DnsFailure('unreachable', 'the answer could not be read, or was to another question'));
     });
-    socket.write(message);
+    const length = Buffer.alloc(LENGTH_BYTES);
+    length.writeUInt16BE(message.length);
+    socket.write(Buffer.concat([length, message]));
+    return () => {
+      // Destroying may still tell of an error, which nobody waits for any more.
+      socket.on('error', () => undefined);
+      socket.destroy();
+    };
   });
 }
 
-function late(server: Endpoint): DnsFailure {
-  return new DnsFailure('timed-out', `${server.host} did not answer in time`);
-}
-
-function tryDecode(decodeIt: () => DecodedPacket | null): DecodedPacket | null {
+function tryDecode(data: Buffer): DecodedPacket | null {
   try {
-    return decodeIt();
+    return decode(data);
   } catch {
     return null;
   }

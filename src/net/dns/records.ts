@@ -8,6 +8,13 @@ export function addressesIn(answer: DnsAnswer): string[] {
   );
 }
 
+/** Addresses with the two families by turns, as they are tried (RFC 8305 §4): who is reachable by one alone is reached. */
+export function byTurns(addresses: readonly string[]): string[] {
+  const families = [false, true].map((six) => addresses.filter((one) => one.includes(':') === six));
+  const longest = Math.max(...families.map(({ length }) => length));
+  return Array.from({ length: longest }, (_, at) => families.flatMap((family) => family[at] ?? [])).flat();
+}
+
 /** The alias chain in an answer, first to last. */
 export function aliasesIn(answer: DnsAnswer): string[] {
   return (answer.packet.answers ?? []).flatMap((record) => (record.type === 'CNAME' ? [record.data] : []));
@@ -32,5 +39,7 @@ export function negativeTtl({ packet }: DnsAnswer): number | null {
 
 /** The names of servers in a section, lower case. */
 export function serverNames(records: DnsAnswer['packet']['answers']): string[] {
-  return (records ?? []).flatMap((record) => (record.type === 'NS' ? [record.data.toLowerCase()] : []));
+  return (records ?? []).flatMap((record) =>
+    record.type === 'NS' ? [record.data.toLowerCase().replace(/\.$/u, '')] : [],
+  );
 }

@@ -46,14 +46,18 @@ async function besides(
   { zone, servers }: Delegation,
   former: readonly NamedServer[],
 ): Promise<{ server: NamedServer; role: ServerRole }[]> {
-  const address = servers.flatMap(({ addresses }) => addresses)[0];
-  const named = address === undefined ? null : await asker.direct(address, zone, 'NS');
-  const names = named?.kind === 'answer' ? serverNames(named.answer.packet.answers) : [];
+  const named = await asker.server(
+    servers.flatMap(({ addresses }) => addresses),
+    zone,
+    'NS',
+  );
+  const names = named.kind === 'answer' ? serverNames(named.answer.packet.answers) : [];
   const known = new Set(servers.map(({ name }) => name));
   const own = await located(
     asker,
     names.filter((name) => !known.has(name)),
-    named?.kind === 'answer' ? named.answer : null,
+    named.kind === 'answer' ? named.answer : null,
+    zone,
   );
   for (const { name } of own) known.add(name);
   return [
@@ -69,14 +73,11 @@ async function serverSeen(
   { name: server, addresses }: NamedServer,
   role: ServerRole,
 ): Promise<ServerSeen> {
-  const [address] = addresses;
-  const base = { name: server, role, address: address ?? null };
-  if (address === undefined) return { ...base, ...nothing('unreachable') };
-  const [asked, soa] = await Promise.all([
-    asker.direct(address, name, 'TXT'),
-    asker.direct(address, zone, 'SOA'),
-  ]);
-  if (asked.kind === 'failed') return { ...base, ...nothing(asked.failure) };
+  const asked = await asker.server(addresses, name, 'TXT');
+  const base = { name: server, role, address: asked.address };
+  if (asked.kind === 'failed' || asked.address === null)
+    return { ...base, ...nothing(asked.kind === 'failed' ? asked.failure : 'unreachable') };
+  const soa = await asker.direct(asked.address, zone, 'SOA');
   const { answer } = asked;
   return {
     ...base,

@@ -1,14 +1,44 @@
 import { Readable, type Duplex } from 'node:stream';
 import { TextDecoder } from 'node:util';
-import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
+import { createBrotliDecompress, createGunzip, createInflate, createInflateRaw } from 'node:zlib';
 import type { Body } from '../../core/badge/look/evidence.js';
 
-const UNPACKERS: ReadonlyMap<string, () => Duplex> = new Map<string, () => Duplex>([
-  ['gzip', createGunzip],
-  ['x-gzip', createGunzip],
-  ['deflate', createInflate],
-  ['br', createBrotliDecompress],
+type Unpacker = (first: Uint8Array) => Duplex;
+
+const UNPACKERS: ReadonlyMap<string, Unpacker> = new Map<string, Unpacker>([
+  ['gzip', () => createGunzip()],
+  ['x-gzip', () => createGunzip()],
+  ['deflate', (first) => (isZlib(first) ? createInflate() : createInflateRaw())],
+  ['br', () => createBrotliDecompress()],
 ]);
+
+/** More codings upon one another than these nobody means: the rest is handed on as it came. */
+const MOST_CODINGS = 3;
+
+/**
+ * What a body is packed with, outermost first (RFC 9110 §8.4: they are named in the order in which they were applied). One
+ * that is not known ends the list: what it packed cannot be read.
+ */
+function codingsOf(encoding: string): Unpacker[] {
+  const names = encoding
+    .split(',')
+    .map((name) => name.trim().toLowerCase())
+    .filter((name) => name !== '' && name !== 'identity')
+    .reverse()
+    .slice(0, MOST_CODINGS);
+  const known: Unpacker[] = [];
+  for (const name of names) {
+    const unpacker = UNPACKERS.get(name);
+    if (!unpacker) break;
+    known.push(unpacker);
+  }
+  return known;
+}
+
+/** Whether `deflate` is what the standard says, zlib's format (RFC 1950 §2.2), and not the bare stream (RFC 1951) that some send. */
+function isZlib([method = 0, flags = 0]: Uint8Array): boolean {
+  return (method & 0x0f) === 8 && ((method << 8) | flags) % 31 === 0;
+}
 
 /** A body as it came unpacked, piece by piece, and whether the bound was met. */
 export interface Bounded {
@@ -21,7 +51,7 @@ export type IsPacked = (head: Uint8Array) => boolean;
 
 /**
  * Hands on a body piece by piece, unpacked, and stops at the bound: a compression bomb costs no more than the bound.
- * @param encoding the Content-Encoding header (RFC 9110 §8.4); one that is not known is handed on as it is
+ * @param encoding the Content-Encoding header (RFC 9110 §8.4), one coding or several; one that is not known is handed on as it is
  * @param limit bytes, unpacked
  * @param take gets each piece; says false when it wants no more
  * @param isGzip whether the content itself is a gzip file, by its first bytes; such a one is unpacked too
@@ -34,12 +64,18 @@ export async function pump(
   take: (piece: Uint8Array) => boolean,
   isGzip: IsPacked = () => false,
 ): Promise<Bounded> {
-  const makeUnpacker = UNPACKERS.get(encoding.trim().toLowerCase());
-  const plain = makeUnpacker ? through(source, makeUnpacker()) : source;
-  const { first, rest } = await begin(plain);
-  const unpacked = isGzip(first) ? through(Readable.from(rest), createGunzip()) : rest;
+  const opened: (Readable | Duplex)[] = [source];
   let bytes = 0;
   try {
+    let plain = await begin(source);
+    for (const unpacker of codingsOf(encoding)) {
+      const unpacked = through(Readable.from(plain.rest), unpacker(plain.first));
+      opened.push(unpacked);
+      plain = await begin(unpacked);
+    }
+    const inner = isGzip(plain.first) ? through(Readable.from(plain.rest), createGunzip()) : null;
+    if (inner) opened.push(inner);
+    const unpacked: AsyncIterable<Uint8Array> = inner ?? plain.rest;
     for await (const piece of unpacked) {
       const room = limit - bytes;
       if (piece.length > room) {
@@ -51,9 +87,7 @@ export async function pump(
     }
     return { bytes, cut: false };
   } finally {
-    source.destroy();
-    plain.destroy();
-    if ('destroy' in unpacked) unpacked.destroy();
+    for (const stream of opened) stream.destroy();
   }
 }
 

@@ -1,20 +1,21 @@
-import { connect as connectPlain, type Socket } from 'node:net';
-import {
-  connect as connectTls,
-  createSecureContext,
-  rootCertificates,
-  TLSSocket,
-  type SecureContext,
-} from 'node:tls';
+import { connect as connectPlain, isIP, type Socket } from 'node:net';
+import { connect as connectTls, createSecureContext, rootCertificates, type SecureContext } from 'node:tls';
 import { Pool, type Dispatcher } from 'undici';
 import type { CertificateSeen, ReachFailure } from '../../core/badge/look/evidence.js';
 import type { Resolver } from '../dns/resolver.js';
 import type { AddressGuard } from '../guard.js';
 import { reroute, type NetSettings } from '../settings.js';
+import { byTurns } from '../dns/records.js';
 import { certificateOf, judgeCertificate } from './certificate.js';
+import { firstConnected } from './first-connected.js';
 
 export type Dialled =
-  | { readonly kind: 'ready'; readonly address: string; readonly dispatcher: Dispatcher }
+  | {
+      readonly kind: 'ready';
+      /** The addresses that are dialled, in the order in which they are tried. */
+      readonly addresses: readonly string[];
+      readonly dispatcher: Dispatcher;
+    }
   | {
       readonly kind: 'failed';
       readonly address: string | null;
@@ -24,15 +25,22 @@ export type Dialled =
 
 /** More pools than this are not kept; the oldest idle ones are closed. */
 const MOST_POOLS = 256;
+/** Addresses of one host that are tried, at most. */
+const MOST_ADDRESSES = 4;
+
+/** What the newest connection of a pool came to: kept as long as the pool. */
+interface Seen {
+  address: string | null;
+  certificate: CertificateSeen | null;
+}
 
 /**
- * Resolves, guards and connects. The pool for a host dials the very address that was guarded,
- * so that a second look-up cannot swap it (no DNS rebinding between check and use).
+ * Resolves, guards and connects. The pool for a host dials the very addresses that were guarded, by turns of the families
+ * (RFC 8305), so that a second look-up cannot swap them (no DNS rebinding between check and use).
  */
 export class Dialler {
   private readonly pools = new Map<string, Pool>();
-  /** What each secure server showed at its newest connection, kept as long as its pool. */
-  private readonly certificates = new Map<string, CertificateSeen>();
+  private readonly seen = new Map<string, Seen>();
   /** Made once: parsing all authorities for every connection would cost more than the connection. */
   private readonly trust: SecureContext;
 
@@ -48,17 +56,17 @@ export class Dialler {
     const found = await this.resolver.addresses(url.hostname);
     if (found.kind === 'failed')
       return { kind: 'failed', address: null, failure: found.failure, detail: found.detail };
-    const address = found.addresses.find((one) => this.guard.permits(one));
-    if (address === undefined) {
-      const refused = found.addresses[0] ?? null;
+    const permitted = found.addresses.filter((one) => this.guard.permits(one));
+    if (permitted.length === 0) {
       return {
         kind: 'failed',
-        address: refused,
+        address: found.addresses[0] ?? null,
         failure: 'guarded',
         detail: 'a private, local or reserved address',
       };
     }
-    return { kind: 'ready', address, dispatcher: this.poolFor(url, address) };
+    const addresses = byTurns(permitted).slice(0, MOST_ADDRESSES);
+    return { kind: 'ready', addresses, dispatcher: this.poolFor(url, addresses) };
   }
 
   async close(): Promise<void> {
@@ -67,16 +75,16 @@ export class Dialler {
     await Promise.all(pools.map((pool) => pool.destroy()));
   }
 
-  /** The certificate that was shown at the newest connection to an address; null where none was made. */
-  certificateOf(url: URL, address: string): CertificateSeen | null {
-    return this.certificates.get(keyOf(url, address)) ?? null;
+  /** The address that the newest connection went to, and the certificate that was shown there; null where none was made. */
+  seenAt(url: URL, addresses: readonly string[]): Readonly<Seen> {
+    return this.seen.get(keyOf(url, addresses)) ?? { address: null, certificate: null };
   }
 
-  private poolFor(url: URL, address: string): Pool {
-    const key = keyOf(url, address);
+  private poolFor(url: URL, addresses: readonly string[]): Pool {
+    const key = keyOf(url, addresses);
     const known = this.pools.get(key);
     if (known) return known;
-    const pool = this.open(url, address);
+    const pool = this.open(url, addresses);
     this.pools.set(key, pool);
     if (this.pools.size > MOST_POOLS) this.dropOldest();
     return pool;
@@ -86,11 +94,11 @@ export class Dialler {
     const oldest = this.pools.entries().next().value;
     if (!oldest) return;
     this.pools.delete(oldest[0]);
-    this.certificates.delete(oldest[0]);
-    void oldest[1].close();
+    this.seen.delete(oldest[0]);
+    oldest[1].close().catch(() => undefined);
   }
 
-  private open(url: URL, address: string): Pool {
+  private open(url: URL, addresses: readonly string[]): Pool {
     const { bounds } = this.settings;
     return new Pool(url.origin, {
       connections: 4,
@@ -101,55 +109,82 @@ export class Dialler {
       bodyTimeout: bounds.hopMs,
       maxHeaderSize: bounds.headerBytes,
       connect: (_options: unknown, done: (error: Error | null, socket: Socket | null) => void) => {
-        this.connect(url, address, done);
+        this.connect(url, addresses).then(
+          (socket) => {
+            done(null, socket);
+          },
+          (error: unknown) => {
+            done(error instanceof Error ? error : new Error(String(error)), null);
+          },
+        );
       },
     } as Pool.Options);
   }
 
-  private connect(
-    url: URL,
-    address: string,
-    done: (error: Error | null, socket: Socket | null) => void,
-  ): void {
+  /** Connects, over TLS where the address wants it. Throws what the network says, or what is wrong with the certificate. */
+  private async connect(url: URL, addresses: readonly string[]): Promise<Socket> {
     const secure = url.protocol === 'https:';
     const port = url.port === '' ? (secure ? 443 : 80) : Number(url.port);
-    const to = reroute(this.settings.connect, address, port, url.hostname);
-    const socket = secure
-      ? connectTls({
-          host: to.host,
-          port: to.port,
-          servername: url.hostname,
-          ALPNProtocols: ['http/1.1'],
-          secureContext: this.trust,
-          // Judged below, so that the certificate of a server that is not trusted is evidence too.
-          rejectUnauthorized: false,
-        })
-      : connectPlain({ host: to.host, port: to.port });
+    const patience = new AbortController();
     const timer = setTimeout(() => {
-      socket.destroy(
+      patience.abort(
         Object.assign(new Error('connecting took too long'), { code: 'UND_ERR_CONNECT_TIMEOUT' }),
       );
     }, this.settings.bounds.connectMs);
-    let settled = false;
-    const settle = (error: Error | null) => {
-      if (settled) return;
-      settled = true;
+    try {
+      const { address, socket } = await firstConnected(
+        addresses,
+        (one) => connectPlain(reroute(this.settings.connect, one, port, url.hostname)),
+        patience.signal,
+      );
+      socket.setNoDelay(true);
+      const seen: Seen = { address, certificate: null };
+      this.seen.set(keyOf(url, addresses), seen);
+      return secure ? await this.secured(url, socket, seen, patience.signal) : socket;
+    } finally {
       clearTimeout(timer);
-      done(error, error ? null : socket);
-    };
-    socket.setNoDelay(true);
-    socket.once(secure ? 'secureConnect' : 'connect', () => {
-      if (!(socket instanceof TLSSocket)) return void settle(null);
-      const shown = certificateOf(socket);
-      if (shown) this.certificates.set(keyOf(url, address), shown);
-      const fault = judgeCertificate(socket);
-      if (fault) socket.destroy();
-      settle(fault);
+    }
+  }
+
+  private secured(url: URL, plain: Socket, seen: Seen, signal: AbortSignal): Promise<Socket> {
+    return new Promise((resolve, reject) => {
+      const host = url.hostname.replace(/^\[|\]$/gu, '');
+      const socket = connectTls({
+        socket: plain,
+        host,
+        // An address is no server name (RFC 6066 §3).
+        ...(isIP(host) === 0 ? { servername: host } : {}),
+        ALPNProtocols: ['http/1.1'],
+        secureContext: this.trust,
+        // Judged below, so that the certificate of a server that is not trusted is evidence too.
+        rejectUnauthorized: false,
+      });
+      const fail = (error: Error) => {
+        signal.removeEventListener('abort', abort);
+        socket.on('error', () => undefined);
+        socket.destroy();
+        reject(error);
+      };
+      const abort = () => {
+        fail(signal.reason as Error);
+      };
+      signal.addEventListener('abort', abort, { once: true });
+      socket.once('error', fail);
+      socket.once('secureConnect', () => {
+        signal.removeEventListener('abort', abort);
+        seen.certificate = certificateOf(socket);
+        const fault = judgeCertificate(socket);
+        if (fault) {
+          fail(fault);
+          return;
+        }
+        socket.removeListener('error', fail);
+        resolve(socket);
+      });
     });
-    socket.once('error', settle);
   }
 }
 
-function keyOf(url: URL, address: string): string {
-  return `${url.origin}|${address}`;
+function keyOf(url: URL, addresses: readonly string[]): string {
+  return `${url.origin}|${addresses.join(' ')}`;
 }

@@ -2,7 +2,7 @@ import { performance } from 'node:perf_hooks';
 import type { Readable } from 'node:stream';
 import type { Hop } from '../../core/badge/look/evidence.js';
 import type { NetSettings } from '../settings.js';
-import type { Dialler } from './dial.js';
+import type { Dialled, Dialler } from './dial.js';
 import { classify } from './failure.js';
 
 /** The response headers that evidence keeps. */
@@ -29,6 +29,8 @@ const KEPT = [
 
 const REDIRECTS = new Set([301, 302, 303, 307, 308]);
 const LONGEST_HEADER = 1024;
+/** Longer addresses than this nobody follows: it is what every recipient should take (RFC 9110 §4.1). */
+const LONGEST_LOCATION = 8_000;
 
 export type HopBody<T> = (source: Readable, headers: Readonly<Record<string, string>>) => Promise<T>;
 
@@ -60,15 +62,14 @@ export async function hopTo<T>(
     detail: null,
   };
   const ms = () => performance.now() - started;
-  const dialled = await dialler.dial(url);
-  if (dialled.kind === 'failed') {
-    return {
-      hop: { ...base, address: dialled.address, failure: dialled.failure, detail: dialled.detail, ms: ms() },
-      body: null,
-    };
-  }
-  let seen = { ...base, address: dialled.address } as Omit<Hop, 'ms'>;
+  let seen: Omit<Hop, 'ms'> = base;
+  let dialled: Dialled | null = null;
   try {
+    dialled = await dialler.dial(url);
+    if (dialled.kind === 'failed') {
+      const { address, failure, detail } = dialled;
+      return { hop: { ...base, address, failure, detail, ms: ms() }, body: null };
+    }
     const response = await dialled.dispatcher.request({
       origin: url.origin,
       path: url.pathname + url.search,
@@ -82,13 +83,14 @@ export async function hopTo<T>(
       signal: AbortSignal.timeout(settings.bounds.hopMs),
     });
     const headers = keptHeaders(response.headers);
-    const location = REDIRECTS.has(response.statusCode) ? resolved(headers['location'], url) : null;
+    const isRedirect = REDIRECTS.has(response.statusCode);
+    const location = isRedirect ? resolved(first(response.headers['location']), url) : null;
     seen = {
       ...seen,
+      ...dialler.seenAt(url, dialled.addresses),
       status: response.statusCode,
       headers,
       location,
-      certificate: dialler.certificateOf(url, dialled.address),
     };
     // Leaving a body unread makes the stream end with an error of its own, which says nothing about the other side.
     response.body.on('error', () => undefined);
@@ -100,9 +102,17 @@ export async function hopTo<T>(
     return { hop: { ...seen, ms: ms() }, body };
   } catch (error) {
     const { failure, detail } = classify(error);
-    const certificate = dialler.certificateOf(url, dialled.address);
-    return { hop: { ...seen, certificate, failure, detail, ms: ms() }, body: null };
+    const at = dialled?.kind === 'ready' ? dialled.addresses : [];
+    const { certificate, address } = dialler.seenAt(url, at);
+    return {
+      hop: { ...seen, address: address ?? at[0] ?? null, certificate, failure, detail, ms: ms() },
+      body: null,
+    };
   }
+}
+
+function first(value: string | string[] | undefined): string | undefined {
+  return Array.isArray(value) ? value[0] : value;
 }
 
 function keptHeaders(all: Record<string, string | string[] | undefined>): Record<string, string> {
@@ -117,7 +127,7 @@ function keptHeaders(all: Record<string, string | string[] | undefined>): Record
 
 /** Where a redirect points; null when it names no web address, so that it ends the walk with its own status. */
 function resolved(location: string | undefined, base: URL): string | null {
-  if (location === undefined) return null;
+  if (location === undefined || location.length > LONGEST_LOCATION) return null;
   try {
     const url = new URL(location, base);
     url.hash = '';
