@@ -24,33 +24,33 @@ export const peopleRoutes = {
     status: 200,
     summary: 'Who is signed in, and the service’s time',
   }),
-  health: route<Input, { status: 'up'; version: string }>({
+  health: route<Input, { status: 'up'; version: string; faults: number }>({
     method: 'GET',
     path: '/health',
     role: 'anyone',
     status: 200,
-    summary: 'Whether the service is up',
+    summary: 'Whether the service is up, and how many errors reached its process since it started',
   }),
-  addKey: route<{ body: { label: string } }, NewKey>({
+  addKey: route<{ body: { label: string; days?: number } }, NewKey>({
     method: 'POST',
     path: '/keys',
     role: 'onlooker',
     status: 201,
-    summary: 'Make a bearer key for the command line or a script',
+    summary: 'Make a bearer key for the command line or a script, for a year or so many days',
   }),
   listKeys: route<Input, { items: Key[] }>({
     method: 'GET',
     path: '/keys',
     role: 'onlooker',
     status: 200,
-    summary: 'One’s own keys',
+    summary: 'One’s own keys and sessions, with when each was used last',
   }),
   endKey: route<{ params: { id: string } }, null>({
     method: 'DELETE',
     path: '/keys/:id',
     role: 'onlooker',
     status: 204,
-    summary: 'End a key of one’s own',
+    summary: 'End a key or a session of one’s own',
   }),
   listPersons: route<Input, { items: Person[] }>({
     method: 'GET',

@@ -25,7 +25,7 @@ export function exitFor(error: unknown): { status: number; says: string } | null
   }
   if (
     error instanceof Error &&
-    ['SettingsFault', 'ProfileFault', 'Problem'].includes(error.constructor.name)
+    ['SettingsFault', 'ProfileFault', 'RecordsHeld', 'Problem'].includes(error.constructor.name)
   ) {
     return { status: EXIT.usage, says: error.message };
   }

@@ -5,11 +5,12 @@ import { newId } from '../store/ids.js';
 import { AccountRow } from '../store/models/accounts.js';
 import { ClientRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
+import type { EngineProfile } from '../core/profile/profile.js';
 import { OWN_ACCOUNT } from './engine-book.js';
 import { note } from './journal.js';
 import { nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { findClient } from './refs.js';
-import { requireVersion, unlessTaken } from './versions.js';
+import { requireVersion, unlessTaken, type Expected } from './versions.js';
 
 /** How the links of an account stand, the newest word first. */
 export function viewLinks(desk: Desk, accountId: string): LinkState[] {
@@ -113,11 +114,26 @@ interface KeyChange {
   readonly keyFrom?: string;
 }
 
-function keyColumns(desk: Desk, id: string, { key, keyFrom }: KeyChange): Partial<AccountRow> {
-  if (keyFrom !== undefined) return { keyFrom, keySealed: null } as Partial<AccountRow>;
-  if (key === undefined) return {};
+type KeyColumns = Partial<Pick<AccountRow, 'keyFrom' | 'keySealed'>>;
+
+function keyColumns(desk: Desk, id: string, profile: EngineProfile, { key, keyFrom }: KeyChange): KeyColumns {
+  if (keyFrom !== undefined) {
+    requireNameable(desk, keyFrom);
+    return { keyFrom, keySealed: null };
+  }
+  if (key === undefined || profile.worked.how !== 'link') return {};
   if (!desk.book.vault) throw new Error('keys are sealed by a running service only');
-  return { keySealed: desk.book.vault.seal(key, id), keyFrom: null } as Partial<AccountRow>;
+  const { origin } = new URL(profile.worked.base);
+  return { keySealed: desk.book.vault.seal(key, id, origin), keyFrom: null };
+}
+
+/** Refuses a variable of the environment that the operator did not mean for this. Throws Problem. */
+export function requireNameable(desk: Desk, variable: string): void {
+  if (desk.book.mayName(variable)) return;
+  throw new Problem(
+    'cannot-be',
+    `${variable} may not be named as a key. The setting keyVariables of the service says which may; as it comes, those that begin with YARDBADGE_KEY_.`,
+  );
 }
 
 export async function addAccount(
@@ -137,7 +153,7 @@ export async function addAccount(
             engine: profile.id,
             name: input.name,
             createdAt: nowText(desk),
-            ...keyColumns(desk, id, input),
+            ...keyColumns(desk, id, profile, input),
           },
           { transaction },
         );
@@ -169,7 +185,7 @@ export async function editAccount(
   actor: Actor,
   ref: string,
   changes: { name?: string; passedOnTo?: string | null } & KeyChange,
-  expected?: number,
+  expected: Expected = null,
 ): Promise<Account> {
   const { id, engine } = await findAccount(ref);
   const profile = profileOf(desk, engine);
@@ -183,7 +199,7 @@ export async function editAccount(
         await current.update(
           {
             ...(changes.name === undefined ? {} : { name: changes.name }),
-            ...keyColumns(desk, id, changes),
+            ...keyColumns(desk, id, profile, changes),
             ...(changes.passedOnTo === undefined
               ? {}
               : { passedOnTo: client?.id ?? null, passedOnAt: client ? nowText(desk) : null }),

@@ -10,7 +10,7 @@ import { factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { recordOwnership } from './ownership.js';
 import { nowText, profileOf, type Actor, type Desk } from './parts.js';
-import { findEnrolments } from './refs.js';
+import { findEnrolments, EXACT } from './refs.js';
 import { recordEngineReading } from './sitemap/engine-readings.js';
 import { listSitemaps } from './sitemap/view.js';
 import { findSubmission } from './sitemap/withdrawing.js';
@@ -18,7 +18,7 @@ import { tellingCheck } from './telling-check.js';
 import { recordToken } from './tokens.js';
 
 async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
-  const [row, second] = await findEnrolments(ref);
+  const [row, second] = await findEnrolments(ref, EXACT);
   if (!row || second)
     throw new Problem(
       'ambiguous',

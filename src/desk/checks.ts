@@ -1,8 +1,8 @@
-import { Op } from 'sequelize';
 import type { Check, JobResult, Page } from '../api/documents.js';
 import type { Finding } from '../core/findings/finding.js';
 import { wasTried } from '../core/worklist/decisive.js';
 import { METHODS, type Method } from '../core/profile/profile.js';
+import { behind, cursorText } from './cursor.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { CheckRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
@@ -169,16 +169,23 @@ export async function listChecks(
   const rows = await CheckRow.findAll({
     where: {
       enrolmentId: found.map(({ row }) => row.id),
-      ...(query.after === undefined ? {} : { checkedAt: { [Op.lt]: query.after } }),
+      ...behind('checkedAt', query.after),
     },
-    order: [['checkedAt', 'DESC']],
+    order: [
+      ['checkedAt', 'DESC'],
+      ['id', 'ASC'],
+    ],
     limit: limit + 1,
   });
   const shown = rows.slice(0, limit);
   const items = shown.flatMap((check) =>
     found.filter(({ row }) => row.id === check.enrolmentId).map((facts) => viewCheck(facts, check)),
   );
-  return { items, next: rows.length > limit ? (shown.at(-1)?.checkedAt ?? null) : null };
+  const last = shown.at(-1);
+  return {
+    items,
+    next: last && rows.length > limit ? cursorText({ at: last.checkedAt, id: last.id }) : null,
+  };
 }
 
 /** One piece for each placement whose token is known. */

@@ -14,6 +14,7 @@ import { note } from './journal.js';
 import { failed, type NewPiece, type Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 import { withSteps } from './steps.js';
+import { EXACT } from './refs.js';
 
 interface ClaimInput {
   readonly enrolmentId: string;
@@ -41,7 +42,7 @@ export async function claimPieces(
   desk: Desk,
   which: { enrolments?: string[]; all?: boolean; ready?: boolean; method?: Method; anyway?: boolean },
 ): Promise<NewPiece[]> {
-  const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
+  const facts = await enrolmentFacts(desk, await chosenEnrolments(which, EXACT));
   const chosen =
     which.ready === true ? (await withSteps(desk, facts)).filter((one) => one.step.kind === 'claim') : facts;
   return chosen.map(({ row, name }) => {
@@ -55,17 +56,21 @@ export async function claimPieces(
 }
 
 /**
- * One piece of a claiming job. A claim is written down before it is sent, under the piece's own identifier; after a
- * crash the engine is first asked whether it got that claim, and only one that never arrived is sent.
+ * One piece of a claiming job. A claim is written down before it is sent, and stays open until the engine has given its verdict:
+ * nothing else closes it. Whoever comes upon an open one first asks whether the engine knows it, and sends it, under the same
+ * identifier, only where it never arrived. So an engine meets one claim, however many pieces, crashes and waits lie between.
  */
 export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
   const input = piece.input as ClaimInput;
   const row = await EnrolmentRow.findByPk(input.enrolmentId, { rejectOnEmpty: true });
   const before = await factsOf(desk, row);
   const open = before.claim && before.claim.answeredAt == null ? before.claim : null;
-  if (open) return takeUp(desk, piece, before, open.id);
+  if (open) {
+    const known = await askAbout(desk, piece, before, open.id);
+    if (known) return known;
+  }
   const own = await ClaimRow.findByPk(piece.itemId);
-  if (own) return result(before, own);
+  if (own?.answeredAt != null) return result(before, own);
   if (before.standing.badge === 'held')
     return {
       says: `${before.name} is held already; no claim was spent.`,
@@ -78,17 +83,30 @@ export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
   const check = await checkToken(desk, piece.actor, facts, token);
   if (check.forecast === 'refuse' && !input.anyway) return spared(facts, check, warning);
   if (facts.profile.worked.how === 'hand') return byHand(facts, check, token.method);
-  await desk.store.write(async (transaction) => {
-    await ClaimRow.create(
-      {
-        id: piece.itemId,
-        enrolmentId: row.id,
-        method: token.method,
-        tokenId: token.id,
-        askedAt: nowText(desk),
-      },
-      { transaction },
-    );
+  const claim = await writeDown(desk, piece, facts, token);
+  if (claim.answeredAt != null) return result(facts, claim);
+  const request = await requestFor(facts, claim.id);
+  return settle(desk, piece, facts, claim.id, await (await engineOf(desk, row)).claim(request));
+}
+
+/**
+ * Writes down the claim that is about to be sent: the one that is open, if there is one by now, with the token that it is to
+ * be decided by; else a new one under the piece's own identifier.
+ */
+function writeDown(desk: Desk, piece: Piece, facts: EnrolmentFacts, token: TokenRow): Promise<ClaimRow> {
+  const enrolmentId = facts.row.id;
+  return desk.store.write(async (transaction) => {
+    const own = await ClaimRow.findByPk(piece.itemId, { transaction });
+    if (own?.answeredAt != null) return own;
+    const open = await ClaimRow.findOne({ where: { enrolmentId, answeredAt: null }, transaction });
+    const what = { method: token.method, tokenId: token.id };
+    if (open?.tokenId === token.id) return open;
+    const claim = open
+      ? await open.update(what, { transaction })
+      : await ClaimRow.create(
+          { id: piece.itemId, enrolmentId, ...what, askedAt: nowText(desk) },
+          { transaction },
+        );
     await tell(
       desk,
       piece,
@@ -97,9 +115,8 @@ export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
       'claim.sent',
       `Claimed ${facts.name} at ${facts.profile.title} by ${token.method}.`,
     );
+    return claim;
   });
-  const request = await requestFor(facts, piece.itemId);
-  return settle(desk, piece, facts, piece.itemId, await (await engineOf(desk, row)).claim(request));
 }
 
 /** Nobody but a person can claim at an engine without a link; she is told that it is worth it, and what to do after. */
@@ -133,17 +150,23 @@ async function requestFor(facts: EnrolmentFacts, claimId: string): Promise<Claim
   return { claimId, ref: facts.row.ref, placement };
 }
 
-/** Takes up a claim whose answer is not known: asks for it, and sends it only if it never arrived. */
-async function takeUp(desk: Desk, piece: Piece, facts: EnrolmentFacts, claimId: string): Promise<JobResult> {
+/** Asks after a claim whose verdict is not known. @returns null where the engine never got it */
+async function askAbout(
+  desk: Desk,
+  piece: Piece,
+  facts: EnrolmentFacts,
+  claimId: string,
+): Promise<JobResult | null> {
   const engine = await engineOf(desk, facts.row);
-  const request = await requestFor(facts, claimId);
-  const known = await engine.claimed(request);
-  if (known.kind === 'done' && known.value === null)
-    return settle(desk, piece, facts, claimId, await engine.claim(request));
-  return settle(desk, piece, facts, claimId, known as Outcome<Verdict>);
+  const known = await engine.claimed(await requestFor(facts, claimId));
+  if (known.kind === 'done')
+    return known.value === null
+      ? null
+      : settle(desk, piece, facts, claimId, { kind: 'done', value: known.value });
+  return settle(desk, piece, facts, claimId, known);
 }
 
-/** Records what became of a claim. Without an answer it stays open, so that it is asked about and not sent twice. */
+/** Records what became of a claim. Without a verdict it stays open, so that it is asked about and not sent twice. */
 async function settle(
   desk: Desk,
   piece: Piece,
@@ -151,21 +174,16 @@ async function settle(
   claimId: string,
   outcome: Outcome<Verdict>,
 ): Promise<JobResult> {
+  if (outcome.kind !== 'done') return withoutVerdict(desk, piece, facts, claimId, outcome);
   const { title } = facts.profile;
-  if (outcome.kind === 'unreached' && facts.profile.worked.how === 'link') {
-    return failed(
-      'engine-unreached',
-      `${outcome.says} Whether the claim arrived is not known; claim again to ask.`,
-    );
-  }
-  const answer = readOutcome(outcome);
+  const verdict = outcome.value;
   const row = await desk.store.write(async (transaction) => {
     const claim = await ClaimRow.findByPk(claimId, { transaction, rejectOnEmpty: true });
-    await claim.update(
-      { answeredAt: nowText(desk), verdict: answer.verdict, reason: answer.reason },
-      { transaction },
-    );
-    if (answer.verdict === 'confirmed') {
+    // Another piece that asked about the same claim has written its verdict down already.
+    if (claim.answeredAt != null) return claim;
+    const reason = verdict.kind === 'refused' ? verdict.reason : null;
+    await claim.update({ answeredAt: nowText(desk), verdict: verdict.kind, reason }, { transaction });
+    if (verdict.kind === 'confirmed')
       await OwnershipRow.create(
         {
           id: newId(),
@@ -176,54 +194,53 @@ async function settle(
         },
         { transaction },
       );
-      await tell(
-        desk,
-        piece,
-        facts,
-        transaction,
-        'claim.confirmed',
-        `${title} confirmed ${facts.name}: held.`,
-      );
-    } else if (answer.verdict === 'refused') {
-      await tell(
-        desk,
-        piece,
-        facts,
-        transaction,
-        'claim.refused',
-        `${title} refused ${facts.name}: “${answer.reason ?? ''}”.`,
-      );
-    } else {
-      await tell(
-        desk,
-        piece,
-        facts,
-        transaction,
-        'claim.not-taken',
-        `${title} did not take the claim for ${facts.name}: ${answer.reason ?? ''}`,
-      );
-    }
+    await tell(
+      desk,
+      piece,
+      facts,
+      transaction,
+      `claim.${verdict.kind}`,
+      reason === null
+        ? `${title} confirmed ${facts.name}: held.`
+        : `${title} refused ${facts.name}: “${reason}”.`,
+    );
     return claim;
   });
   return result(facts, row);
 }
 
-function readOutcome(outcome: Outcome<Verdict>): {
-  verdict: 'confirmed' | 'refused' | null;
-  reason: string | null;
-} {
-  switch (outcome.kind) {
-    case 'done':
-      return outcome.value.kind === 'confirmed'
-        ? { verdict: 'confirmed', reason: null }
-        : { verdict: 'refused', reason: outcome.value.reason };
-    case 'wait':
-      return { verdict: null, reason: waitSays(outcome) };
-    case 'refused':
-    case 'unreached':
-    case 'by-hand':
-      return { verdict: null, reason: outcome.says };
-  }
+type NoVerdict = Exclude<Outcome<Verdict>, { kind: 'done' }>;
+
+/** What is told of a claim that is still open; the engine's words are kept with it, and told in the journal when they are new. */
+async function withoutVerdict(
+  desk: Desk,
+  piece: Piece,
+  facts: EnrolmentFacts,
+  claimId: string,
+  outcome: NoVerdict,
+): Promise<JobResult> {
+  const { title, worked } = facts.profile;
+  if (outcome.kind === 'unreached' && worked.how === 'link')
+    return failed(
+      'engine-unreached',
+      `${outcome.says} Whether the claim arrived is not known; claim again to ask.`,
+    );
+  const reason = outcome.kind === 'wait' ? waitSays(outcome) : outcome.says;
+  const claim = await desk.store.write(async (transaction) => {
+    const row = await ClaimRow.findByPk(claimId, { transaction, rejectOnEmpty: true });
+    if (row.answeredAt != null || row.reason === reason) return row;
+    await row.update({ reason }, { transaction });
+    await tell(
+      desk,
+      piece,
+      facts,
+      transaction,
+      'claim.not-taken',
+      `${title} did not take the claim for ${facts.name}: ${reason}`,
+    );
+    return row;
+  });
+  return result(facts, claim);
 }
 
 function result(facts: EnrolmentFacts, row: ClaimRow): JobResult {

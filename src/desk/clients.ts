@@ -6,7 +6,7 @@ import { note } from './journal.js';
 import { handleFrom } from './handles.js';
 import { nowText, type Actor, type Desk } from './parts.js';
 import { findClient } from './refs.js';
-import { requireVersion, unlessTaken } from './versions.js';
+import { requireVersion, unlessTaken, type Expected } from './versions.js';
 
 async function view(row: ClientRow): Promise<Client> {
   const properties = await PropertyRow.count({ where: { clientId: row.id, archivedAt: null } });
@@ -68,7 +68,7 @@ export async function editClient(
   actor: Actor,
   ref: string,
   changes: { name?: string; contact?: string | null; audience?: string[] },
-  expected?: number,
+  expected: Expected = null,
 ): Promise<Client> {
   const id = (await findClient(ref)).id;
   const row = await desk.store.write(async (transaction) => {

@@ -8,11 +8,11 @@ import { factsOf } from './facts.js';
 import { note } from './journal.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
-import { findEnrolments } from './refs.js';
+import { findEnrolments, EXACT } from './refs.js';
 
 /** One piece that ends an enrolment. A reference that fits several is refused: nothing is ended by accident. */
 export async function endPieces(ref: string): Promise<NewPiece[]> {
-  const rows = await findEnrolments(ref);
+  const rows = await findEnrolments(ref, EXACT);
   if (rows.length > 1)
     throw new Problem(
       'ambiguous',
@@ -31,6 +31,8 @@ export async function runEnd(desk: Desk, piece: Piece): Promise<JobResult> {
   engineValue(await (await engineOf(desk, row)).drop(row.ref));
   await desk.store.write(async (transaction) => {
     const endedAt = nowText(desk);
+    await row.reload({ transaction });
+    if (row.endedAt != null) return;
     await row.update({ endedAt }, { transaction });
     await SubmissionRow.update(
       { withdrawnAt: endedAt },

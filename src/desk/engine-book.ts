@@ -14,12 +14,16 @@ import type { LinkLog } from '../engines/link/log.js';
 import { VaultFault, type Vault } from '../engines/vault.js';
 import type { Net } from '../net/net.js';
 import type { AccountRow } from '../store/models/accounts.js';
+import type { KeyBases } from './key-bases.js';
 import { lookAt } from './look.js';
 
 export interface BookParts {
   readonly net: Net;
   readonly clock: Clock;
   readonly env: NodeJS.ProcessEnv;
+  /** The variables that may be named as keys; `*` at the end stands for any more. */
+  readonly keyVariables: readonly string[];
+  readonly keyBases: KeyBases;
   readonly vault: Vault;
   readonly sleep: (ms: number) => Promise<void>;
   /** How the link of an account stands, read and written. */
@@ -92,7 +96,26 @@ export class EngineBook {
     if (account.keySealed != null) return { kind: 'sealed' };
     const name = account.keyFrom ?? (account.name === OWN_ACCOUNT ? profile.worked.keyFrom : undefined);
     if (name === undefined) return { kind: 'none' };
-    return { kind: 'environment', name, set: (this.parts?.env[name] ?? '') !== '' };
+    return { kind: 'environment', name, set: this.variable(name) !== null };
+  }
+
+  /** Whether the operator lets a variable be named as a key. */
+  mayName(variable: string): boolean {
+    return (this.parts?.keyVariables ?? []).some((one) =>
+      one.endsWith('*') ? variable.startsWith(one.slice(0, -1)) : variable === one,
+    );
+  }
+
+  /** What a variable holds; null where it is not set, or not one that may be named. */
+  private variable(name: string): string | null {
+    const value = this.mayName(name) ? this.parts?.env[name] : undefined;
+    return value === undefined || value === '' ? null : value;
+  }
+
+  /** A secret of the service's own for one purpose. */
+  secretFor(purpose: string): Buffer {
+    if (!this.parts) throw new Error('only a running service has secrets of its own');
+    return this.parts.vault.secretFor(purpose);
   }
 
   /** How an engine is worked under an account; null when its profile is gone. */
@@ -115,7 +138,7 @@ export class EngineBook {
           net,
           clock,
           base: worked.base,
-          key: () => this.keyOf(account),
+          key: () => this.keyOf(account, new URL(worked.base).origin),
           title,
           log: logFor(account.id),
           sleep,
@@ -123,23 +146,34 @@ export class EngineBook {
     }
   }
 
-  private keyOf(account: AccountRow): { key: string } | { missing: string } {
+  /** @param origin where it is to go */
+  private async keyOf(account: AccountRow, origin: string): Promise<{ key: string } | { missing: string }> {
     const source = this.keySource(account);
     const whose = `The account ${account.engine}/${account.name}`;
     if (source.kind === 'sealed' && this.parts && account.keySealed != null) {
       try {
-        return { key: this.parts.vault.open(account.keySealed, account.id) };
+        return { key: this.parts.vault.open(account.keySealed, account.id, origin) };
       } catch (error) {
         if (error instanceof VaultFault) return { missing: `${whose} cannot be used: ${error.message}` };
         throw error;
       }
     }
-    if (source.kind !== 'environment') return { missing: `${whose} has no key. “account key” gives it one.` };
-    const key = this.parts?.env[source.name];
-    return key === undefined || key === ''
-      ? {
-          missing: `${whose} wants its key in the environment variable ${source.name} of the service, which is not set.`,
-        }
-      : { key };
+    if (source.kind !== 'environment' || !this.parts)
+      return { missing: `${whose} has no key. “account key” gives it one.` };
+    if (!this.mayName(source.name))
+      return {
+        missing: `${whose} names ${source.name} as its key, which the service may not read: the setting keyVariables says which it may.`,
+      };
+    const key = this.variable(source.name);
+    if (key === null)
+      return {
+        missing: `${whose} wants its key in the environment variable ${source.name} of the service, which is not set.`,
+      };
+    const bound = await this.parts.keyBases.bind(source.name, origin);
+    return bound === origin
+      ? { key }
+      : {
+          missing: `${whose} cannot be used: the key in ${source.name} was first used with ${bound}, and goes nowhere else than there. If ${origin} is right, give the account a key of its own with “account key”.`,
+        };
   }
 }

@@ -97,6 +97,11 @@ async function readGiven(
       others.delete(profile.id);
     }
     requireFitting(file, profile, others);
+    const { worked } = profile;
+    if (worked.how === 'link' && worked.keyFrom !== undefined && !desk.book.mayName(worked.keyFrom))
+      throw new ProfileFault([
+        `${file}: worked.keyFrom: ${worked.keyFrom} may not be named as a key; the setting keyVariables of the service says which may`,
+      ]);
     return profile;
   } catch (error) {
     if (error instanceof ProfileFault)

@@ -19,7 +19,7 @@ import { note } from './journal.js';
 import type { NewPiece, Piece } from './jobs/runner.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { rememberFacts } from './properties.js';
-import { findProperty } from './refs.js';
+import { EXACT, findProperties } from './refs.js';
 import { noteSubmission } from './sitemap/submitting.js';
 import { shareAccountTokens } from './tokens.js';
 import { lookAtVariants } from './variants/looking.js';
@@ -48,7 +48,7 @@ export interface EnrolOrder {
 
 /** One piece for each property and engine. An engine's address reach is taken unless another is asked for: every method serves it. */
 export async function enrolPieces(desk: Desk, actor: Actor, order: EnrolOrder): Promise<NewPiece[]> {
-  const properties = await Promise.all(order.properties.map((ref) => findProperty(ref)));
+  const properties = await findProperties(order.properties, EXACT);
   if (order.address !== undefined && properties.length > 1) {
     throw new Problem('bad-input', 'An address can be given for one property at a time.');
   }
@@ -200,7 +200,10 @@ export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
   const { accountId, ...anywhere } = same;
   const where = input.named ? { ...anywhere, accountId } : anywhere;
   const there = await EnrolmentRow.findOne({ where: { ...where, endedAt: null } });
+  const sitemap = profile.sitemaps?.atRegistration === true ? await sitemapOf(property) : null;
   if (there && there.missingSince == null) {
+    // What a crash left undone behind the record of the enrolment itself.
+    if (piece.again && sitemap) await takeSubmission(desk, account, there, sitemap);
     const under = there.accountId === accountId ? '' : ' under another account';
     return {
       says: `${name} is enrolled already${under}, for ${targetForPeople(target)}.`,
@@ -208,7 +211,6 @@ export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
       enrolment: name,
     };
   }
-  const sitemap = profile.sitemaps?.atRegistration === true ? await sitemapOf(property) : null;
   const request = {
     target,
     key: piece.itemId,
@@ -216,7 +218,12 @@ export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
     sitemap: sitemap?.url ?? null,
   };
   const { ref } = engineValue(await engineUnder(desk, account).enrol(request));
-  const row = await desk.store.write(async (transaction) => {
+  const { row, shared } = await desk.store.write(async (transaction) => {
+    const meanwhile = there
+      ? null
+      : await EnrolmentRow.findOne({ where: { ...same, endedAt: null }, transaction });
+    // Another piece that enrolled it at the same time has written it down already.
+    if (meanwhile) return { row: meanwhile, shared: 0 };
     const enrolment = there
       ? await enrolledAgain(desk, transaction, there, ref)
       : await EnrolmentRow.create({ id: newId(), ...same, ref, createdAt: nowText(desk) }, { transaction });
@@ -228,9 +235,11 @@ export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
       enrolmentId: enrolment.id,
       details: { ref },
     });
-    return enrolment;
+    // With the enrolment itself: what came later would be left out by a crash between the two.
+    const tokens =
+      profile.token.per === 'account' && !there ? await shareAccountTokens(desk, transaction, enrolment) : 0;
+    return { row: enrolment, shared: tokens };
   });
-  const shared = profile.token.per === 'account' && !there ? await shareTokens(desk, row) : 0;
   if (sitemap) await takeSubmission(desk, account, row, sitemap);
   return {
     says: enrolSays(profile, property, target, shared, there !== null),
@@ -251,10 +260,6 @@ function enrolSays(
     return `Noted. Now register ${where} on ${profile.title}’s own pages, and paste the token that it shows: “token ${property.handle}@${profile.id} --paste …”.`;
   const done = `Enrolled${isAgain ? ' again' : ''} at ${profile.title} by ${target.reach}: ${where}.`;
   return shared > 0 ? `${done} Its token is the one of the account, known already.` : done;
-}
-
-function shareTokens(desk: Desk, row: EnrolmentRow): Promise<number> {
-  return desk.store.write((transaction) => shareAccountTokens(desk, transaction, row));
 }
 
 /** The same enrolment under the engine's new identifier. What it had been told of sitemaps is gone with the old one. */

@@ -17,7 +17,7 @@ import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { personNames } from './journal.js';
 import { nowText, type Desk } from './parts.js';
 import { viewLine, withSteps, type SteppedFacts } from './steps.js';
-import { findEnrolments, findProperty } from './refs.js';
+import { findEnrolments, findProperty, findAllEnrolments, type HowToFind } from './refs.js';
 
 /** Where a token of an enrolment has to stand; null when the profile no longer takes the method. */
 export function placementFor(facts: EnrolmentFacts, token: TokenRow): CorePlacement | null {
@@ -208,10 +208,13 @@ export async function showEnrolment(desk: Desk, ref: string): Promise<Enrolment>
 }
 
 /** The enrolments that a request names, each once. */
-export async function chosenEnrolments(which: {
-  enrolments?: string[];
-  all?: boolean;
-}): Promise<EnrolmentRow[]> {
+export async function chosenEnrolments(
+  which: {
+    enrolments?: string[];
+    all?: boolean;
+  },
+  how: HowToFind = {},
+): Promise<EnrolmentRow[]> {
   if (which.all === true || which.enrolments === undefined) {
     const alive = await PropertyRow.findAll({ where: { archivedAt: null }, attributes: ['id'] });
     return EnrolmentRow.findAll({
@@ -219,6 +222,5 @@ export async function chosenEnrolments(which: {
       order: ['propertyId', 'engine', 'reach'],
     });
   }
-  const found = (await Promise.all(which.enrolments.map(findEnrolments))).flat();
-  return [...new Map(found.map((row) => [row.id, row])).values()];
+  return findAllEnrolments(which.enrolments, how);
 }

@@ -1,4 +1,5 @@
 import { Op, type Transaction, type WhereOptions } from 'sequelize';
+import { Problem } from '../api/problems.js';
 import type { JournalEntry, Page } from '../api/documents.js';
 import { ClientRow, JournalRow, PropertyRow } from '../store/models/clients.js';
 import { PersonRow } from '../store/models/people.js';
@@ -52,7 +53,7 @@ export async function readJournal(query: {
       ? {}
       : { propertyId: (await findProperty(query.property, { archivedToo: true })).id }),
     ...(query.client === undefined ? {} : { clientId: (await findClient(query.client)).id }),
-    ...(query.after === undefined ? {} : { seq: { [Op.lt]: Number(query.after) } }),
+    ...(query.after === undefined ? {} : { seq: { [Op.lt]: seqIn(query.after) } }),
   };
   const rows = await JournalRow.findAll({ where, order: [['seq', 'DESC']], limit: limit + 1 });
   const shown = rows.slice(0, limit);
@@ -68,6 +69,12 @@ export async function readJournal(query: {
     details: row.details,
   }));
   return { items, next: rows.length > limit ? String(shown.at(-1)?.seq) : null };
+}
+
+/** The line after which a page begins. Throws Problem for a text that is none. */
+function seqIn(after: string): number {
+  if (/^\d{1,15}$/.test(after)) return Number(after);
+  throw new Problem('bad-input', '“after” is not what an earlier page said as “next”.');
 }
 
 async function namesFor(rows: readonly JournalRow[]): Promise<Map<string, string>> {

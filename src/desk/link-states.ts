@@ -32,7 +32,7 @@ export class LinkStates {
         work: row.work as Work,
         kind: row.kind,
         says: row.says ?? null,
-        until: row.until == null ? null : new Date(row.until),
+        until: timeIn(row.until),
         since: new Date(row.since),
         at: new Date(row.at),
       });
@@ -95,4 +95,10 @@ export class LinkStates {
     works.set(state.work, state);
     this.known.set(accountId, works);
   }
+}
+
+/** A time that was written down; null where there is none, or none that a date can hold. */
+function timeIn(text: string | null | undefined): Date | null {
+  const time = new Date(text ?? '');
+  return Number.isNaN(time.getTime()) ? null : time;
 }

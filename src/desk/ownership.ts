@@ -65,6 +65,13 @@ export async function recordOwnership(
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
   const own = news.kind === 'withdrawn' ? { reason: news.reason } : { method: news.method };
   await desk.store.write(async (transaction) => {
+    const newest = await OwnershipRow.findOne({
+      where: { enrolmentId: facts.row.id },
+      order: [['at', 'DESC']],
+      transaction,
+    });
+    // Another look at the same time has written it down already.
+    if (newest?.kind === news.kind && newest.at >= news.at) return;
     await OwnershipRow.create(
       {
         id: newId(),

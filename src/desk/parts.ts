@@ -29,7 +29,7 @@ export interface Desk {
   readonly book: EngineBook;
   readonly links: LinkStates;
   readonly sitemaps: SitemapSettings;
-  /** Tells that something changed: `change` with the kind, `job` with a job's id. */
+  /** Tells that something changed: `change` with the kind, `job` with a job's id, `access` with the person whose access did. */
   readonly events: EventEmitter;
 }
 

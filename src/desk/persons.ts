@@ -2,8 +2,9 @@ import { createHash, randomBytes } from 'node:crypto';
 import { Op } from 'sequelize';
 import type { Key, NewKey, Person, Role } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
-import { DAY } from '../core/time/duration.js';
+import { DAY, HOUR } from '../core/time/duration.js';
 import { newId } from '../store/ids.js';
+import { unmarked } from '../store/marks.js';
 import { KeyRow, PersonRow } from '../store/models/people.js';
 import { note } from './journal.js';
 import { nowText, type Actor, type Desk } from './parts.js';
@@ -11,6 +12,9 @@ import { hashPassword, isPassword } from './passwords.js';
 import { unlessTaken } from './versions.js';
 
 const SESSION_DAYS = 14;
+/** How long a key lives where nobody says. */
+const KEY_DAYS = 365;
+const LONGEST_AGENT = 200;
 
 export interface SignedIn {
   readonly person: Person;
@@ -69,6 +73,7 @@ export async function endPerson(desk: Desk, actor: Actor, id: string): Promise<v
       says: `${row.name} has no access any more.`,
     });
   });
+  desk.events.emit('access', id);
 }
 
 /** Checks a name and password. The answer takes as long for a name that does not exist. Throws Problem. */
@@ -76,12 +81,13 @@ export async function signIn(
   desk: Desk,
   name: string,
   password: string,
+  agent = '',
 ): Promise<{ person: Person; secret: string; expiresAt: Date }> {
   const row = await PersonRow.findOne({ where: { name, endedAt: null } });
   const right = await isPassword(password, row?.password ?? (await decoy()));
   if (!row || !right) throw new Problem('wrong-password', 'The name or the password is wrong.');
   const expiresAt = new Date(desk.clock.now().getTime() + SESSION_DAYS * DAY);
-  const { secret } = await giveSecret(desk, row.id, 'session', 'console', expiresAt);
+  const { secret } = await giveSecret(desk, row.id, { kind: 'session', label: 'console', agent }, expiresAt);
   return { person: view(row), secret, expiresAt };
 }
 
@@ -94,9 +100,8 @@ function decoy(): Promise<string> {
 async function giveSecret(
   desk: Desk,
   personId: string,
-  kind: 'key' | 'session',
-  label: string,
-  expiresAt: Date | null,
+  { kind, label, agent }: { kind: 'key' | 'session'; label: string; agent: string },
+  expiresAt: Date,
 ): Promise<{ row: KeyRow; secret: string }> {
   const secret = `${kind === 'key' ? 'ybk' : 'ybs'}_${randomBytes(32).toString('base64url')}`;
   const row = await desk.store.write((transaction) =>
@@ -108,7 +113,8 @@ async function giveSecret(
         label,
         hash: hashed(secret),
         createdAt: nowText(desk),
-        expiresAt: expiresAt?.toISOString() ?? null,
+        expiresAt: expiresAt.toISOString(),
+        agent: agent === '' ? null : agent.slice(0, LONGEST_AGENT),
       },
       { transaction },
     ),
@@ -127,20 +133,65 @@ export async function whoIs(desk: Desk, secret: string, kind: 'key' | 'session')
     },
   });
   const person = key && (await PersonRow.findOne({ where: { id: key.personId, endedAt: null } }));
+  if (person) noteUse(desk, key);
   return person ? { person: view(person), via: kind, keyId: key.id } : null;
 }
 
-export async function addKey(desk: Desk, personId: string, label: string): Promise<NewKey> {
-  const { row, secret } = await giveSecret(desk, personId, 'key', label, null);
-  return { id: row.id, label, createdAt: row.createdAt, key: secret };
+/** Keys whose use is being written down, so that many requests at once do it once. */
+const beingNoted = new Set<string>();
+
+/** Writes down, at most once an hour, that a key was used: so that one that nobody needs any more is seen to be one. */
+function noteUse(desk: Desk, { id, usedAt }: KeyRow): void {
+  const now = desk.clock.now();
+  if (usedAt != null && now.getTime() - Date.parse(usedAt) < HOUR) return;
+  if (beingNoted.has(id)) return;
+  beingNoted.add(id);
+  unmarked(() =>
+    desk.store.write((transaction) =>
+      KeyRow.update({ usedAt: now.toISOString() }, { where: { id }, transaction }),
+    ),
+  )
+    // It is only for looking at; the next use writes it.
+    .catch(() => undefined)
+    .finally(() => beingNoted.delete(id));
 }
 
-export async function listKeys(personId: string): Promise<{ items: Key[] }> {
+/** @param days for which it is good */
+export async function addKey(
+  desk: Desk,
+  personId: string,
+  { label, days = KEY_DAYS }: { label: string; days?: number },
+): Promise<NewKey> {
+  const expiresAt = new Date(desk.clock.now().getTime() + days * DAY);
+  const { row, secret } = await giveSecret(desk, personId, { kind: 'key', label, agent: '' }, expiresAt);
+  return { id: row.id, label, createdAt: row.createdAt, expiresAt: row.expiresAt ?? null, key: secret };
+}
+
+/** The keys and sessions of the one who asks, newest first, without those that are over. */
+export async function listKeys(desk: Desk, { person, keyId }: SignedIn): Promise<{ items: Key[] }> {
   const rows = await KeyRow.findAll({
-    where: { personId, kind: 'key', endedAt: null },
-    order: ['createdAt'],
+    where: {
+      personId: person.id,
+      endedAt: null,
+      [Op.or]: [{ expiresAt: null }, { expiresAt: { [Op.gt]: nowText(desk) } }],
+    },
+    order: [
+      ['createdAt', 'DESC'],
+      ['id', 'ASC'],
+    ],
   });
-  return { items: rows.map(({ id, label, createdAt }) => ({ id, label, createdAt })) };
+  return {
+    items: rows.map(({ id, kind, label, agent, createdAt, usedAt, expiresAt }) => ({
+      id,
+      kind,
+      label,
+      agent: agent ?? null,
+      createdAt,
+      usedAt: usedAt ?? null,
+      expiresAt: expiresAt ?? null,
+      current: id === keyId,
+    })),
+  };
 }
 
 /** Ends one of a person's own keys or sessions. Throws Problem. */
@@ -149,4 +200,5 @@ export async function endKey(desk: Desk, personId: string, id: string): Promise<
     KeyRow.update({ endedAt: nowText(desk) }, { where: { id, personId, endedAt: null }, transaction }),
   );
   if (ended === 0) throw new Problem('no-such-key', `You have no key “${id}”.`);
+  desk.events.emit('access', personId);
 }

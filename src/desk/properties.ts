@@ -10,8 +10,8 @@ import { handleFrom } from './handles.js';
 import { note } from './journal.js';
 import type { JobRunner } from './jobs/runner.js';
 import { nowText, type Actor, type Desk } from './parts.js';
-import { findClient, findProperty, part } from './refs.js';
-import { requireVersion, unlessTaken } from './versions.js';
+import { findClient, findProperty, part, EXACT } from './refs.js';
+import { requireVersion, unlessTaken, type Expected } from './versions.js';
 
 export async function viewProperty(row: PropertyRow): Promise<Property> {
   const client = await ClientRow.findByPk(row.clientId, { rejectOnEmpty: true });
@@ -59,12 +59,14 @@ export async function addProperty(
       handle: there.handle,
     });
   const handle = input.handle ?? (await freeHandle(paste.host.unicode, paste.address.path));
+  const id = newId();
+  const job = jobs.prepare('variants', actor, [{ subject: handle, input: { propertyId: id } }]);
   const row = await unlessTaken(
     () =>
       desk.store.write(async (transaction) => {
         const created = await PropertyRow.create(
           {
-            id: newId(),
+            id,
             clientId: client.id,
             handle,
             address,
@@ -79,12 +81,13 @@ export async function addProperty(
           property: created,
           details: { pasted: input.address, notes: paste.notes },
         });
+        await job.write(transaction);
         return created;
       }),
     `A property with the handle “${handle}” is there already. Give another with --handle.`,
   );
-  const job = await jobs.start('variants', actor, [{ subject: handle, input: { propertyId: row.id } }]);
-  return { ...(await viewProperty(row)), notes: [...paste.notes], job };
+  job.begin();
+  return { ...(await viewProperty(row)), notes: [...paste.notes], job: job.id };
 }
 
 async function freeHandle(host: string, path: string): Promise<string> {
@@ -151,9 +154,9 @@ export async function editProperty(
   actor: Actor,
   ref: string,
   changes: PropertyChanges,
-  expected?: number,
+  expected: Expected = null,
 ): Promise<Property> {
-  const { id } = await findProperty(ref);
+  const { id } = await findProperty(ref, EXACT);
   const { handle, facts, access } = changes;
   const row = await unlessTaken(
     () =>
@@ -202,7 +205,7 @@ export async function rememberFacts(
 
 /** Puts a property away. Its records stay; its address can be taken on again. */
 export async function archiveProperty(desk: Desk, actor: Actor, ref: string): Promise<void> {
-  const { id } = await findProperty(ref);
+  const { id } = await findProperty(ref, EXACT);
   await desk.store.write(async (transaction) => {
     const current = await PropertyRow.findByPk(id, { transaction, rejectOnEmpty: true });
     await current.update({ archivedAt: nowText(desk), version: current.version + 1 }, { transaction });

@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import type { JobResult, RationOfAccount } from '../api/documents.js';
 import { targetsOver } from '../core/address/targets-over.js';
 import { dayOf, rationOf, turnOf, type Ration } from '../core/profile/ration.js';
@@ -120,10 +120,17 @@ function rationAt(profile: EngineProfile, kind: Kind): number {
   return kind === 'lookup' ? profile.lookupsADay : profile.visitsADay;
 }
 
-async function rationNow(desk: Desk, accountId: string, profile: EngineProfile, kind: Kind): Promise<Ration> {
+async function rationNow(
+  desk: Desk,
+  accountId: string,
+  profile: EngineProfile,
+  kind: Kind,
+  transaction: Transaction | null = null,
+): Promise<Ration> {
   const now = desk.clock.now();
   const used = await PageAskRow.count({
     where: { accountId, kind, at: { [Op.gte]: dayOf(now).toISOString() } },
+    transaction,
   });
   return rationOf(used, rationAt(profile, kind), now);
 }
@@ -143,15 +150,17 @@ export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
     property: property.handle,
     page: { address, listed, visitedAt, left, ration: ration.ration },
   });
+  const isRationed = facts.profile.worked.how !== 'hand';
+  const reserved = await reserve(desk, piece, facts, { kind, enrolmentId, address });
   // After a crash behind the record: it was asked, and is not asked again.
-  const there = await PageAskRow.findByPk(piece.itemId);
-  if (there) return done(there.listed ?? null, there.visitedAt ?? null, ration.left);
-  if (facts.profile.worked.how !== 'hand' && ration.left === 0 && spread === true)
+  if (reserved?.answeredAt != null)
+    return done(reserved.listed ?? null, reserved.visitedAt ?? null, ration.left);
+  if (reserved === null && isRationed && spread === true)
     throw new Later(
       ration.until,
       `${title}’s ${kind}s of today are spent; this one waits for the next day’s.`,
     );
-  if (facts.profile.worked.how !== 'hand' && ration.left === 0)
+  if (reserved === null)
     throw new Problem(
       'ration-spent',
       `${title}’s ${String(ration.ration)} ${kind}s of today are spent. Ask again after ${ration.until.toISOString().slice(0, 16).replace('T', ' ')} UTC. ${MEANWHILE}`,
@@ -161,23 +170,20 @@ export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
   const outcome = await (kind === 'lookup'
     ? engine.lookup(row.ref, address, piece.itemId)
     : engine.visit(row.ref, address, piece.itemId));
+  // What the engine did not take has cost nothing. One that was not reached may have counted it: its place stays kept for today.
+  if (outcome.kind !== 'done' && outcome.kind !== 'unreached') await giveBack(desk, piece.itemId);
   if (outcome.kind === 'wait' && outcome.until && spread === true)
     throw new Later(outcome.until, waitSays(outcome));
   const seen = await enrolmentValue<Lookup | null>(desk, piece.actor, facts, outcome).catch(meanwhile);
   await desk.store.write(async (transaction) => {
-    await PageAskRow.create(
+    await PageAskRow.update(
       {
-        id: piece.itemId,
-        enrolmentId,
-        accountId: row.accountId,
-        kind,
-        address,
-        at: nowText(desk),
+        answeredAt: nowText(desk),
         listed: seen?.listed ?? null,
         visitedAt: seen?.visitedAt ?? null,
         says: seen?.says ?? null,
       },
-      { transaction },
+      { where: { id: piece.itemId }, transaction },
     );
     await note(desk, piece.actor, transaction, {
       kind: `page.${kind}`,
@@ -189,6 +195,35 @@ export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
   // Others may have asked meanwhile.
   const { left } = await rationNow(desk, row.accountId, facts.profile, kind);
   return done(seen?.listed ?? null, seen?.visitedAt ?? null, left);
+}
+
+/**
+ * Takes a place in the day's ration before anything is sent, so that pieces that run at once do not count the same one, and
+ * one that crashed keeps its own.
+ * @returns null where none is left
+ */
+function reserve(
+  desk: Desk,
+  { itemId }: Piece,
+  { row, profile }: EnrolmentFacts,
+  ask: Pick<PageAskRow, 'kind' | 'enrolmentId' | 'address'>,
+): Promise<PageAskRow | null> {
+  return desk.store.write(async (transaction) => {
+    const there = await PageAskRow.findByPk(itemId, { transaction });
+    if (there) return there;
+    const { left } = await rationNow(desk, row.accountId, profile, ask.kind, transaction);
+    if (left === 0 && profile.worked.how !== 'hand') return null;
+    return PageAskRow.create(
+      { id: itemId, accountId: row.accountId, ...ask, at: nowText(desk) },
+      { transaction },
+    );
+  });
+}
+
+async function giveBack(desk: Desk, itemId: string): Promise<void> {
+  await desk.store.write((transaction) =>
+    PageAskRow.destroy({ where: { id: itemId, answeredAt: null }, transaction }),
+  );
 }
 
 /** What an engine has switched off is waited for; what can be done meanwhile is said with it. */

@@ -1,11 +1,14 @@
 import { Problem } from '../api/problems.js';
 
+/** The versions that an edit may have been made against; null for any. */
+export type Expected = readonly number[] | null;
+
 /**
  * Refuses an edit that was made against an older version (RFC 9110 §13.1.1).
- * @param expected the If-Match header's version; undefined when the caller did not say
+ * @param expected the versions of the If-Match header; null when the caller did not say
  */
-export function requireVersion(current: number, expected: number | undefined): void {
-  if (expected === undefined || expected === current) return;
+export function requireVersion(current: number, expected: Expected): void {
+  if (expected === null || expected.includes(current)) return;
   throw new Problem('changed-meanwhile', 'It was changed since you read it. Read it again, then edit.');
 }
 

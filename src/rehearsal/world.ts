@@ -1,5 +1,13 @@
 import { randomBytes } from 'node:crypto';
-import { copyFileSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import {
+  chmodSync,
+  copyFileSync,
+  existsSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  writeFileSync,
+} from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { stringify } from 'yaml';
@@ -78,6 +86,8 @@ export async function startWorld(
   shown: Date,
   guests: readonly EngineRules[] = [],
 ): Promise<World> {
+  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  chmodSync(folder, 0o700);
   mkdirSync(join(folder, 'engines'), { recursive: true });
   const file = new WorldFile(folder, () =>
     newWorld(

@@ -3,20 +3,28 @@ import { openApi } from '../api/openapi.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
 import type { Desk } from '../desk/parts.js';
 import { events } from './plugins/events.js';
+import { hosts } from './plugins/hosts.js';
 import { headers, pages } from './plugins/pages.js';
 import { problems } from './plugins/problems.js';
+import type { Replays } from './plugins/replay.js';
 import { routesPlugin } from './plugins/routes.js';
 import { signInPlugin } from './plugins/sign-in.js';
+import type { ProcessFaults } from './process-faults.js';
+import type { Settings } from './settings/schema.js';
 
 export interface AppParts {
   readonly desk: Desk;
   readonly jobs: JobRunner;
   readonly logger: FastifyBaseLogger;
+  readonly replays: Replays;
+  readonly faults: ProcessFaults;
+  readonly settings: Pick<Settings, 'listen' | 'publicUrl' | 'trustProxy'>;
   readonly version: string;
   readonly checkAnswers: boolean;
 }
 
-const MOST_BODY_BYTES = 4 * 1024 * 1024;
+/** For what no route takes; each has a bound of its own. */
+const MOST_BODY_BYTES = 64 * 1024;
 
 function refuse(): never {
   throw new Error('Routes have no schema of Fastify’s: Joi holds what comes in and what goes out.');
@@ -31,10 +39,13 @@ export async function createApp(parts: AppParts): Promise<FastifyInstance> {
     loggerInstance: parts.logger,
     bodyLimit: MOST_BODY_BYTES,
     forceCloseConnections: true,
+    // Whose word is taken for where a request comes from: nobody's but that of the proxies that are told.
+    trustProxy: parts.settings.trustProxy.length === 0 ? false : [...parts.settings.trustProxy],
     routerOptions: { maxParamLength: 4096 },
     schemaController: { compilersFactory: NO_COMPILERS },
   });
   problems(app);
+  hosts(app, parts.settings);
   await headers(app);
   await signInPlugin(app);
   await routesPlugin(app, parts);

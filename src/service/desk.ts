@@ -3,6 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ensureAccounts } from '../desk/accounts.js';
 import { EngineBook } from '../desk/engine-book.js';
+import { KeyBases } from '../desk/key-bases.js';
 import { LinkStates } from '../desk/link-states.js';
 import type { Desk } from '../desk/parts.js';
 import { OWN_PROFILES, readProfiles } from '../engines/profiles.js';
@@ -36,6 +37,8 @@ export async function openDesk(
       net,
       clock,
       env,
+      keyVariables: settings.keyVariables,
+      keyBases: new KeyBases(store, clock),
       vault: new Vault(settings.keyFile),
       sleep: pause,
       logFor: (accountId) => links.logFor(accountId),

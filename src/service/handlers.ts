@@ -47,6 +47,8 @@ import { variantPieces } from '../desk/variants/looking.js';
 import { showVariants } from '../desk/variants/view.js';
 import { readWorklist, readYard } from '../desk/yard.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
+import type { ProcessFaults } from './process-faults.js';
+import type { Expected } from '../desk/versions.js';
 
 /** What a handler gets beside its input. */
 export interface Asked {
@@ -55,11 +57,14 @@ export interface Asked {
   /** Who asks; on routes for anyone, an empty person. */
   readonly who: SignedIn;
   readonly reply: FastifyReply;
-  /** The version that an edit was made against, by If-Match. */
-  readonly ifMatch: number | undefined;
+  /** The versions that an edit may have been made against, by If-Match; null for any. */
+  readonly ifMatch: Expected;
   /** How long the caller would rather wait for a job than be told to come back (RFC 7240 §4.3), in milliseconds. */
   readonly waitMs: number;
   readonly version: string;
+  readonly faults: ProcessFaults;
+  /** Whether people come over HTTPS. */
+  readonly isSecure: boolean;
 }
 
 /** What comes in, after its schema has passed it. */
@@ -83,20 +88,21 @@ async function started(
 
 /** Every route's use case: one line each, since the work is the desk's. */
 export const handlers: Handlers = {
-  signIn: async ({ desk, reply }, { body }) => {
-    const { person, secret, expiresAt } = await signIn(desk, body.name, body.password);
-    setSession(reply, secret, expiresAt);
+  signIn: async ({ desk, reply, isSecure }, { body }) => {
+    const agent = String(reply.request.headers['user-agent'] ?? '');
+    const { person, secret, expiresAt } = await signIn(desk, body.name, body.password, agent);
+    setSession(reply, secret, expiresAt, isSecure);
     return { person };
   },
-  signOut: async ({ desk, who, reply }) => {
+  signOut: async ({ desk, who, reply, isSecure }) => {
     await endKey(desk, who.person.id, who.keyId);
-    clearSession(reply);
+    clearSession(reply, isSecure);
     return null;
   },
   whoAmI: ({ desk, who }) => ({ person: who.person, now: desk.clock.now().toISOString() }),
-  health: ({ version }) => ({ status: 'up', version }),
-  addKey: ({ desk, who }, { body }) => addKey(desk, who.person.id, body.label),
-  listKeys: ({ who }) => listKeys(who.person.id),
+  health: ({ version, faults }) => ({ status: 'up', version, faults: faults.count }),
+  addKey: ({ desk, who }, { body }) => addKey(desk, who.person.id, body),
+  listKeys: ({ desk, who }) => listKeys(desk, who),
   endKey: async ({ desk, who }, { params }) => {
     await endKey(desk, who.person.id, params.id);
     return null;

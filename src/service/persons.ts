@@ -45,6 +45,7 @@ export function addPersonWithKeyHere(
 ): Promise<string> {
   return onRecords(
     settings,
-    async (desk) => (await addKey(desk, (await addPerson(desk, { personId: null }, input)).id, label)).key,
+    async (desk) =>
+      (await addKey(desk, (await addPerson(desk, { personId: null }, input)).id, { label })).key,
   );
 }

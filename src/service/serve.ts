@@ -1,10 +1,13 @@
 import { pino } from 'pino';
 import { HANDLERS } from '../desk/jobs/handlers.js';
 import { JobRunner } from '../desk/jobs/runner.js';
+import { machineClock } from '../net/time/machine-clock.js';
+import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
 import { createApp } from './app.js';
 import { closeDesk, openDesk } from './desk.js';
-import { forgetUnanswered } from './plugins/replay.js';
+import { Replays } from './plugins/replay.js';
+import { ProcessFaults } from './process-faults.js';
 import type { Settings } from './settings/schema.js';
 import { productVersion } from './version.js';
 
@@ -14,40 +17,72 @@ export interface Running {
   close(): Promise<void>;
 }
 
+/** How often what is too old is thrown away. */
+const TIDY_MS = 3_600_000;
+
 /**
- * Starts the service: opens the records, takes up jobs that were left, listens.
- * @throws SettingsFault or ProfileFault for what the one who starts it has to mend
+ * Starts the service: opens the records, makes sure that nobody else works on them, listens, and only then takes up jobs that
+ * were left.
+ * @throws SettingsFault, ProfileFault or RecordsHeld for what the one who starts it has to mend
  */
 export async function serve(
   settings: Settings,
   env: NodeJS.ProcessEnv,
-  options: { checkAnswers?: boolean; pause?: (ms: number) => Promise<void> } = {},
+  options: {
+    checkAnswers?: boolean;
+    pause?: (ms: number) => Promise<void>;
+    /** Told when another process has taken the records over; the service has stopped its work by then. */
+    onLost?: () => void;
+  } = {},
 ): Promise<Running> {
   const logger = pino({ level: settings.log, redact: ['req.headers.authorization', 'req.headers.cookie'] });
+  const faults = new ProcessFaults(logger);
   const desk = await openDesk(settings, env, options.pause);
-  const jobs = new JobRunner(desk, HANDLERS, (error, where) => {
-    logger.error({ err: error }, where);
-  });
-  const version = productVersion();
-  const app = await createApp({
-    desk,
-    jobs,
-    logger,
-    version,
-    checkAnswers: options.checkAnswers ?? env['YARDBADGE_CHECK_ANSWERS'] === '1',
-  });
-  await forgetUnanswered(desk);
-  const left = await jobs.resume();
-  if (left > 0) logger.info({ left }, 'took up work that was left');
-  if ((await PersonRow.count()) === 0)
-    logger.warn('nobody may sign in yet: make the first lead with “yardbadge person add NAME --role lead”');
-  const url = await app.listen({ host: settings.listen.host, port: settings.listen.port });
-  return {
-    url,
-    async close() {
-      await app.close();
-      await jobs.stop();
-      await closeDesk(desk);
-    },
+  const undo: (() => Promise<void>)[] = [() => closeDesk(desk)];
+  const close = async (): Promise<void> => {
+    for (const step of undo.splice(0).reverse()) await step();
   };
+  try {
+    const lease = await Lease.take(desk.store, machineClock, () => {
+      logger.fatal('another process has taken the records over: this one stops');
+      void close().finally(options.onLost);
+    });
+    undo.push(() => lease.release());
+    faults.watch();
+    undo.push(() => Promise.resolve(faults.unwatch()));
+    const jobs = new JobRunner(desk, HANDLERS, (error, where) => {
+      logger.error({ err: error }, where);
+    });
+    const replays = new Replays(desk, desk.book.secretFor('replays'));
+    const version = productVersion();
+    const app = await createApp({
+      desk,
+      jobs,
+      logger,
+      replays,
+      faults,
+      settings,
+      version,
+      checkAnswers: options.checkAnswers ?? env['YARDBADGE_CHECK_ANSWERS'] === '1',
+    });
+    undo.push(() => jobs.stop());
+    undo.push(() => app.close());
+    if ((await PersonRow.count()) === 0)
+      logger.warn('nobody may sign in yet: make the first lead with “yardbadge person add NAME --role lead”');
+    const url = await app.listen({ host: settings.listen.host, port: settings.listen.port });
+    const tidy = (): void => {
+      replays.tidy().catch((error: unknown) => {
+        logger.error({ err: error }, 'tidying');
+      });
+    };
+    tidy();
+    const tidying = setInterval(tidy, TIDY_MS).unref();
+    undo.push(() => Promise.resolve(clearInterval(tidying)));
+    const left = await jobs.resume();
+    if (left > 0) logger.info({ left }, 'took up work that was left');
+    return { url, close };
+  } catch (error) {
+    await close();
+    throw error;
+  }
 }

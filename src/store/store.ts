@@ -1,3 +1,5 @@
+import { chmodSync, closeSync, existsSync, mkdirSync, openSync } from 'node:fs';
+import { dirname } from 'node:path';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { ground } from './migrations/0001-ground.js';
 import { engines } from './migrations/0002-engines.js';
@@ -5,6 +7,7 @@ import { checks } from './migrations/0003-checks.js';
 import { variants } from './migrations/0004-variants.js';
 import { singlePages } from './migrations/0005-single-pages.js';
 import { following } from './migrations/0006-following.js';
+import { nothingTwice } from './migrations/0007-nothing-twice.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -15,9 +18,18 @@ import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
 import { Connections } from './connections.js';
+import { markNow } from './marks.js';
 import { TableColumns } from './table-columns.js';
 
-const MIGRATIONS = [ground, engines, checks, variants, singlePages, following];
+const MIGRATIONS = [ground, engines, checks, variants, singlePages, following, nothingTwice];
+
+/** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */
+function makePrivate(file: string): void {
+  if (file === ':memory:') return;
+  mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
+  closeSync(openSync(file, 'a', 0o600));
+  for (const one of [file, `${file}-wal`, `${file}-shm`]) if (existsSync(one)) chmodSync(one, 0o600);
+}
 
 /** The records: one SQLite file, many readers, one writer at a time. */
 export class Store {
@@ -39,6 +51,7 @@ export class Store {
   static async open(file: string): Promise<Store> {
     if (Store.isOpen) throw new Error('This process has its records open already.');
     Store.isOpen = true;
+    makePrivate(file);
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
     const store = new Store(sequelize);
     definePeople(sequelize);
@@ -59,16 +72,32 @@ export class Store {
 
   /** Runs `work` in a transaction of its own; writers wait for one another, so none meets a locked file. */
   write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    const mark = markNow();
     const run = this.lastWrite.then(() =>
-      this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, (transaction) => work(transaction)),
+      this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
+        const result = await work(transaction);
+        await mark?.putDown(transaction);
+        return result;
+      }),
     );
     this.lastWrite = run.catch(() => this.connections.drop());
     return run;
   }
 
   /** Rows of a hand-written query, typed by the caller. */
-  select<Row extends object>(sql: string, replacements: Record<string, unknown> = {}): Promise<Row[]> {
-    return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
+  select<Row extends object>(
+    sql: string,
+    replacements: Record<string, unknown> = {},
+    transaction: Transaction | null = null,
+  ): Promise<Row[]> {
+    return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements, transaction });
+  }
+
+  /** Carries out a hand-written statement within a transaction. @returns how many rows it changed */
+  async run(sql: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<number> {
+    await this.sequelize.query(sql, { type: QueryTypes.RAW, replacements, transaction });
+    const [row] = await this.select<{ count: number }>('SELECT changes() AS count', {}, transaction);
+    return row?.count ?? 0;
   }
 
   async close(): Promise<void> {

@@ -566,13 +566,17 @@ it('a key file that others can read is refused, and so is another one than seale
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-vault-'));
   const file = join(folder, 'key');
   const vault = new Vault(file);
-  const sealed = vault.seal('hawser', 'account-1');
-  expect(vault.seal('hawser', 'account-1')).not.toBe(sealed);
-  expect(new Vault(file).open(sealed, 'account-1')).toBe('hawser');
-  expect(() => new Vault(file).open(sealed, 'account-2')).toThrow('cannot be opened');
-  expect(() => new Vault(file).open(sealed.slice(0, -2), 'account-1')).toThrow('cannot be opened');
-  expect(() => new Vault(file).open('plain', 'account-1')).toThrow('not of the form');
-  expect(() => new Vault(join(folder, 'none')).open(sealed, 'account-1')).toThrow('is not there');
+  const base = 'https://link.veldrane.example';
+  const sealed = vault.seal('hawser', 'account-1', base);
+  expect(vault.seal('hawser', 'account-1', base)).not.toBe(sealed);
+  expect(new Vault(file).open(sealed, 'account-1', base)).toBe('hawser');
+  expect(() => new Vault(file).open(sealed, 'account-2', base)).toThrow('cannot be opened');
+  expect(() => new Vault(file).open(sealed, 'account-1', 'https://elsewhere.example')).toThrow(
+    'sealed for another address',
+  );
+  expect(() => new Vault(file).open(sealed.slice(0, -2), 'account-1', base)).toThrow('cannot be opened');
+  expect(() => new Vault(file).open('plain', 'account-1', base)).toThrow('another version');
+  expect(() => new Vault(join(folder, 'none')).open(sealed, 'account-1', base)).toThrow('is not there');
   chmodSync(file, 0o640);
   expect(() => new Vault(file).open(sealed, 'account-1')).toThrow('mode 640');
   writeFileSync(file, 'c2hvcnQ', { mode: 0o600 });

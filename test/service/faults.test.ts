@@ -148,10 +148,9 @@ describe('when things go wrong', () => {
     await stage.results(marit.readSitemaps({ body: { all: true } }));
     const [sitemap] = (await marit.listSitemaps({ query: { property: 'ferries' } })).items;
     expect(sitemap?.reading).toMatchObject({ addresses: 124, children: 2 });
-    expect(sitemap?.reading?.findings.map(({ code }) => code)).toEqual([
-      'sitemap.child-fails',
-      'sitemap.empty',
-    ]);
+    expect(sitemap?.reading?.findings.map(({ code }) => code)).toEqual(
+      expect.arrayContaining(['sitemap.child-fails', 'sitemap.empty']),
+    );
   });
 
   it('a submission is withdrawn once, and can be made again', async () => {

@@ -77,9 +77,11 @@ export async function openStage(
       if (!done) throw new Error(says);
     },
     async close() {
+      const { faults } = await marit.health();
       await service.close();
       await world.close();
       rmSync(folder, { recursive: true, force: true });
+      if (faults > 0) throw new Error(`${String(faults)} errors reached the process of the service`);
     },
   };
 }

@@ -33,8 +33,23 @@ const namedClient = Joi.object({ ...named, name: text }).required();
 export const person = Joi.object<Doc.Person>({ id, name: text, role: role.required(), createdAt: time }).id(
   'Person',
 );
-export const key = Joi.object<Doc.Key>({ id, label: text, createdAt: time }).id('Key');
-export const newKey = Joi.object<Doc.NewKey>({ id, label: text, createdAt: time, key: id }).id('NewKey');
+export const key = Joi.object<Doc.Key>({
+  id,
+  kind: Joi.valid('key', 'session').required(),
+  label: text,
+  agent: maybe,
+  createdAt: time,
+  usedAt: maybeTime,
+  expiresAt: maybeTime,
+  current: flag,
+}).id('Key');
+export const newKey = Joi.object<Doc.NewKey>({
+  id,
+  label: text,
+  createdAt: time,
+  expiresAt: maybeTime,
+  key: id,
+}).id('NewKey');
 export const client = Joi.object<Doc.Client>({
   ...named,
   name: text,

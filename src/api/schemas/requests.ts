@@ -24,7 +24,7 @@ const pageQuery = {
   after: Joi.string().max(200),
   limit: Joi.number().integer().min(1).max(500).default(100),
 };
-const enrolments = Joi.array().items(ref).min(1).max(50_000);
+const enrolments = Joi.array().items(ref).min(1).max(20_000);
 const which = { enrolments, all: Joi.boolean(), method: doc.method };
 const job = { answer: doc.job };
 const facts = Joi.object()
@@ -48,8 +48,17 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   },
   signOut: {},
   whoAmI: { answer: Joi.object({ person: doc.person.required(), now: Joi.string().isoDate().required() }) },
-  health: { answer: Joi.object({ status: Joi.valid('up').required(), version: Joi.string().required() }) },
-  addKey: { body: Joi.object({ label: name.required() }), answer: doc.newKey },
+  health: {
+    answer: Joi.object({
+      status: Joi.valid('up').required(),
+      version: Joi.string().required(),
+      faults: Joi.number().integer().required(),
+    }),
+  },
+  addKey: {
+    body: Joi.object({ label: name.required(), days: Joi.number().integer().min(1).max(730) }),
+    answer: doc.newKey,
+  },
   listKeys: { answer: doc.items(doc.key) },
   endKey: { params: params('id') },
   listPersons: { answer: doc.items(doc.person) },

@@ -39,7 +39,7 @@ export function serviceCommands(program: Command): void {
         import('../../service/serve.js'),
       ]);
       const { settings } = await loadSettings(options.config, process.env, flags(options));
-      const running = await serve(settings, process.env);
+      const running = await serve(settings, process.env, { onLost: () => process.exit(1) });
       say(`Yard Badge answers at ${running.url}`);
       await untilStopped(() => running.close());
     },

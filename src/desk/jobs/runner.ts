@@ -1,9 +1,10 @@
 import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Job, JobResult } from '../../api/documents.js';
-import { Op } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
+import { markNow, unmarked } from '../../store/marks.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
 import { viewJob } from './view.js';
@@ -14,6 +15,8 @@ export type Handler = (desk: Desk, piece: Piece) => Promise<JobResult>;
 export interface Piece {
   /** The same on every try: what is sent to an engine carries it, so that nothing happens twice there. */
   readonly itemId: string;
+  /** Whether it was begun before, by a process that died: what comes first may be done already. */
+  readonly again: boolean;
   readonly actor: Actor;
   readonly input: unknown;
 }
@@ -39,6 +42,11 @@ export class Later extends Error {
 const AT_ONCE = 8;
 /** Milliseconds of real time between looks for pieces whose time has come. */
 const LOOK_MS = 1_000;
+/** A piece that was begun so often and never ended takes its process with it: it is given up. */
+const MOST_BEGUN = 3;
+/** What cannot be written is tried again after so many milliseconds, twice as many each time, up to the longest. */
+const FIRST_PAUSE_MS = 100;
+const LONGEST_PAUSE_MS = 10_000;
 
 /**
  * Runs recorded work. Every piece is written down before it is begun and when it is done; what was begun
@@ -48,6 +56,9 @@ export class JobRunner {
   private running = 0;
   private stopped = false;
   private readonly queue: string[] = [];
+  /** Pieces that may have ended a process before: one at a time, so that no other is taken down with them. */
+  private readonly suspects: string[] = [];
+  private isAlone = false;
   private idle: (() => void)[] = [];
   private looking: NodeJS.Timeout | null = null;
   private look: Promise<void> = Promise.resolve();
@@ -60,6 +71,18 @@ export class JobRunner {
 
   /** Writes a job down and begins it. @returns its identifier */
   async start(kind: string, actor: Actor, pieces: readonly NewPiece[]): Promise<string> {
+    const job = this.prepare(kind, actor, pieces);
+    await this.desk.store.write((transaction) => job.write(transaction));
+    job.begin();
+    return job.id;
+  }
+
+  /** A job that is written down with what else belongs to it, and begun once that is committed. */
+  prepare(
+    kind: string,
+    actor: Actor,
+    pieces: readonly NewPiece[],
+  ): { id: string; write: (transaction: Transaction) => Promise<void>; begin: () => void } {
     const id = newId();
     const items = pieces.map((piece, seq) => ({
       id: newId(),
@@ -71,25 +94,31 @@ export class JobRunner {
       begun: 0,
       dueAt: piece.dueAt?.toISOString() ?? null,
     }));
-    const createdAt = nowText(this.desk);
-    await this.desk.store.write(async (transaction) => {
-      const empty = items.length === 0;
-      await JobRow.create(
-        {
-          id,
-          kind,
-          state: empty ? 'done' : 'waiting',
-          personId: actor.personId,
-          createdAt,
-          finishedAt: empty ? createdAt : null,
-        },
-        { transaction },
-      );
-      await JobItemRow.bulkCreate(items, { transaction });
-    });
-    this.queue.push(...items.filter(({ dueAt }) => dueAt === null).map((item) => item.id));
-    this.pump();
-    return id;
+    return {
+      id,
+      write: async (transaction) => {
+        const createdAt = nowText(this.desk);
+        const empty = items.length === 0;
+        await JobRow.create(
+          {
+            id,
+            kind,
+            state: empty ? 'done' : 'waiting',
+            personId: actor.personId,
+            createdAt,
+            finishedAt: empty ? createdAt : null,
+          },
+          { transaction },
+        );
+        await JobItemRow.bulkCreate(items, { transaction });
+        const mark = markNow();
+        if (mark) mark.jobId = id;
+      },
+      begin: () => {
+        this.queue.push(...items.filter(({ dueAt }) => dueAt === null).map((item) => item.id));
+        this.pump();
+      },
+    };
   }
 
   /** Takes up what an earlier process left. */
@@ -99,11 +128,12 @@ export class JobRunner {
       return JobItemRow.findAll({
         where: { state: 'waiting', dueAt: null },
         order: ['jobId', 'seq'],
-        attributes: ['id'],
+        attributes: ['id', 'begun'],
         transaction,
       });
     });
-    this.queue.push(...left.map((item) => item.id));
+    // Eight were under way when a process died: the first time each is only tried again, the second time by itself.
+    for (const { id, begun } of left) (begun >= MOST_BEGUN - 1 ? this.suspects : this.queue).push(id);
     this.pump();
     this.looking ??= setInterval(() => {
       this.look = this.look.then(() =>
@@ -159,34 +189,47 @@ export class JobRunner {
   }
 
   private pump(): void {
-    while (!this.stopped && this.running < AT_ONCE) {
-      const next = this.queue.shift();
-      if (next === undefined) return;
-      this.running += 1;
-      void this.runItem(next)
-        .catch((error: unknown) => {
-          this.report(error, `job item ${next}`);
-        })
-        .finally(() => {
-          this.running -= 1;
-          if (this.running === 0) for (const wake of this.idle.splice(0)) wake();
-          this.pump();
-        });
-    }
+    // What goes on after a request is no part of it.
+    unmarked(() => {
+      while (!this.stopped && !this.isAlone && this.running < AT_ONCE) {
+        const suspect = this.running === 0 ? this.suspects.shift() : undefined;
+        const next = suspect ?? (this.suspects.length > 0 ? undefined : this.queue.shift());
+        if (next === undefined) return;
+        this.isAlone = suspect !== undefined;
+        this.running += 1;
+        void this.runItem(next)
+          .catch((error: unknown) => {
+            this.report(error, `job item ${next}`);
+          })
+          .finally(() => {
+            this.running -= 1;
+            this.isAlone = false;
+            if (this.running === 0) for (const wake of this.idle.splice(0)) wake();
+            this.pump();
+          });
+      }
+    });
   }
 
   private async runItem(id: string): Promise<void> {
     const item = await JobItemRow.findByPk(id, { rejectOnEmpty: true });
     const job = await JobRow.findByPk(item.jobId, { rejectOnEmpty: true });
-    await this.desk.store.write(async (transaction) => {
-      await item.update({ state: 'running', begun: item.begun + 1 }, { transaction });
-      if (job.state === 'waiting') await job.update({ state: 'running' }, { transaction });
-    });
-    const { state, result, dueAt = null } = await this.outcome(job, item);
-    const isLast = await this.desk.store.write(async (transaction) => {
+    const begun = item.begun;
+    const isGivenUp = begun >= MOST_BEGUN;
+    if (!isGivenUp)
+      await this.written(`beginning ${job.kind} ${item.subject}`, async (transaction) => {
+        await item.update({ state: 'running', begun: begun + 1 }, { transaction });
+        if (job.state === 'waiting') await job.update({ state: 'running' }, { transaction });
+      });
+    const { state, result, dueAt = null } = isGivenUp ? GIVEN_UP : await this.outcome(job, item, begun > 0);
+    const isLast = await this.written(`ending ${job.kind} ${item.subject}`, async (transaction) => {
       const finishedAt = nowText(this.desk);
       const isOver = state !== 'waiting';
-      await item.update({ state, result, dueAt, finishedAt: isOver ? finishedAt : null }, { transaction });
+      await item.update(
+        // One that waits for its time ended well, so that it is no suspect when it is begun again.
+        { state, result, dueAt, finishedAt: isOver ? finishedAt : null, ...(isOver ? {} : { begun: 0 }) },
+        { transaction },
+      );
       const open = await JobItemRow.count({
         where: { jobId: job.id, state: ['waiting', 'running'] },
         transaction,
@@ -198,10 +241,23 @@ export class JobRunner {
     if (isLast || dueAt !== null) this.desk.events.emit(`done ${job.id}`);
   }
 
-  private async outcome(
-    job: JobRow,
-    item: JobItemRow,
-  ): Promise<{ state: 'done' | 'failed' | 'waiting'; result: JobResult; dueAt?: string }> {
+  /**
+   * Writes something that has to be written, again and again while the records cannot take it (a full disk, a lock held for
+   * long), until it is or the service stops; then it is done again at the next start.
+   */
+  private async written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    for (let pause = FIRST_PAUSE_MS; ; pause = Math.min(pause * 2, LONGEST_PAUSE_MS)) {
+      try {
+        return await this.desk.store.write(work);
+      } catch (error) {
+        if (this.stopped) throw error;
+        this.report(error, `${what}: could not be written, and is tried again`);
+        await sleep(pause, undefined, { ref: false });
+      }
+    }
+  }
+
+  private async outcome(job: JobRow, item: JobItemRow, again: boolean): Promise<Ended> {
     const handler = this.handlers[job.kind];
     try {
       if (!handler) throw new Error(`no handler for jobs of the kind ${job.kind}`);
@@ -209,6 +265,7 @@ export class JobRunner {
         state: 'done',
         result: await handler(this.desk, {
           itemId: item.id,
+          again,
           actor: { personId: job.personId ?? null },
           input: item.input,
         }),
@@ -230,7 +287,21 @@ export class JobRunner {
   }
 }
 
+interface Ended {
+  readonly state: 'done' | 'failed' | 'waiting';
+  readonly result: JobResult;
+  readonly dueAt?: string;
+}
+
 /** The result of a piece that came to nothing. */
 export function failed(code: string, detail: string): JobResult {
   return { says: detail, stops: true, problem: { code, detail } };
 }
+
+const GIVEN_UP: Ended = {
+  state: 'failed',
+  result: failed(
+    'given-up',
+    `It was begun ${String(MOST_BEGUN)} times and never ended: each time the service ended with it. It is given up, so that the rest goes on; what it works on may be more than can be read.`,
+  ),
+};

@@ -1,6 +1,7 @@
-import { Op, fn, col } from 'sequelize';
+import { fn, col } from 'sequelize';
 import type { Job, JobResult, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
+import { behind, cursorText } from '../cursor.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 
 /** One job with its pieces, all as they were at one time. Throws Problem `no-such-job`. */
@@ -85,14 +86,21 @@ function withCounts(row: JobRow, counts: readonly Count[]): Job {
 export async function listJobs(query: { after?: string; limit?: number }): Promise<Page<Job>> {
   const limit = query.limit ?? 100;
   const rows = await JobRow.findAll({
-    where: query.after === undefined ? {} : { createdAt: { [Op.lt]: query.after } },
-    order: [['createdAt', 'DESC']],
+    where: behind('createdAt', query.after),
+    order: [
+      ['createdAt', 'DESC'],
+      ['id', 'ASC'],
+    ],
     limit: limit + 1,
   });
   const shown = rows.slice(0, limit);
   const counts = await countsFor(shown.map(({ id }) => id));
   const items = shown.map((row) => withCounts(row, counts));
-  return { items, next: rows.length > limit ? (shown.at(-1)?.createdAt ?? null) : null };
+  const last = shown.at(-1);
+  return {
+    items,
+    next: last && rows.length > limit ? cursorText({ at: last.createdAt, id: last.id }) : null,
+  };
 }
 
 function head(row: JobRow): Pick<Job, 'id' | 'kind' | 'state' | 'createdAt' | 'finishedAt'> {

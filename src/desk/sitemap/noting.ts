@@ -6,7 +6,7 @@ import { SitemapRow } from '../../store/models/sitemaps.js';
 import { note } from '../journal.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
 import { doorOf } from '../properties.js';
-import { findProperty } from '../refs.js';
+import { findProperty, EXACT } from '../refs.js';
 import { viewSitemap } from './view.js';
 
 /** Notes a sitemap of a property, from a path or an address. One that is there already is shown as it is. */
@@ -15,7 +15,7 @@ export async function addSitemap(
   actor: Actor,
   input: { property: string; address: string },
 ): Promise<NewSitemap> {
-  const property = await findProperty(input.property);
+  const property = await findProperty(input.property, EXACT);
   const entry = readSitemapEntry(doorOf(property), input.address);
   if (entry.kind === 'refused') throw new Problem('bad-address', entry.says);
   const { url } = entry;

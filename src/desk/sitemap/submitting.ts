@@ -13,7 +13,7 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts.js';
 import { note } from '../journal.js';
 import type { NewPiece, Piece } from '../jobs/runner.js';
 import { engineOf, nowText, type Desk } from '../parts.js';
-import { findEnrolments, findSitemap } from '../refs.js';
+import { findSitemap, EXACT, findAllEnrolments } from '../refs.js';
 
 interface SubmitInput {
   readonly sitemapId: string;
@@ -30,7 +30,7 @@ export async function submitPieces(
   const sitemap = await findSitemap(input.sitemap);
   const named = input.enrolments !== undefined;
   const rows = named
-    ? (await Promise.all((input.enrolments ?? []).map(findEnrolments))).flat()
+    ? await findAllEnrolments(input.enrolments ?? [], EXACT)
     : await EnrolmentRow.findAll({
         where: { propertyId: sitemap.propertyId, endedAt: null },
         order: ['engine', 'reach'],
@@ -112,10 +112,13 @@ export async function runSubmit(desk: Desk, piece: Piece): Promise<JobResult> {
   const outcome = await (await engineOf(desk, row)).submitSitemap(row.ref, form.as, piece.itemId);
   const { ref } = await enrolmentValue(desk, piece.actor, facts, outcome);
   await desk.store.write(async (transaction) => {
-    await SubmissionRow.create(
-      { id: newId(), sitemapId, enrolmentId, sentAs: form.as, ref, submittedAt: nowText(desk) },
-      { transaction },
-    );
+    const [, isNew] = await SubmissionRow.findOrCreate({
+      where: { sitemapId, enrolmentId, withdrawnAt: null },
+      defaults: { id: newId(), sitemapId, enrolmentId, sentAs: form.as, ref, submittedAt: nowText(desk) },
+      transaction,
+    });
+    // Another piece that submitted it at the same time has written it down already.
+    if (!isNew) return;
     await note(desk, piece.actor, transaction, {
       kind: 'sitemap.submitted',
       says: `${sitemap.url} was submitted to ${title} as ${form.as}.`,

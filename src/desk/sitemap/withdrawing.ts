@@ -29,6 +29,8 @@ export async function runWithdraw(desk: Desk, piece: Piece): Promise<JobResult> 
   const outcome = await (await engineOf(desk, row)).withdrawSitemap(row.ref, submission.ref);
   await enrolmentValue(desk, piece.actor, facts, outcome);
   await desk.store.write(async (transaction) => {
+    await submission.reload({ transaction });
+    if (submission.withdrawnAt != null) return;
     await submission.update({ withdrawnAt: nowText(desk) }, { transaction });
     await note(desk, piece.actor, transaction, {
       kind: 'sitemap.withdrawn',

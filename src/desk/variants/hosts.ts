@@ -5,11 +5,11 @@ import { newId } from '../../store/ids.js';
 import { HostRow } from '../../store/models/variants.js';
 import { note } from '../journal.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
-import { findProperty } from '../refs.js';
+import { findProperty, EXACT } from '../refs.js';
 
 /** Adds a host to a property, so that its variants are looked at too. @returns the handle of the property */
 export async function addHost(desk: Desk, actor: Actor, ref: string, text: string): Promise<string> {
-  const property = await findProperty(ref);
+  const property = await findProperty(ref, EXACT);
   const paste = readPaste(text);
   if (paste.kind === 'refused') throw new Problem('bad-address', paste.says, { why: paste.why });
   const { host } = paste.address;
@@ -44,7 +44,7 @@ export async function addHost(desk: Desk, actor: Actor, ref: string, text: strin
 
 /** Takes a host off a property; it is not looked at any more, even where it is met again. @returns the handle of the property */
 export async function dropHost(desk: Desk, actor: Actor, ref: string, text: string): Promise<string> {
-  const property = await findProperty(ref);
+  const property = await findProperty(ref, EXACT);
   const read = readHost(text);
   const host = typeof read === 'string' ? text : read.ascii;
   await desk.store.write(async (transaction) => {

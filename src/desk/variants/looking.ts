@@ -2,7 +2,7 @@ import type { JobResult } from '../../api/documents.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import type { NewPiece, Piece } from '../jobs/runner.js';
 import type { Actor, Desk } from '../parts.js';
-import { findProperty } from '../refs.js';
+import { findProperties } from '../refs.js';
 import { observe } from './observe.js';
 import { recordVariants, type Recorded } from './record.js';
 
@@ -20,7 +20,7 @@ export async function variantPieces(which: { properties?: string[]; all?: boolea
           order: ['handle'],
           attributes: ['id', 'handle'],
         })
-      : await Promise.all(which.properties.map((ref) => findProperty(ref)));
+      : await findProperties(which.properties);
   return [...new Map(rows.map((row) => [row.id, row])).values()].map(({ id, handle }) => ({
     subject: handle,
     input: { propertyId: id },

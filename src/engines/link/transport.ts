@@ -1,6 +1,7 @@
 import type Joi from 'joi';
 import { excerpt } from '../../core/findings/excerpt.js';
 import type { Clock } from '../../core/time/clock.js';
+import { DAY } from '../../core/time/duration.js';
 import type { Net } from '../../net/net.js';
 import type { JsonAnswer, JsonRequest } from '../../net/http/exchange.js';
 import type { Outcome, Work } from '../engine.js';
@@ -12,7 +13,7 @@ export interface TransportParts {
   /** Where the link's `/v1` stands. */
   readonly base: string;
   /** The account's key, or why there is none. Asked for at each call, and never part of what is told. */
-  readonly key: () => { readonly key: string } | { readonly missing: string };
+  readonly key: () => Promise<{ readonly key: string } | { readonly missing: string }>;
   readonly title: string;
   readonly log: LinkLog;
   /** Waits for milliseconds of real time; injected so that tests need not. */
@@ -47,7 +48,7 @@ export async function call<T>(parts: TransportParts, request: Call<T>): Promise<
   const pending = parts.log.pending(request.work);
   if (pending)
     return { kind: 'wait', until: pending.until, says: pending.says ?? `${parts.title} asks to wait.` };
-  const held = request.isOpen === true ? { key: '' } : parts.key();
+  const held = request.isOpen === true ? { key: '' } : await parts.key();
   if ('missing' in held) return { kind: 'refused', code: 'no-key', says: held.missing };
   const outcome = scrubbed(await tried(parts, request, held.key), held.key);
   await note(parts, request.work, outcome);
@@ -64,11 +65,17 @@ async function tried<T>(parts: TransportParts, request: Call<T>, key: string): P
   }
 }
 
-/** An engine that repeats the key in its words does not get it into ours. */
+/** An engine that repeats the key in its words or its documents does not get it into ours. */
 function scrubbed<T>(outcome: Outcome<T>, key: string): Outcome<T> {
-  return 'says' in outcome && key !== ''
-    ? { ...outcome, says: outcome.says.replaceAll(key, '(key)') }
-    : outcome;
+  return key === '' ? outcome : (without(outcome, key) as Outcome<T>);
+}
+
+/** A value with every mention of a text taken out, in whatever depth; answers were held against a schema, so it is shallow. */
+function without(value: unknown, key: string): unknown {
+  if (typeof value === 'string') return value.includes(key) ? value.replaceAll(key, '(key)') : value;
+  if (Array.isArray(value)) return value.map((one) => without(one, key));
+  if (typeof value !== 'object' || value === null || value instanceof Date) return value;
+  return Object.fromEntries(Object.entries(value).map(([name, one]) => [name, without(one, key)]));
 }
 
 function note(parts: TransportParts, work: Work, outcome: Outcome<unknown>): Promise<void> {
@@ -139,11 +146,13 @@ function readProblem<T>(parts: TransportParts, answer: Extract<JsonAnswer, { kin
   };
 }
 
+/** However long an engine says: nobody waits longer than a year, and a date has to be able to hold it. */
+const LONGEST_WAIT_MS = 366 * DAY;
+
 function retryAfterMs(header: string | undefined, clock: Clock): number | null {
   if (header === undefined) return null;
-  if (/^\d+$/.test(header)) return Number(header) * 1000;
-  const at = Date.parse(header);
-  return Number.isNaN(at) ? null : Math.max(0, at - clock.now().getTime());
+  const ms = /^\d+$/.test(header) ? Number(header) * 1000 : Date.parse(header) - clock.now().getTime();
+  return Number.isNaN(ms) ? null : Math.min(Math.max(0, ms), LONGEST_WAIT_MS);
 }
 
 function unreached<T>(parts: TransportParts, what: string): Outcome<T> {

@@ -1,8 +1,8 @@
-import type { FastifyInstance, FastifyReply } from 'fastify';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { BASE, CHANGE_EVENTS, JOB_EVENTS } from '../../api/routes.js';
 import { viewProgress } from '../../desk/jobs/view.js';
 import type { Desk } from '../../desk/parts.js';
-import { requireRole } from './sign-in.js';
+import { callerOf, personOf, requireRole } from './sign-in.js';
 
 const BEAT_MS = 25_000;
 /** Many pieces end at once; one event for each such moment is enough. */
@@ -16,17 +16,23 @@ interface Stream {
 
 /** Server-sent events (HTML standard §9.2): the progress of a job, and "something changed" for open pages. */
 export function events(app: FastifyInstance, desk: Desk): void {
-  const preHandler = requireRole(desk, 'onlooker');
-  app.get<{ Params: { id: string } }>(BASE + JOB_EVENTS, { preHandler }, async (request, reply) => {
+  const onRequest = requireRole(desk, 'onlooker');
+  app.get<{ Params: { id: string } }>(BASE + JOB_EVENTS, { onRequest }, async (request, reply) => {
     const { id } = request.params;
     await viewProgress(id);
-    const stream = open(reply);
+    const stream = open(request, reply, desk);
     const tell = gathered(() => {
-      void viewProgress(id).then((job) => {
-        const isOver = job.state === 'done' || job.rests !== null;
-        stream.send(isOver ? 'done' : 'progress', job);
-        if (isOver) stream.end();
-      });
+      viewProgress(id).then(
+        (job) => {
+          const isOver = job.state === 'done' || job.rests !== null;
+          stream.send(isOver ? 'done' : 'progress', job);
+          if (isOver) stream.end();
+        },
+        // The one who listens asks again.
+        () => {
+          stream.end();
+        },
+      );
     });
     const onJob = (changed: string) => {
       if (changed === id) tell();
@@ -35,8 +41,8 @@ export function events(app: FastifyInstance, desk: Desk): void {
     stream.onClose(() => desk.events.off('job', onJob));
     tell();
   });
-  app.get(BASE + CHANGE_EVENTS, { preHandler }, (_request, reply) => {
-    const stream = open(reply);
+  app.get(BASE + CHANGE_EVENTS, { onRequest }, (request, reply) => {
+    const stream = open(request, reply, desk);
     const tell = gathered(() => {
       stream.send('change', {});
     });
@@ -59,7 +65,8 @@ function gathered(work: () => void): () => void {
   };
 }
 
-function open(reply: FastifyReply): Stream {
+/** A stream that ends with the access of the one who listens: at once where that is ended, else with the next beat. */
+function open(request: FastifyRequest, reply: FastifyReply, desk: Desk): Stream {
   reply.hijack();
   const { raw } = reply;
   raw.writeHead(200, {
@@ -68,10 +75,25 @@ function open(reply: FastifyReply): Stream {
     'x-accel-buffering': 'no',
   });
   raw.write('retry: 2000\n\n');
-  const beat = setInterval(() => raw.write(': beat\n\n'), BEAT_MS);
+  const { person } = personOf(request);
+  const goOn = (): void => {
+    callerOf(desk, request).then(
+      (caller) => (caller ? null : raw.end()),
+      () => raw.end(),
+    );
+  };
+  const onAccess = (changed: string): void => {
+    if (changed === person.id) goOn();
+  };
+  desk.events.on('access', onAccess);
+  const beat = setInterval(() => {
+    raw.write(': beat\n\n');
+    goOn();
+  }, BEAT_MS);
   const closing = [
     () => {
       clearInterval(beat);
+      desk.events.off('access', onAccess);
     },
   ];
   raw.on('close', () => {

@@ -31,6 +31,11 @@ export async function headers(app: FastifyInstance): Promise<void> {
     // Sent by the proxy that ends TLS, if there is one; on plain loopback it would be wrong.
     strictTransportSecurity: false,
   });
+  // What is answered to one person is kept by nobody on the way.
+  app.addHook('onRequest', (request, reply, done) => {
+    if (request.url.startsWith('/api/')) void reply.header('cache-control', 'no-store');
+    done();
+  });
 }
 
 /** The console's files, and its one page for every address that is no file and no API. */

@@ -1,6 +1,5 @@
 import rateLimit from '@fastify/rate-limit';
 import type { FastifyInstance, FastifyReply, FastifyRequest, RouteShorthandOptions } from 'fastify';
-import type Joi from 'joi';
 import { BASE, routes, type Input, type Route, type RouteName } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/schemas/requests.js';
@@ -8,12 +7,18 @@ import type { JobRunner } from '../../desk/jobs/runner.js';
 import type { Desk } from '../../desk/parts.js';
 import type { SignedIn } from '../../desk/persons.js';
 import { handlers, type Asked } from '../handlers.js';
-import { forgetAnswer, keepAnswer, replayed } from './replay.js';
-import { requireRole } from './sign-in.js';
+import type { Answer, Replays } from './replay.js';
+import { requireOwnPage, requireRole } from './sign-in.js';
+import { ifMatch, roomFor, takenIn } from './taking-in.js';
+import type { ProcessFaults } from '../process-faults.js';
+import type { Settings } from '../settings/schema.js';
 
 export interface RouteParts {
   readonly desk: Desk;
   readonly jobs: JobRunner;
+  readonly replays: Replays;
+  readonly faults: ProcessFaults;
+  readonly settings: Pick<Settings, 'publicUrl'>;
   readonly version: string;
   /** Also holds every answer against its schema; for tests, so that document and service cannot part. */
   readonly checkAnswers: boolean;
@@ -31,8 +36,10 @@ export async function routesPlugin(app: FastifyInstance, parts: RouteParts): Pro
   await app.register(rateLimit, { global: false });
   for (const name of Object.keys(routes) as RouteName[]) {
     const route: Route<Input, unknown> = routes[name];
-    const options: RouteShorthandOptions = {};
-    if (route.role !== 'anyone') options.preHandler = requireRole(parts.desk, route.role);
+    const options: RouteShorthandOptions = { bodyLimit: roomFor(name).bytes };
+    // Before the body is read: of those who may not, nothing is.
+    options.onRequest =
+      route.role === 'anyone' ? (request) => requireOwnPage(request) : requireRole(parts.desk, route.role);
     if (name === 'signIn') options.config = { rateLimit: { max: SIGN_INS_A_MINUTE, timeWindow: '1 minute' } };
     app.route({
       ...options,
@@ -49,15 +56,14 @@ async function answer(
   request: FastifyRequest,
   reply: FastifyReply,
 ): Promise<unknown> {
-  const { desk } = parts;
   const { status, method } = routes[name];
   const input = takenIn(name, request);
-  const key = method === 'POST' && request.signedIn ? idempotencyKey(request) : null;
-  const personId = request.signedIn?.person.id ?? '';
-  if (key !== null && (await replayed(desk, request, reply, personId, key))) return reply;
-  try {
+  const key =
+    method === 'POST' && request.signedIn && !KEPT_BY_NOBODY.has(name) ? idempotencyKey(request) : null;
+  const work = async (): Promise<Answer> => {
     const asked: Asked = {
       ...parts,
+      isSecure: parts.settings.publicUrl?.startsWith('https:') === true,
       who: request.signedIn ?? NOBODY,
       reply,
       ifMatch: ifMatch(request),
@@ -66,36 +72,19 @@ async function answer(
     const handle = handlers[name] as (asked: Asked, input: unknown) => Promise<object | null> | object | null;
     const body = await handle(asked, input);
     if (parts.checkAnswers) checkAnswer(name, body);
-    if (key !== null) await keepAnswer(desk, personId, key, status, body);
-    addHeaders(request, reply, body);
-    return await reply.status(status).send(body ?? undefined);
-  } catch (error) {
-    if (key !== null) await forgetAnswer(desk, personId, key);
-    throw error;
-  }
+    return { status, body };
+  };
+  const personId = request.signedIn?.person.id ?? '';
+  const answer =
+    key === null
+      ? await work()
+      : await parts.replays.answer(request, reply, { personId, key }, status === 202, work);
+  addHeaders(request, reply, answer.body);
+  return reply.status(answer.status).send(answer.body ?? undefined);
 }
 
-function takenIn(name: RouteName, request: FastifyRequest): Record<string, unknown> {
-  const { params, query, body } = schemas[name];
-  const faults: { at: string; says: string }[] = [];
-  const read = (place: string, schema: Joi.ObjectSchema | undefined, data: unknown): unknown => {
-    if (!schema) return {};
-    const { value, error } = schema.validate(data ?? {}, {
-      abortEarly: false,
-      errors: { wrap: { label: false } },
-    });
-    for (const detail of error?.details ?? [])
-      faults.push({ at: [place, ...detail.path].join('.'), says: detail.message });
-    return value as unknown;
-  };
-  const input = {
-    params: read('path', params, request.params),
-    query: read('query', query, request.query),
-    body: read('body', body, request.body),
-  };
-  if (faults.length > 0) throw new Problem('bad-input', faults.map((one) => one.says).join('; '), { faults });
-  return input;
-}
+/** What answers with a secret is not kept to be answered again: a second key is better than one that lies about. */
+const KEPT_BY_NOBODY: ReadonlySet<RouteName> = new Set<RouteName>(['addKey']);
 
 function idempotencyKey(request: FastifyRequest): string | null {
   const key = request.headers['idempotency-key'];
@@ -110,11 +99,6 @@ const LONGEST_WAIT_S = 10;
 function waitMs(request: FastifyRequest): number {
   const seconds = /(?:^|[,;\s])wait=(\d+)/.exec(String(request.headers['prefer'] ?? ''))?.[1];
   return Math.min(Number(seconds ?? 0), LONGEST_WAIT_S) * 1000;
-}
-
-function ifMatch(request: FastifyRequest): number | undefined {
-  const tag = /^"(\d+)"$/.exec(request.headers['if-match'] ?? '')?.[1];
-  return tag === undefined ? undefined : Number(tag);
 }
 
 /** ETag for what can be edited, Link for the next page (RFC 8288), Location for a job. */

@@ -22,16 +22,9 @@ export async function signInPlugin(app: FastifyInstance): Promise<void> {
 /** Refuses a request whose caller is not signed in, or has not the role; a cookie counts only from our own pages. */
 export function requireRole(desk: Desk, role: Role): (request: FastifyRequest) => Promise<void> {
   return async (request) => {
-    const bearer = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1];
-    const session = request.cookies[COOKIE];
-    const found =
-      bearer !== undefined
-        ? await whoIs(desk, bearer, 'key')
-        : session !== undefined
-          ? await whoIs(desk, session, 'session')
-          : null;
+    const found = await callerOf(desk, request);
     if (!found) throw new Problem('not-signed-in', 'Sign in, or send a bearer key.');
-    if (found.via === 'session') requireOwnPage(request);
+    if (found.via === 'session') await requireOwnPage(request);
     if (RANK[found.person.role] < RANK[role]) {
       throw new Problem(
         'not-allowed',
@@ -42,25 +35,49 @@ export function requireRole(desk: Desk, role: Role): (request: FastifyRequest) =
   };
 }
 
-/** SameSite=Strict already keeps the cookie at home; the Fetch Metadata header is the second lock. */
-function requireOwnPage(request: FastifyRequest): void {
-  const site = request.headers['sec-fetch-site'];
-  if (request.method === 'GET' || site === undefined || site === 'same-origin') return;
-  throw new Problem('cross-site', 'Changes are taken only from the console’s own pages.');
+/** Who a request comes from, by its bearer key or its cookie; null where that is nobody. */
+export async function callerOf(desk: Desk, request: FastifyRequest): Promise<SignedIn | null> {
+  const bearer = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1];
+  if (bearer !== undefined) return whoIs(desk, bearer, 'key');
+  const session = request.cookies[COOKIE];
+  return session === undefined ? null : whoIs(desk, session, 'session');
 }
 
-export function setSession(reply: FastifyReply, secret: string, expires: Date): void {
+const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/**
+ * Refuses a change that another site has a browser send. SameSite=Strict keeps the cookie at home already; where the browser
+ * sends no Fetch Metadata, its Origin header (RFC 6454 §7) is the second lock.
+ */
+export function requireOwnPage(request: FastifyRequest): Promise<void> {
+  const site = request.headers['sec-fetch-site'];
+  const { origin } = request.headers;
+  const isOwn =
+    site === undefined
+      ? origin === undefined || isOwnOrigin(request, origin)
+      : site === 'same-origin' || site === 'none';
+  if (READS.has(request.method) || isOwn) return Promise.resolve();
+  return Promise.reject(new Problem('cross-site', 'Changes are taken only from the console’s own pages.'));
+}
+
+/** Whether a page's origin is the host that it asks: its Host header was held against the list of ours already. */
+function isOwnOrigin(request: FastifyRequest, origin: string): boolean {
+  return URL.canParse(origin) && new URL(origin).host === request.host;
+}
+
+/** @param isSecure whether people come over HTTPS: then the cookie goes no other way */
+export function setSession(reply: FastifyReply, secret: string, expires: Date, isSecure: boolean): void {
   void reply.setCookie(COOKIE, secret, {
     path: '/',
     httpOnly: true,
     sameSite: 'strict',
     expires,
-    secure: false,
+    secure: isSecure,
   });
 }
 
-export function clearSession(reply: FastifyReply): void {
-  void reply.clearCookie(COOKIE, { path: '/' });
+export function clearSession(reply: FastifyReply, isSecure: boolean): void {
+  void reply.clearCookie(COOKIE, { path: '/', secure: isSecure });
 }
 
 /** Who is asking; only for routes that need a sign-in. */

@@ -18,6 +18,9 @@ const PREFIX = 'YARDBADGE_';
 const KEYS = [
   'listen.host',
   'listen.port',
+  'publicUrl',
+  'trustProxy',
+  'keyVariables',
   'data',
   'clock',
   'engines',

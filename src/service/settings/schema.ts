@@ -33,6 +33,19 @@ export const settingsSchema = Joi.object({
     host: Joi.string().hostname().default('127.0.0.1'),
     port: Joi.number().port().default(7420),
   }).default(),
+  /** The address by which people come, where a proxy stands before the service. */
+  publicUrl: Joi.string()
+    .uri({ scheme: ['http', 'https'] })
+    .allow(null)
+    .default(null),
+  /** The proxies whose X-Forwarded-For is believed: addresses or ranges. */
+  trustProxy: Joi.array()
+    .items(Joi.string().ip({ cidr: 'optional' }))
+    .default([]),
+  /** The environment variables that a profile or an account may name as its key; `*` at the end for any more. */
+  keyVariables: Joi.array()
+    .items(Joi.string().pattern(/^[A-Z][A-Z0-9_]*\*?$/u))
+    .default(['YARDBADGE_KEY_*']),
   data: Joi.string().default('./yardbadge.sqlite'),
   /** A file that tells the time in place of the machine's clock: the rehearsal's fast clock. */
   clock: Joi.string().allow(null).default(null),
@@ -77,6 +90,9 @@ export const settingsSchema = Joi.object({
 
 export interface Settings {
   readonly listen: { readonly host: string; readonly port: number };
+  readonly publicUrl: string | null;
+  readonly trustProxy: readonly string[];
+  readonly keyVariables: readonly string[];
   readonly data: string;
   readonly clock: string | null;
   readonly engines: string | null;

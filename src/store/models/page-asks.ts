@@ -19,6 +19,8 @@ export class PageAskRow extends Model<InferAttributes<PageAskRow>, InferCreation
   declare listed: CreationOptional<boolean | null>;
   declare visitedAt: CreationOptional<string | null>;
   declare says: CreationOptional<string | null>;
+  /** When the engine had answered; null while it has not: what is asked counts against the ration from before it is sent. */
+  declare answeredAt: CreationOptional<string | null>;
 }
 
 export function definePageAsks(sequelize: Sequelize): void {
@@ -33,6 +35,7 @@ export function definePageAsks(sequelize: Sequelize): void {
       listed: { type: DataTypes.BOOLEAN },
       visitedAt: time(true),
       says: optional(),
+      answeredAt: time(true),
     },
     { sequelize, timestamps: false, tableName: 'page_asks' },
   );

@@ -31,6 +31,10 @@ export class KeyRow extends Model<InferAttributes<KeyRow>, InferCreationAttribut
   declare createdAt: string;
   declare expiresAt: CreationOptional<string | null>;
   declare endedAt: CreationOptional<string | null>;
+  /** The program that it was given to, as it called itself. */
+  declare agent: CreationOptional<string | null>;
+  /** When it was used last, to the hour. */
+  declare usedAt: CreationOptional<string | null>;
 }
 
 /** What was answered to a request that carried an Idempotency-Key. */
@@ -38,8 +42,10 @@ export class ReplayRow extends Model<InferAttributes<ReplayRow>, InferCreationAt
   declare personId: string;
   declare key: string;
   declare request: string;
-  /** Null while the first request is still being worked on. */
+  /** Null while the first request is still being worked on, or where its process died before it had an answer. */
   declare status: CreationOptional<number | null>;
+  /** The job that the request began. */
+  declare jobId: CreationOptional<string | null>;
   declare body: CreationOptional<object | null>;
   declare createdAt: string;
 }
@@ -67,6 +73,8 @@ export function definePeople(sequelize: Sequelize): void {
       createdAt: time(),
       expiresAt: time(true),
       endedAt: time(true),
+      agent: { type: DataTypes.STRING },
+      usedAt: time(true),
     },
     { ...options, tableName: 'keys' },
   );
@@ -76,6 +84,7 @@ export function definePeople(sequelize: Sequelize): void {
       key: { type: DataTypes.STRING, primaryKey: true },
       request: { type: DataTypes.STRING, allowNull: false },
       status: { type: DataTypes.INTEGER },
+      jobId: { type: DataTypes.STRING },
       body: jsonColumn('body'),
       createdAt: time(),
     },
