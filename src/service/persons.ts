@@ -7,19 +7,21 @@ import { addKey, addPerson } from '../desk/persons.js';
 import { Net } from '../net/net.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { Store } from '../store/store.js';
+import { fileClock } from './clock.js';
 import type { Settings } from './settings/schema.js';
 
 /** Works on the records themselves, on the machine where they lie: how the first lead comes to be. */
 async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>): Promise<T> {
   const store = await Store.open(settings.data);
   const net = new Net({ ...settings.net, ca: null });
+  const clock = settings.clock === null ? machineClock : fileClock(settings.clock);
   try {
     return await work({
       store,
       net,
-      clock: machineClock,
+      clock,
       book: EngineBook.EMPTY,
-      links: new LinkStates(store, machineClock),
+      links: new LinkStates(store, clock),
       sitemaps: settings.sitemaps,
       events: new EventEmitter(),
     });
