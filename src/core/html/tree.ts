@@ -1,5 +1,7 @@
-import { parse, type DefaultTreeAdapterTypes } from 'parse5';
+import type { DefaultTreeAdapterTypes } from 'parse5';
+import { parseBounded, type Beyond } from './bounded.js';
 
+export type { Beyond } from './bounded.js';
 export type Node = DefaultTreeAdapterTypes.Node;
 export type Element = DefaultTreeAdapterTypes.Element;
 
@@ -11,14 +13,29 @@ export interface Placed {
   readonly where: NodePlace;
 }
 
-/**
- * The nodes of a page in their order, as the HTML standard's tree builder makes them (§13.2.6).
- * @param locations whether nodes know their lines and columns: keeping them costs as much as the reading itself
- */
-export function* nodesOf(text: string, locations = false): Generator<Placed> {
+export interface Tree {
+  /** The nodes of the page in their order. */
+  nodes(): Generator<Placed>;
+  /** What the page has more of than is read; null where it was read to its end. */
+  readonly beyond: Beyond | null;
+}
+
+export interface HowToRead {
+  /** Whether nodes know their lines and columns: keeping them costs as much as the reading itself. */
+  readonly locations?: boolean;
+  /** Whether scripts run, as they do for a browser; so it is where nobody says. */
+  readonly scripting?: boolean;
+}
+
+/** Reads a page as the HTML standard's tree builder makes it, within bounds. Never throws. */
+export function readTree(text: string, { locations = false, scripting = true }: HowToRead = {}): Tree {
   // The mark that decoding takes off (the Encoding standard, §6.1) was kept for files, where it counts.
-  const document = parse(text.replace(/^\ufeff/u, ''), { sourceCodeLocationInfo: locations });
-  // Own stack: hostile pages nest deeper than a call stack reaches.
+  const { document, beyond } = parseBounded(text.replace(/^\ufeff/u, ''), locations, scripting);
+  return { nodes: () => nodesIn(document), beyond };
+}
+
+function* nodesIn(document: Node): Generator<Placed> {
+  // Own stack: pages nest deeper than a call stack should reach.
   const open: Placed[] = [{ node: document, where: 'body' }];
   for (let next = open.pop(); next; next = open.pop()) {
     yield next;
@@ -31,6 +48,16 @@ export function* nodesOf(text: string, locations = false): Generator<Placed> {
         if (child) open.push({ node: child, where: inside });
       }
   }
+}
+
+/** The meta elements in a piece of text, wherever they stand in it. @param most of which no more are looked for */
+export function metaElementsIn(text: string, most: number): Element[] {
+  const found: Element[] = [];
+  for (const { node } of readTree(text).nodes()) {
+    if (isElement(node) && node.tagName === 'meta') found.push(node);
+    if (found.length >= most) break;
+  }
+  return found;
 }
 
 export function isElement(node: Node): node is Element {

@@ -1,9 +1,19 @@
+import { Ruleset } from './ruleset.js';
+
 /** One rule of a group, with the line where it stands. */
 export interface RobotsRule {
   readonly allows: boolean;
   /** The path pattern as written, its escapes made alike. */
   readonly pattern: string;
   readonly line: number;
+}
+
+/** What answered for the robots.txt of a host. */
+export interface RobotsSeen {
+  readonly url: string;
+  /** Null where nothing answered. */
+  readonly status: number | null;
+  readonly text: string;
 }
 
 /** What a robots.txt says: rules by agent, and the sitemaps that it names. */
@@ -16,6 +26,8 @@ export interface Robots {
 
 /** More than this of a robots.txt need not be read (RFC 9309 §2.5), in characters. */
 export const MOST_ROBOTS = 512_000;
+/** Groups that one line of rules may belong to: a hundred agents in a row share theirs, ten thousand are somebody's trick. */
+const MOST_SHARING = 100;
 
 /** The product token of an agent's name, by which groups are found (RFC 9309 §2.2.1). */
 function productToken(agent: string): string {
@@ -44,7 +56,7 @@ export function readRobots(text: string): Robots {
         if (inRules) agents = [];
         inRules = false;
         const agent = value.startsWith('*') ? '*' : productToken(value);
-        if (agent !== '') agents.push(agent);
+        if (agent !== '' && agents.length < MOST_SHARING && !agents.includes(agent)) agents.push(agent);
         for (const one of agents) groups.set(one, groups.get(one) ?? []);
         break;
       }
@@ -52,7 +64,11 @@ export function readRobots(text: string): Robots {
       case 'disallow': {
         inRules = true;
         if (value === '') break;
-        const rule = { allows: key.toLowerCase() === 'allow', pattern: alike(value), line };
+        const rule = {
+          allows: key.toLowerCase() === 'allow',
+          pattern: alike(value),
+          line,
+        };
         for (const agent of agents) groups.get(agent)?.push(rule);
         break;
       }
@@ -83,15 +99,43 @@ export function decidingRule(
   const group = robots.groups.has(own) ? own : '*';
   // The robots.txt itself may always be fetched.
   if (path === '/robots.txt') return { rule: null, group };
-  const wanted = alike(path);
-  let best: RobotsRule | null = null;
-  for (const rule of robots.groups.get(group) ?? []) {
-    if (!matches(rule.pattern, wanted)) continue;
-    // The most specific match counts, and of two alike the one that allows.
-    const longer = rule.pattern.length - (best?.pattern.length ?? -1);
-    if (longer > 0 || (longer === 0 && rule.allows)) best = rule;
-  }
-  return { rule: best, group };
+  return { rule: rulesetOf(robots, group)?.deciding(alike(path)) ?? null, group };
+}
+
+/** Rulesets that were made ready, for as long as the robots.txt they belong to is of use. */
+const ready = new WeakMap<readonly RobotsRule[], Ruleset>();
+
+function rulesetOf(robots: Robots, group: string): Ruleset | null {
+  const rules = robots.groups.get(group);
+  if (!rules) return null;
+  const known = ready.get(rules) ?? new Ruleset(rules);
+  ready.set(rules, known);
+  return known;
+}
+
+/** Robots.txt files that were read, for as long as what was seen of them is of use. */
+const read = new WeakMap<RobotsSeen, Robots>();
+
+/** Reads what was seen of a robots.txt, once however often it is asked for. */
+export function robotsIn(seen: RobotsSeen): Robots {
+  const known = read.get(seen) ?? readRobots(seen.text);
+  read.set(seen, known);
+  return known;
+}
+
+/** The sitemaps that were named, whole, each once; worked out once. */
+const named = new WeakMap<RobotsSeen, ReadonlySet<string>>();
+
+export function sitemapsNamedIn(seen: RobotsSeen): ReadonlySet<string> {
+  const known =
+    named.get(seen) ??
+    new Set(
+      robotsIn(seen).sitemaps.flatMap(({ url }) =>
+        URL.canParse(url, seen.url) ? [new URL(url, seen.url).href] : [],
+      ),
+    );
+  named.set(seen, known);
+  return known;
 }
 
 /** Escapes in one form, so that `%7E` and `~`, `é` and `%C3%A9` compare as the same (RFC 9309 §2.2.2). */
@@ -102,22 +146,4 @@ function alike(path: string): string {
       const sign = String.fromCharCode(parseInt(hex, 16));
       return /[\w.~-]/u.test(sign) ? sign : escape.toUpperCase();
     });
-}
-
-/** Whether a pattern with `*` and a closing `$` matches the beginning of a path. Linear in both, whatever the pattern. */
-function matches(pattern: string, path: string): boolean {
-  const isAnchored = pattern.endsWith('$');
-  const pieces = (isAnchored ? pattern.slice(0, -1) : pattern).split('*');
-  const first = pieces[0] ?? '';
-  if (!path.startsWith(first)) return false;
-  if (pieces.length === 1) return !isAnchored || path === first;
-  let at = first.length;
-  for (const piece of pieces.slice(1, -1)) {
-    const found = path.indexOf(piece, at);
-    if (found === -1) return false;
-    at = found + piece.length;
-  }
-  const last = pieces.at(-1) ?? '';
-  if (isAnchored) return path.length - last.length >= at && path.endsWith(last);
-  return path.indexOf(last, at) !== -1;
 }

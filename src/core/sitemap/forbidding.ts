@@ -1,5 +1,5 @@
 import { excerpt } from '../findings/excerpt.js';
-import { decidingRule, readRobots } from '../robots/robots.js';
+import { decidingRule, robotsIn, sitemapsNamedIn } from '../robots/robots.js';
 import type { EngineAgent, RobotsSeen } from '../variants/keeping-out.js';
 import type { Beside } from './read/beside.js';
 
@@ -9,7 +9,7 @@ import type { Beside } from './read/beside.js';
  */
 export function forbiddingOf(seen: RobotsSeen | null, agents: readonly EngineAgent[]): Beside['forbids'] {
   if (seen?.status !== 200) return undefined;
-  const robots = readRobots(seen.text);
+  const robots = robotsIn(seen);
   const forbidsAnything = [...robots.groups.values()].some((rules) => rules.some(({ allows }) => !allows));
   if (!forbidsAnything) return undefined;
   // Engines without rules of their own go by those for everyone: each set of rules is asked once.
@@ -45,7 +45,6 @@ export function keptFromUs(seen: RobotsSeen | null): ((path: string) => boolean)
 /** Whether a robots.txt names a sitemap (sitemaps.org protocol, "Specifying the Sitemap location in your robots.txt file"). */
 export function namesSitemap(seen: RobotsSeen | null, urls: readonly string[]): boolean {
   if (seen?.status !== 200) return false;
-  return readRobots(seen.text).sitemaps.some(
-    ({ url }) => URL.canParse(url, seen.url) && urls.includes(new URL(url, seen.url).href),
-  );
+  const named = sitemapsNamedIn(seen);
+  return urls.some((url) => named.has(url));
 }

@@ -17,6 +17,9 @@ export class SitemapReader {
   private readonly faults: Faults;
   private readonly entries: Entries;
   private beginning = '';
+  /** White space before anything else: whether there was some, and how many lines it took. */
+  private isIndented = false;
+  private linesBefore = 0;
   private form: Markup | Lines | null = null;
   private isOver = false;
 
@@ -43,8 +46,8 @@ export class SitemapReader {
     if (this.finished) return;
     if (this.form) this.form.write(piece);
     else {
-      this.beginning += piece;
-      if (this.beginning.trimStart().length >= SNIFFED) this.begin();
+      this.beginning += this.beginning === '' ? this.pastBlanks(piece) : piece;
+      if (this.beginning.length >= SNIFFED) this.begin();
     }
   }
 
@@ -66,10 +69,20 @@ export class SitemapReader {
     };
   }
 
+  /** What is left of a piece without the white space before anything else: that is counted, and never held. */
+  private pastBlanks(piece: string): string {
+    const text = piece.replace(/^\ufeff/u, '');
+    const rest = text.trimStart();
+    const blanks = text.length - rest.length;
+    if (blanks > 0) this.isIndented = true;
+    for (let at = text.indexOf('\n'); at !== -1 && at < blanks; at = text.indexOf('\n', at + 1))
+      this.linesBefore += 1;
+    return rest;
+  }
+
   /** Decides by the beginning what the file is, and hands it on. */
   private begin(): void {
-    const text = this.beginning.replace(/^\ufeff/u, '');
-    const seen = text.trimStart();
+    const seen = this.beginning;
     if (/^<(!doctype\s+html|html)\b/iu.test(pastComments(seen))) {
       this.faults.give('sitemap.page-instead');
       this.isOver = true;
@@ -78,14 +91,14 @@ export class SitemapReader {
     const isMarkup = seen === '' || seen.startsWith('<');
     this.form = isMarkup ? new Markup(this.entries, this.faults) : this.lines(seen);
     // XML allows nothing before its declaration; most readers pass over white space there, and so do we.
-    if (isMarkup && /^\s+<\?xml/u.test(text)) this.faults.give('sitemap.space-before');
-    this.form?.write(isMarkup ? seen : text);
+    if (this.isIndented && seen.startsWith('<?xml')) this.faults.give('sitemap.space-before');
+    this.form?.write(seen);
     this.beginning = '';
   }
 
   private lines(seen: string): Lines | null {
     if (/^(https?:\/\/|\/\S|[\w-]+(\.[\w-]+)+(\/|\s|$))/iu.test(seen))
-      return new Lines(this.entries, () => {
+      return new Lines(this.entries, this.linesBefore, () => {
         if (this.entries.count < MAX_ADDRESSES) return false;
         if (!this.isOver) this.faults.give('sitemap.too-many', { limit: MAX_ADDRESSES });
         this.isOver = true;

@@ -1,6 +1,6 @@
 import { finding } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
-import { decidingRule, readRobots } from '../robots/robots.js';
+import { decidingRule, robotsIn, sitemapsNamedIn } from '../robots/robots.js';
 import type { EngineAgent, RobotsSeen } from '../variants/keeping-out.js';
 import type { WholeReading } from './reading.js';
 
@@ -54,16 +54,13 @@ function judgeAge(url: string, { newestLastmod }: WholeReading, now: Date): Find
 
 function judgeRobots(url: string, { robots, agents }: Surroundings): Finding[] {
   if (robots?.status !== 200) return [];
-  const read = readRobots(robots.text);
+  const read = robotsIn(robots);
   const { pathname, search } = new URL(url);
   const kept = agents.flatMap((one) => {
     const { rule } = decidingRule(read, one.agent, pathname + search);
     return rule && !rule.allows ? [{ one, rule }] : [];
   });
   const [first] = kept;
-  const named = new Set(
-    read.sitemaps.map((one) => (URL.canParse(one.url, robots.url) ? new URL(one.url, robots.url).href : '')),
-  );
   return [
     ...(first
       ? [
@@ -76,6 +73,6 @@ function judgeRobots(url: string, { robots, agents }: Surroundings): Finding[] {
           }),
         ]
       : []),
-    ...(named.has(url) ? [] : [finding('sitemap.not-named', { url, robots: robots.url })]),
+    ...(sitemapsNamedIn(robots).has(url) ? [] : [finding('sitemap.not-named', { url, robots: robots.url })]),
   ];
 }

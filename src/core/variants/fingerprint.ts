@@ -31,9 +31,18 @@ export function isSameThing(a: string | null, b: string | null): boolean {
   return agreeing >= ALIKE;
 }
 
-/** The words of a text, in lower case. */
-export function wordsOf(text: string): string[] {
-  return text.toLowerCase().match(/[\p{L}\p{N}]+/gu) ?? [];
+/** Letters of a word that count; nobody has longer ones. */
+const LONGEST_WORD = 100;
+
+/** The first words of a text, in lower case. @param most of them, so that a text of a million costs no more */
+export function wordsOf(text: string, most: number): string[] {
+  const words: string[] = [];
+  if (most <= 0) return words;
+  for (const [word] of text.matchAll(/[\p{L}\p{N}]+/gu)) {
+    words.push(word.slice(0, LONGEST_WORD).toLowerCase());
+    if (words.length >= most) break;
+  }
+  return words;
 }
 
 /** FNV-1a, 32 bits. */

@@ -2,7 +2,7 @@ import { finding, graded } from '../findings/catalogue.js';
 import { excerpt } from '../findings/excerpt.js';
 import type { Finding } from '../findings/finding.js';
 import { stayAwayHeader } from '../robots/directives.js';
-import { decidingRule, readRobots } from '../robots/robots.js';
+import { decidingRule, robotsIn, type RobotsSeen } from '../robots/robots.js';
 import type { PageFace } from './page-face.js';
 
 /** An engine's name for its own fetcher, by which websites speak to it alone. */
@@ -11,13 +11,7 @@ export interface EngineAgent {
   readonly agent: string | null;
 }
 
-/** What answered for the robots.txt of a host. */
-export interface RobotsSeen {
-  readonly url: string;
-  /** Null where nothing answered. */
-  readonly status: number | null;
-  readonly text: string;
-}
+export type { RobotsSeen } from '../robots/robots.js';
 
 /**
  * Whether engines are asked to stay away from a page, each by its own name: by a robots meta tag, by the header of the
@@ -84,7 +78,7 @@ function byRobots(url: string, seen: RobotsSeen, agents: readonly EngineAgent[])
       }),
     ];
   if (seen.status !== 200) return [];
-  const robots = readRobots(seen.text);
+  const robots = robotsIn(seen);
   const { pathname, search } = new URL(url);
   const found = agents.flatMap((one) => {
     const { rule, group } = decidingRule(robots, one.agent, pathname + search);

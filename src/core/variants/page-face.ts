@@ -1,4 +1,4 @@
-import { attribute, isElement, nodesOf, parentName, type Element } from '../html/tree.js';
+import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../html/tree.js';
 import { readPage } from '../badge/look/page-tags.js';
 import { asksToStayAway } from '../robots/directives.js';
 import { fingerprint, wordsOf } from './fingerprint.js';
@@ -23,12 +23,18 @@ export interface PageFace {
   readonly frame: string | null;
   readonly sentOn: SentOn | null;
   readonly fingerprint: string | null;
+  /** What the page has more of than is read of any; null where it was read to its end. */
+  readonly beyond: Beyond | null;
 }
 
 /** A refresh that lets people read first is no redirect; in seconds. */
 const LONGEST_REFRESH = 10;
 const MOST_SIBLINGS = 200;
 const MOST_FEEDS = 10;
+const MOST_LINKS = 2_000;
+/** Words by which a page is known again, and letters of its scripts that are looked through. */
+const MOST_WORDS = 20_000;
+const MOST_SCRIPT = 20_000;
 const FEED = /^application\/(rss|atom)\+xml\b/iu;
 /** A page with more letters than this is one of its own, whatever its scripts do. */
 const FEW_LETTERS = 200;
@@ -49,18 +55,20 @@ export function readFace(text: string, url: string, link?: string): PageFace {
   let base = url;
   let letters = 0;
   let script = '';
-  for (const { node, where } of nodesOf(text)) {
+  const tree = readTree(text);
+  for (const { node, where } of tree.nodes()) {
     if (isElement(node) && where !== 'template') {
       if (node.tagName === 'base' && base === url) base = resolved(attribute(node, 'href'), url) ?? url;
-      if (node.tagName === 'link' && where === 'head') links.push(node);
+      if (node.tagName === 'link' && where === 'head' && links.length < MOST_LINKS) links.push(node);
       if (node.tagName === 'meta' && attribute(node, 'http-equiv')?.toLowerCase() === 'refresh')
         refreshes.push(attribute(node, 'content') ?? '');
     }
     if (node.nodeName === '#text' && 'value' in node && where !== 'template') {
       const parent = parentName(node);
-      if (parent === 'script' && script.length < 20_000) script += `\n${node.value}`;
+      if (parent === 'script' && script.length < MOST_SCRIPT)
+        script += `\n${node.value.slice(0, MOST_SCRIPT - script.length)}`;
       if (WORDLESS.has(parent)) continue;
-      words.push(...wordsOf(node.value));
+      for (const word of wordsOf(node.value, MOST_WORDS - words.length)) words.push(word);
       if (where === 'body') letters += node.value.trim().length;
     }
   }
@@ -88,6 +96,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
     frame: resolved(frame, base),
     sentOn: refreshed(refreshes[0], base) ?? (letters <= FEW_LETTERS ? scripted(script, base) : null),
     fingerprint: fingerprint(words),
+    beyond: tree.beyond,
   };
 }
 

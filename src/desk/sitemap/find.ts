@@ -1,6 +1,6 @@
 import type { FoundSitemap, JobResult } from '../../api/documents.js';
 import { addressText } from '../../core/address/web-address.js';
-import { readRobots } from '../../core/robots/robots.js';
+import { robotsIn } from '../../core/robots/robots.js';
 import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../../core/sitemap/places.js';
 import { readFace } from '../../core/variants/page-face.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -51,13 +51,21 @@ function say(found: readonly FoundSitemap[], best: PlaceRead | null): string {
   return `Found ${String(found.length)}; submit ${best.url}.`;
 }
 
+/** Sitemaps of a robots.txt that are looked at. */
+const MOST_NAMED = 100;
+
 async function placesOf(desk: Desk, property: PropertyRow, noted: readonly SitemapRow[]): Promise<Place[]> {
   const door = doorOf(property);
   const ask = desk.net.sharing();
   const [robots, page] = await Promise.all([robotsAt(ask, addressText(door)), ask(addressText(door))]);
   const last = page.hops.at(-1);
   const feeds = page.body && last ? readFace(page.body.text, last.url).feeds : [];
-  const named = robots.status === 200 ? readRobots(robots.text).sitemaps.map(({ url }) => url) : [];
+  const named =
+    robots.status === 200
+      ? robotsIn(robots)
+          .sitemaps.slice(0, MOST_NAMED)
+          .map(({ url }) => url)
+      : [];
   return placesToLook(
     door,
     named,

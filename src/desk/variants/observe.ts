@@ -4,7 +4,7 @@ import { addressText, parseAddress, type WebAddress } from '../../core/address/w
 import { siteSeen } from '../../core/badge/look/site-seen.js';
 import type { SiteSeen } from '../../core/badge/advice.js';
 import type { PageSeen } from '../../core/badge/look/evidence.js';
-import { readRobots } from '../../core/robots/robots.js';
+import { robotsIn } from '../../core/robots/robots.js';
 import { followVariant, type Looked, type VariantSeen } from '../../core/variants/follow.js';
 import { frontDoorOf } from '../../core/variants/front-door.js';
 import type { RobotsSeen } from '../../core/variants/keeping-out.js';
@@ -92,9 +92,14 @@ function looking(ask: (url: string) => Promise<PageSeen>): Look {
   };
 }
 
+/** Sitemaps of a robots.txt that are looked at; a hostile one names tens of thousands. */
+const MOST_SITEMAPS = 100;
+
 function sitemapsIn(robots: RobotsSeen | null): string[] {
   if (robots?.status !== 200) return [];
-  return readRobots(robots.text).sitemaps.map(({ url }) => url.slice(0, 2048));
+  return robotsIn(robots)
+    .sitemaps.slice(0, MOST_SITEMAPS)
+    .map(({ url }) => url.slice(0, 2048));
 }
 
 /** Hosts of the same domain that were met on the way, in canonical links, or as the place of a sitemap. */

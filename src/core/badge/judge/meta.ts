@@ -9,6 +9,7 @@ import type { Examined } from '../look/examine.js';
 import { judgePage } from './reach.js';
 import type { MetaTag, PageTags, TagPlace } from '../look/page-tags.js';
 import type { MetaPlacement } from '../placement.js';
+import type { Beyond } from '../../html/tree.js';
 import { isNamed, isRight, tagStands } from '../look/right-tag.js';
 import { same } from '../look/same.js';
 
@@ -21,6 +22,9 @@ const HIDDEN: Readonly<Record<Exclude<TagPlace, 'head'>, FindingCode>> = {
   script: 'meta.in-script',
   text: 'meta.as-text',
 };
+
+/** Tags of the right name that are compared with the right value; a page with more has them from a machine. */
+const MOST_NAMED = 50;
 
 /** What a page says about a meta placement. The HTML standard's tree building decides what is in the head. */
 export function judgeMeta(
@@ -37,7 +41,7 @@ export function judgeMeta(
     const values = { url: last.url, mediaType: excerpt(body.mediaType), tag: placement.tag };
     return [...way, finding('meta.not-html', values)];
   }
-  const page = examined.pages.page ?? { tags: [], headEndedBy: null, frame: null };
+  const page = examined.pages.page ?? { tags: [], headEndedBy: null, frame: null, beyond: null };
   const stands = (one: PageTags) => tagStands(placement, one);
   const copy = judgeCopy(
     'meta',
@@ -57,11 +61,25 @@ export function judgeMeta(
     ...(body.cut && !stands(page)
       ? [finding('meta.beyond-bound', { url: last.url, bytes: body.bytes, tag: placement.tag })]
       : []),
+    ...beyondReading(page, last.url, stands(page), placement),
     ...otherVariant(placement, evidence, examined, stands(page)),
     ...judgeTags(placement, page, last.url, context),
     ...judgeKeepingOut(last, page.tags, body.text),
     ...large,
   ];
+}
+
+/** What a page has more of than is read of any, in words. */
+export const BEYOND: Readonly<Record<Beyond, string>> = {
+  depth: 'levels of elements within one another',
+  elements: 'elements',
+  attributes: 'attributes in one tag',
+};
+
+function beyondReading(page: PageTags, url: string, stands: boolean, { tag }: MetaPlacement): Finding[] {
+  if (page.beyond === null) return [];
+  const values = { url, what: BEYOND[page.beyond], tag };
+  return [finding(stands ? 'reach.beyond-reading' : 'meta.beyond-reading', values)];
 }
 
 /** A page that only frames another shows engines nothing of that other one. */
@@ -95,7 +113,7 @@ function judgeTags(placement: MetaPlacement, page: PageTags, url: string, contex
     line: tag.line,
     column: tag.column,
   });
-  const named = page.tags.filter((tag) => isNamed(placement, tag));
+  const named = page.tags.filter((tag) => isNamed(placement, tag)).slice(0, MOST_NAMED);
   const right = named.find((tag) => isRight(placement, tag));
   if (right) {
     const inHead = named.filter(({ where }) => where === 'head');

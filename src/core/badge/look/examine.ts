@@ -51,7 +51,7 @@ export function readFirst(placement: Placement, seen: PageSeen | Evidence): Page
   if (placement.method !== 'meta' || !('body' in seen) || seen.body === null) return null;
   const { text } = seen.body;
   const hints = [placement.content, `${placement.name}"`];
-  const page = readPage(text, hints, false);
+  const page = readPage(text, hints, { locations: false });
   // Where something is wrong, it matters where; where all is well, only the place of the tag does.
   if (!tagStands(placement, page)) return readPage(text, hints);
   const isIt = (tag: MetaTag) => isRight(placement, tag);

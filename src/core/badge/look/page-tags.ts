@@ -1,5 +1,14 @@
-import { parseFragment } from 'parse5';
-import { attribute, isElement, nodesOf, parentName, type Element, type Node } from '../../html/tree.js';
+import {
+  attribute,
+  isElement,
+  metaElementsIn,
+  parentName,
+  readTree,
+  type Beyond,
+  type Element,
+  type HowToRead,
+  type Node,
+} from '../../html/tree.js';
 
 /** Where a tag stands as a browser would build the page; only `head` counts for engines. */
 export type TagPlace = 'head' | 'body' | 'comment' | 'noscript' | 'template' | 'script' | 'text';
@@ -21,42 +30,61 @@ export interface PageTags {
   readonly headEndedBy: string | null;
   /** The other address that the whole page is a frame around; null where it is a page of its own. */
   readonly frame: string | null;
+  /** What the page has more of than is read of any; null where it was read to its end. */
+  readonly beyond: Beyond | null;
 }
 
 /** Elements that a page which only frames another has besides the frame. */
 const FRAMES = new Set(['frame', 'iframe']);
+/** Tags that are looked at; a page with more has them from a machine that ran wild. */
+const MOST_TAGS = 2_000;
+/** Places where a tag may be hidden that are read again as markup, and letters of each. */
+const MOST_HIDDEN = 200;
+const LONGEST_HIDDEN = 20_000;
+/** A value that is longer than any that is looked for. */
+const LONGEST_CONTENT = 4_096;
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template', 'title']);
 
 /**
  * Reads a page as the HTML standard's tree builder does, so that an element that may not stand in the head ends it.
  * @param text the page
  * @param hints words by which hidden tags are worth looking for (the tag's name, the token)
- * @param locations whether lines and columns are wanted: keeping them costs as much as the reading itself. Without them
- *   every tag is at line 0.
+ * @param how without locations every tag is at line 0
  */
-export function readPage(text: string, hints: readonly string[], locations = true): PageTags {
+export function readPage(
+  text: string,
+  hints: readonly string[],
+  { locations = true, scripting = true }: HowToRead = {},
+): PageTags {
   const tags: MetaTag[] = [];
   const frames: string[] = [];
   let letters = 0;
   let headEndedBy: string | null = null;
-  for (const { node, where } of nodesOf(text, locations)) {
+  let readAgain = 0;
+  const look = (data: string, place: TagPlace, node: Node): void => {
+    if (readAgain >= MOST_HIDDEN || !hints.some((hint) => data.includes(hint))) return;
+    readAgain += 1;
+    tags.push(...hidden(data, place, node, hints));
+  };
+  const tree = readTree(text, { locations, scripting });
+  for (const { node, where } of tree.nodes()) {
+    if (tags.length >= MOST_TAGS) break;
     if (isElement(node)) {
       if (node.tagName === 'meta') tags.push(readTag(node, where));
       if (locations && node.tagName === 'body' && !node.sourceCodeLocation) headEndedBy = firstIn(node);
       if (FRAMES.has(node.tagName)) frames.push(attribute(node, 'src') ?? '');
     }
-    if (node.nodeName === '#comment' && 'data' in node)
-      tags.push(...hidden(node.data, 'comment', node, hints));
+    if (node.nodeName === '#comment' && 'data' in node) look(node.data, 'comment', node);
     if (node.nodeName === '#text' && 'value' in node) {
       const parent = parentName(node);
       const place = parent === 'script' ? 'script' : parent === 'noscript' ? 'noscript' : 'text';
       if (!WORDLESS.has(parent) && where === 'body') letters += node.value.trim().length;
-      if (parent !== 'style') tags.push(...hidden(node.value, place, node, hints));
+      if (parent !== 'style') look(node.value, place, node);
     }
   }
   const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
   const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
-  return { tags, headEndedBy, frame: isOnlyFrames ? (outward ?? null) : null };
+  return { tags, headEndedBy, frame: isOnlyFrames ? (outward ?? null) : null, beyond: tree.beyond };
 }
 
 /**
@@ -68,7 +96,7 @@ export function placeInText(
   tag: Pick<MetaTag, 'name' | 'content'>,
 ): { line: number; column: number } {
   const name = tag.name?.toLowerCase() ?? '';
-  for (const match of text.matchAll(/<meta\b[^>]*>/giu))
+  for (const match of text.matchAll(/<meta\b[^<>]{0,8000}>/giu))
     if (match[0].includes(tag.content.trim()) && match[0].toLowerCase().includes(name)) {
       const before = text.slice(0, match.index);
       return { line: before.split('\n').length, column: match.index - before.lastIndexOf('\n') };
@@ -88,7 +116,7 @@ function readTag(element: Element, where: TagPlace): MetaTag {
   return {
     name: name ?? property,
     byProperty: name === null && property !== null,
-    content: attribute(element, 'content') ?? '',
+    content: (attribute(element, 'content') ?? '').slice(0, LONGEST_CONTENT),
     where,
     line: element.sourceCodeLocation?.startLine ?? 0,
     column: element.sourceCodeLocation?.startCol ?? 0,
@@ -97,12 +125,11 @@ function readTag(element: Element, where: TagPlace): MetaTag {
 
 /** Tags that are written in a place where no engine reads them: as text, in a comment, in a script's string. */
 function hidden(text: string, where: TagPlace, node: Node, hints: readonly string[]): MetaTag[] {
-  if (!hints.some((hint) => text.includes(hint))) return [];
   const at = 'sourceCodeLocation' in node ? node.sourceCodeLocation : undefined;
   const place = { where, line: at?.startLine ?? 0, column: at?.startCol ?? 0 };
   const from = text.search(/<\s*meta\b/iu);
-  const found = from === -1 ? [] : parseFragment(text.slice(from).replace(/\\(["'/])/gu, '$1')).childNodes;
-  const tags = found.filter(isElement).filter(({ tagName }) => tagName === 'meta');
+  const markup = text.slice(from, from + LONGEST_HIDDEN).replace(/\\(["'/])/gu, '$1');
+  const tags = from === -1 ? [] : metaElementsIn(markup, MOST_TAGS);
   if (tags.length > 0) return tags.map((tag) => ({ ...readTag(tag, where), ...place }));
   // A script that puts the tag together from parts, or a value without its tag.
   return [

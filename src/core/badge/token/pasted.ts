@@ -1,4 +1,4 @@
-import { parseFragment, type DefaultTreeAdapterTypes } from 'parse5';
+import { attribute, metaElementsIn } from '../../html/tree.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Reach } from '../../address/reach.js';
 import { methodsFor, type EngineProfile, type Method, type TokenShape } from '../../profile/profile.js';
@@ -128,19 +128,15 @@ interface TagRead {
   readonly byProperty: boolean;
 }
 
+/** More tags than this nobody copies. */
+const MOST_TAGS = 100;
+
 function metaElements(text: string): TagRead[] {
-  const isElement = (node: DefaultTreeAdapterTypes.ChildNode): node is DefaultTreeAdapterTypes.Element =>
-    'tagName' in node;
-  const within = (nodes: readonly DefaultTreeAdapterTypes.ChildNode[]): TagRead[] =>
-    nodes.filter(isElement).flatMap((element) => {
-      if (element.tagName !== 'meta') return within(element.childNodes);
-      const value = (name: string) => element.attrs.find((attribute) => attribute.name === name)?.value;
-      const name = value('name') ?? value('property') ?? null;
-      return [
-        { name, content: value('content') ?? '', byProperty: value('name') === undefined && name !== null },
-      ];
-    });
-  return within(parseFragment(text).childNodes);
+  return metaElementsIn(text, MOST_TAGS).map((element) => {
+    const own = attribute(element, 'name');
+    const name = own ?? attribute(element, 'property');
+    return { name, content: attribute(element, 'content') ?? '', byProperty: own === null && name !== null };
+  });
 }
 
 function fromText(profile: EngineProfile, text: string): Found[] {

@@ -88,6 +88,13 @@ export const META = {
     says: 'The first {bytes} bytes of {url} do not have the tag; the page is larger, and engines stop reading early too.',
     remedy: 'Please put {tag} at the beginning of the head of {url}; the page is very large.',
   },
+  'meta.beyond-reading': {
+    grade: 'stops',
+    open: true,
+    says: '{url} has more {what} than can be read as engines read it, and the tag does not stand before that. An engine may give up sooner or later than we do.',
+    remedy:
+      'Please put {tag} at the beginning of the head of {url}, and have its markup looked at: {what} are far beyond what a page needs.',
+  },
   'meta.behind-frame': {
     grade: 'stops',
     says: '{url} is only a frame around {frame}: engines read the frame’s page, which does not have the tag.',

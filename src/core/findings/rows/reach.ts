@@ -132,6 +132,18 @@ export const REACH = {
     says: 'Only the first {bytes} bytes of {url} were read; the page is larger.',
     remedy: 'Please make the page {url} smaller; engines stop reading large pages early.',
   },
+  'reach.beyond-reading': {
+    grade: 'harms',
+    says: '{url} has more {what} than can be read as engines read it; what comes after was not looked at.',
+    remedy:
+      'Please have the markup of {url} looked at: {what} are far beyond what a page needs, and engines stop reading.',
+  },
+  'reach.too-heavy': {
+    grade: 'stops',
+    open: true,
+    says: '{url} could not be read to its end: it took more {what} than any page should. That is a bound of ours; an engine may have another.',
+    remedy: 'Please have a look at what {url} answers: it is far larger or stranger than a page needs to be.',
+  },
   'reach.empty': {
     grade: 'stops',
     says: '{url} answers 200 with nothing in it.',

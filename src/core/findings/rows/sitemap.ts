@@ -37,6 +37,19 @@ export const SITEMAP = {
     says: '{url} holds no address.',
     remedy: 'Please check why the sitemap {url} is empty.',
   },
+  'sitemap.too-deep': {
+    grade: 'stops',
+    says: '{url} nests elements more than {limit} deep, or gives one hundreds of attributes (line {line}): no engine reads that as a sitemap.',
+    remedy:
+      'Please make {url} a sitemap as the protocol has it; this one was written by a machine that ran wild.',
+  },
+  'sitemap.too-heavy': {
+    grade: 'stops',
+    open: true,
+    says: '{url} could not be read to its end: it took more {what} than any sitemap should. That is a bound of ours; an engine may have another.',
+    remedy:
+      'Please have a look at what {url} answers: it is far larger or stranger than a sitemap needs to be.',
+  },
   'sitemap.too-many': {
     grade: 'stops',
     says: '{url} holds more than {limit} addresses.',

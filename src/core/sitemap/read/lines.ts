@@ -5,12 +5,16 @@ const LONGEST_LINE = 8_192;
 /** A sitemap that is plain text: one address a line, nothing else (sitemaps.org protocol, "Text file"). */
 export class Lines {
   private rest = '';
-  private line = 0;
+  private line: number;
 
+  /** @param before lines that were passed already */
   constructor(
     private readonly entries: Entries,
+    before: number,
     private readonly isFull: () => boolean,
-  ) {}
+  ) {
+    this.line = before;
+  }
 
   write(piece: string): void {
     const lines = (this.rest + piece).split('\n');

@@ -6,6 +6,11 @@ import type { Faults, Position } from './faults.js';
 import { ATOM, MAX_ADDRESSES, NAMESPACE, XHTML } from './limits.js';
 
 const LONGEST_TEXT = 4_096;
+/** No sitemap nests as deep, nor has an element as many attributes: the parser looks through all of them for each name. */
+const DEEPEST = 64;
+const MOST_ATTRIBUTES = 256;
+/** Letters without any element between them: the parser holds them all. */
+const LONGEST_RUN = 2_000_000;
 const ROOTS: ReadonlyMap<string, SitemapKind> = new Map([
   ['urlset', 'urlset'],
   ['sitemapindex', 'index'],
@@ -39,6 +44,8 @@ class Enough extends Error {}
 export class Markup {
   private readonly parser = new SaxesParser({ xmlns: true, position: true });
   private depth = 0;
+  private attributes = 0;
+  private run = 0;
   private rootNamespace = '';
   private field: string | null = null;
   private text = '';
@@ -59,6 +66,16 @@ export class Markup {
     private readonly entries: Entries,
     private readonly faults: Faults,
   ) {
+    this.parser.on('opentagstart', () => {
+      this.attributes = 0;
+      this.run = 0;
+      if (this.depth >= DEEPEST) this.stop('sitemap.too-deep', { line: this.parser.line, limit: DEEPEST });
+    });
+    this.parser.on('attribute', () => {
+      this.attributes += 1;
+      if (this.attributes > MOST_ATTRIBUTES)
+        this.stop('sitemap.too-deep', { line: this.parser.line, limit: DEEPEST });
+    });
     this.parser.on('opentag', (tag) => {
       this.open(tag);
     });
@@ -85,7 +102,9 @@ export class Markup {
 
   write(piece: string): void {
     this.guarded(() => {
+      this.run += piece.length;
       this.parser.write(piece);
+      if (this.run > LONGEST_RUN) this.stop('sitemap.too-heavy', { what: 'text without any element' });
     });
   }
 
