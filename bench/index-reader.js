@@ -3,12 +3,12 @@ import process from 'node:process';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { Sampler } from '../dist/core/sitemap/set/sampler.js';
 import { AddressKeeper } from '../dist/desk/sitemap/address-keeper.js';
 import { readWhole } from '../dist/desk/sitemap/read-whole.js';
 import { Net } from '../dist/net/net.js';
 import { machineClock } from '../dist/net/time/machine-clock.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
+import { closeReaders } from '../dist/readers/readers.js';
 import { Store } from '../dist/store/store.js';
 import { PropertyRow, ClientRow } from '../dist/store/models/clients.js';
 import { SitemapRow } from '../dist/store/models/sitemaps.js';
@@ -38,15 +38,17 @@ await store.write(async (transaction) => {
 const before = statSync(join(folder, 'yardbadge.sqlite')).size;
 const keeper = await AddressKeeper.open(store, 's', Number(most));
 const started = performance.now();
-const whole = await readWhole(net, url, {
+const { reading: whole } = await readWhole(net, url, {
   now,
   agents: [],
-  sampler: new Sampler(50, 1),
+  sample: 50,
+  seed: 1,
+  keeps: Number(most),
   keeper,
 });
 const seconds = (performance.now() - started) / 1000;
 await store.close();
-await net.close();
+await Promise.all([net.close(), closeReaders()]);
 process.send({
   addresses: whole.addresses,
   findings: whole.findings.map(({ code }) => code),

@@ -37,6 +37,7 @@ export const PROBLEMS = {
   ambiguous: { status: 409, title: 'More than one fits' },
   'already-there': { status: 409, title: 'It is there already' },
   'answer-lost': { status: 409, title: 'It was done, but its answer is lost' },
+  'beyond-reading': { status: 422, title: 'More than can be read' },
   'given-up': { status: 500, title: 'It was begun again and again and never ended' },
   'still-running': { status: 409, title: 'The first request with this key is still running' },
   'changed-meanwhile': { status: 412, title: 'Somebody else changed it meanwhile' },

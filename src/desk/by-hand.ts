@@ -1,6 +1,6 @@
 import type { Enrolment, Method, PastedToken, Sitemap } from '../api/documents.js';
-import { readPasted } from '../core/badge/token/pasted.js';
 import { Problem } from '../api/problems.js';
+import { readOr } from '../readers/readers.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { ClaimRow, EnrolmentRow, TokenRow } from '../store/models/enrolments.js';
@@ -42,7 +42,19 @@ export async function pasteToken(
 ): Promise<PastedToken> {
   const facts = await oneEnrolment(desk, ref);
   const others = [...desk.book.profiles.values()].filter(({ id }) => id !== facts.profile.id);
-  const pasted = readPasted(facts.profile, facts.row.reach, input.text, input.method ?? null, others);
+  const heavy = {
+    kind: 'unread',
+    says: 'What was pasted is more than can be read; paste the one line alone.',
+  } as const;
+  const pasted = await readOr(
+    'readPasted',
+    heavy,
+    facts.profile,
+    facts.row.reach,
+    input.text,
+    input.method ?? null,
+    others,
+  );
   if (pasted.kind === 'unread') throw new Problem('not-read', pasted.says);
   const { method, token } = pasted;
   const known = facts.tokens.find((one) => one.method === method) ?? null;

@@ -1,17 +1,17 @@
 import { randomBytes } from 'node:crypto';
 import { furtherNames, furtherPages } from '../core/badge/look/elsewhere.js';
 import type { DnsEvidence, Evidence, PageEvidence, PageSeen } from '../core/badge/look/evidence.js';
-import { examine, readFirst } from '../core/badge/look/examine.js';
-import { judge, type EarlierLook, type Judgement } from '../core/badge/judge/judge.js';
+import type { EarlierLook, Judgement } from '../core/badge/judge/judge.js';
 import { holds } from '../core/badge/judge/dns.js';
-import { fileStands } from '../core/badge/judge/file.js';
-import { tagStands } from '../core/badge/look/right-tag.js';
-import { NOTHING_KNOWN, type JudgeContext } from '../core/badge/judge/value.js';
+import { finding } from '../core/findings/catalogue.js';
+import { NOTHING_KNOWN } from '../core/badge/judge/value.js';
 import type { OwnSide, KnownToken } from '../core/badge/token/known-token.js';
 import type { DnsPlacement, FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
 import type { PageTags } from '../core/badge/look/page-tags.js';
 import type { Clock } from '../core/time/clock.js';
 import type { Net } from '../net/net.js';
+import { Overtaxed } from '../readers/overtaxed.js';
+import { read, readOr } from '../readers/readers.js';
 
 export interface Looked {
   readonly checkedAt: Date;
@@ -45,12 +45,47 @@ export async function lookAt(
       ? { evidence: await dnsEvidence(net, placement, around), page: null }
       : await pageEvidence(net, placement, around.shallow === true);
   const checkedAt = clock.now();
-  const examined = examine(placement, evidence, page);
-  const known = examined.words.length === 0 ? [] : await around.recognise?.(examined.words);
-  const context: JudgeContext = { own: around.own ?? NOTHING_KNOWN.own, known: known ?? [] };
-  const judgement = judge(placement, evidence, checkedAt, examined, context, around.earlier ?? null);
+  const judgement = await judged(placement, evidence, checkedAt, page, around);
   return { checkedAt, evidence, judgement };
 }
+
+/** Has the evidence judged; once more where words in it are tokens that are known here. */
+async function judged(
+  placement: Placement,
+  evidence: Evidence,
+  checkedAt: Date,
+  page: PageTags | null,
+  around: Partial<Around>,
+): Promise<Judgement> {
+  const own = around.own ?? NOTHING_KNOWN.own;
+  const earlier = around.earlier ?? null;
+  try {
+    const first = await read(
+      'judgementOf',
+      placement,
+      evidence,
+      checkedAt,
+      page,
+      { own, known: [] },
+      earlier,
+    );
+    const known = first.words.length === 0 ? [] : ((await around.recognise?.(first.words)) ?? []);
+    if (known.length === 0) return first.judgement;
+    const context = { own, known };
+    return (await read('judgementOf', placement, evidence, checkedAt, page, context, earlier)).judgement;
+  } catch (error) {
+    if (error instanceof Overtaxed) return tooHeavy(placement, error);
+    throw error;
+  }
+}
+
+/** What is said of evidence that took too much to be judged: nobody knows what an engine makes of it. */
+function tooHeavy({ place }: Placement, { tax }: Overtaxed): Judgement {
+  const findings = [finding('reach.too-heavy', { url: place, what: tax })];
+  return { seen: false, forecast: 'unsure', visibleAt: null, findings, stands: null };
+}
+
+const UNREAD: PageTags = { tags: [], headEndedBy: null, frame: null, beyond: 'work' };
 
 /** Failures that may be over a moment later. */
 const PASSING = new Set<string | null>(['timed-out', 'cut', 'unreachable', 'resolver-fails']);
@@ -71,9 +106,7 @@ async function pageEvidence(
   shallow: boolean,
 ): Promise<{ evidence: PageEvidence; page: PageTags | null }> {
   const { first, again } = await firstLook(net, placement.place);
-  const page = readFirst(placement, first);
-  const stands =
-    placement.method === 'meta' ? page !== null && tagStands(placement, page) : fileStands(placement, first);
+  const { page, stands } = await readOr('firstOf', { page: UNREAD, stands: false }, placement, first);
   const plan = furtherPages(placement, first, stands, `yb${randomBytes(4).toString('hex')}`);
   const [fresh, browser, madeUp, elsewhere] = await Promise.all([
     plan.fresh ? net.page(placement.place, 'past-caches') : null,

@@ -9,6 +9,7 @@ import type { Desk } from '../desk/parts.js';
 import { OWN_PROFILES, readProfiles } from '../engines/profiles.js';
 import { Vault } from '../engines/vault.js';
 import { Net } from '../net/net.js';
+import { closeReaders } from '../readers/readers.js';
 import { Store } from '../store/store.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { fileClock } from './clock.js';
@@ -54,6 +55,6 @@ export async function openDesk(
 }
 
 export async function closeDesk(desk: Desk): Promise<void> {
-  await desk.net.close();
+  await Promise.all([desk.net.close(), closeReaders()]);
   await desk.store.close();
 }

@@ -70,7 +70,10 @@ describe('where on a page the tag stands', () => {
     const [finding] = judge(own, page(html(`<link rel="icon" href="x">\n  ${own.tag}`)), AT).findings;
     expect(finding).toMatchObject({ code: 'meta.stands', evidence: { line: 5, column: 3 } });
     expect(placeInText('<p>', { name: 'x', content: 'y' })).toEqual({ line: 0, column: 0 });
-    expect(readPage(html(own.tag), [], { locations: false }).tags[0]).toMatchObject({ line: 0, where: 'head' });
+    expect(readPage(html(own.tag), [], { locations: false }).tags[0]).toMatchObject({
+      line: 0,
+      where: 'head',
+    });
   });
 
   it('is told from the two that are there when one of them is right', () => {

@@ -214,6 +214,6 @@ describe('a fingerprint', () => {
     expect(isSameThing(fingerprint([]), fingerprint([]))).toBe(false);
   });
   it('sees words in any script', () => {
-    expect(wordsOf('Möwen-Fang, 潮 2')).toEqual(['möwen', 'fang', '潮', '2']);
+    expect(wordsOf('Möwen-Fang, 潮 2 und mehr', 4)).toEqual(['möwen', 'fang', '潮', '2']);
   });
 });

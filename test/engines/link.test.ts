@@ -72,7 +72,7 @@ describe('the engine link, from our side', () => {
       net,
       clock: { now: () => NOW },
       base,
-      key: () => (hasKey ? { key: 'secret-key' } : { missing: 'The account has no key.' }),
+      key: () => Promise.resolve(hasKey ? { key: 'secret-key' } : { missing: 'The account has no key.' }),
       log: {
         pending: (work) => (work === switchedOff ? { kind: 'waits', says: 'off', until: null } : null),
         note: (work, note) => {

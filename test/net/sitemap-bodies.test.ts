@@ -3,9 +3,8 @@ import type { AddressInfo } from 'node:net';
 import { createGzip, gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { NAMESPACE } from '../../src/core/sitemap/read/limits.js';
-import { readFile } from '../../src/desk/sitemap/read-file.js';
+import { readAlone } from '../../src/desk/sitemap/read-file.js';
 import { readWhole } from '../../src/desk/sitemap/read-whole.js';
-import { Sampler } from '../../src/core/sitemap/set/sampler.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
@@ -80,6 +79,8 @@ const ROUTES: Readonly<Record<string, (response: ServerResponse) => void>> = {
     response.end(`<rss version="2.0"><channel><item><link>${ORIGIN}/a</link></item></channel></rss>`),
 };
 
+const ORDER = { now: NOW, agents: [], sample: 0, seed: 0, keeps: -1 };
+
 describe('sitemaps as they come over the wire', () => {
   const server = createServer((request, response) => {
     const answer = ROUTES[request.url ?? ''];
@@ -123,17 +124,17 @@ describe('sitemaps as they come over the wire', () => {
     ['/slow.xml', null, 0, ['sitemap.not-reached']],
     ['/cut.xml', null, 0, ['sitemap.not-reached']],
   ])('%s', async (path, kind, entries, codes) => {
-    const reading = await readFile(net, ORIGIN + path, NOW);
+    const reading = await readAlone(net, ORIGIN + path, ORDER);
     expect(reading).toMatchObject({ kind, entries });
     expect(reading.findings.map(({ code }) => code)).toEqual(codes);
   });
   it('an endless body ends at the bound of size or of time', async () => {
-    const { findings } = await readFile(net, `${ORIGIN}/endless.xml`, NOW);
+    const { findings } = await readAlone(net, `${ORIGIN}/endless.xml`, ORDER);
     expect(findings).toHaveLength(1);
     expect(['sitemap.too-large', 'sitemap.too-heavy', 'sitemap.not-reached']).toContain(findings[0]?.code);
   });
   it('a broken child does not stop the others', async () => {
-    const whole = await readWhole(net, `${ORIGIN}/index.xml`, { now: NOW, agents: [] });
+    const { reading: whole } = await readWhole(net, `${ORIGIN}/index.xml`, ORDER);
     expect(whole).toMatchObject({ kind: 'index', addresses: 3 });
     expect(whole.children.map(({ state }) => state)).toEqual(['clean', 'flawed', 'flawed', 'unreachable']);
     expect(whole.findings[0]).toMatchObject({
@@ -144,18 +145,17 @@ describe('sitemaps as they come over the wire', () => {
     expect(whole.findings.map(({ code }) => code)).toContain('sitemap.in-two');
   });
   it('goes to another domain only where that lets it', async () => {
-    const { children, findings } = await readWhole(net, `${ORIGIN}/abroad.xml`, { now: NOW, agents: [] });
+    const { children, findings } = (await readWhole(net, `${ORIGIN}/abroad.xml`, ORDER)).reading;
     expect(children.map(({ state }) => state)).toEqual(['unreachable', 'clean']);
     expect(children[0]?.says).toContain('another domain, whose robots.txt does not name it');
     expect(findings.map(({ code }) => code)).toContain('sitemap.child-elsewhere');
   });
   it('tries no page of another domain', async () => {
-    const sampler = new Sampler(50, 1);
-    await readWhole(net, `${ORIGIN}/strangers.xml`, { now: NOW, agents: [], sampler });
-    expect(sampler.picked()).toEqual([`${ORIGIN}/a`]);
+    const { picked } = await readWhole(net, `${ORIGIN}/strangers.xml`, { ...ORDER, sample: 50, seed: 1 });
+    expect(picked).toEqual([`${ORIGIN}/a`]);
   });
   it('an index inside an index is told', async () => {
-    const { findings } = await readWhole(net, `${ORIGIN}/nested.xml`, { now: NOW, agents: [] });
+    const { findings } = (await readWhole(net, `${ORIGIN}/nested.xml`, ORDER)).reading;
     expect(findings.map(({ code }) => code)).toContain('sitemap.nested-index');
   });
 });

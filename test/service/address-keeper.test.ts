@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { differenceOf } from '../../src/core/sitemap/set/difference.js';
 import { AddressKeeper, keptSetOf, tidyChunks } from '../../src/desk/sitemap/address-keeper.js';
-import { Gathering } from '../../src/desk/sitemap/gathering.js';
+import { Gathering } from '../../src/core/sitemap/set/gathering.js';
 import { Store } from '../../src/store/store.js';
 import { ClientRow, PropertyRow } from '../../src/store/models/clients.js';
 import { AddressChunkRow, ReadingSetRow } from '../../src/store/models/reading-sets.js';
@@ -23,7 +23,7 @@ describe('addresses that are kept', () => {
     for (let file = from; file < to; file += 10_000) {
       const gathering = new Gathering();
       for (let nth = file; nth < Math.min(to, file + 10_000); nth += 1) gathering.push(page(nth));
-      await keeper.take(gathering);
+      await keeper.take(gathering.cut());
     }
     const id = `r${String(day)}`;
     await store.write(async (transaction) => {

@@ -578,9 +578,9 @@ it('a key file that others can read is refused, and so is another one than seale
   expect(() => new Vault(file).open('plain', 'account-1', base)).toThrow('another version');
   expect(() => new Vault(join(folder, 'none')).open(sealed, 'account-1', base)).toThrow('is not there');
   chmodSync(file, 0o640);
-  expect(() => new Vault(file).open(sealed, 'account-1')).toThrow('mode 640');
+  expect(() => new Vault(file).open(sealed, 'account-1', base)).toThrow('mode 640');
   writeFileSync(file, 'c2hvcnQ', { mode: 0o600 });
   chmodSync(file, 0o600);
-  expect(() => new Vault(file).open(sealed, 'account-1')).toThrow('must hold 32 bytes');
+  expect(() => new Vault(file).open(sealed, 'account-1', base)).toThrow('must hold 32 bytes');
   rmSync(folder, { recursive: true });
 });

@@ -1,7 +1,15 @@
 import { defaultTreeAdapter, Parser, type DefaultTreeAdapterMap } from 'parse5';
 
 /** What a page has more of than is read of any. */
-export type Beyond = 'depth' | 'elements' | 'attributes';
+export type Beyond = 'depth' | 'elements' | 'attributes' | 'work';
+
+/** The same in words. */
+export const BEYOND: Readonly<Record<Beyond, string>> = {
+  depth: 'levels of elements within one another',
+  elements: 'elements',
+  attributes: 'attributes in one tag',
+  work: 'markup to work through',
+};
 
 /**
  * How much of a page is read. Formatting elements that are still open are opened again by each new paragraph (HTML standard

@@ -1,7 +1,7 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
 import { parseBounded, type Beyond } from './bounded.js';
 
-export type { Beyond } from './bounded.js';
+export { BEYOND, type Beyond } from './bounded.js';
 export type Node = DefaultTreeAdapterTypes.Node;
 export type Element = DefaultTreeAdapterTypes.Element;
 

@@ -2,6 +2,7 @@ import { registrableOf } from '../address/host.js';
 import { addressText, type WebAddress } from '../address/web-address.js';
 import type { Finding } from '../findings/finding.js';
 import { finding } from '../findings/catalogue.js';
+import { BEYOND } from '../html/tree.js';
 import { frontDoorOf, type FrontDoor } from './front-door.js';
 import type { VariantSeen } from './follow.js';
 import { judgeKeepingOutOf, type EngineAgent, type RobotsSeen } from './keeping-out.js';
@@ -66,6 +67,9 @@ function overall(
         return [finding('variants.door-dark', { url, detail: at.says })];
       const frame = at.seen.page?.frame;
       return [
+        ...(at.seen.page?.beyond == null
+          ? []
+          : [finding('reach.beyond-reading', { url, what: BEYOND[at.seen.page.beyond] })]),
         ...judgeKeepingOutOf(url, at.seen.page, at.seen.robotsHeader, robots, agents),
         ...(frame == null ? [] : [finding('variants.only-a-frame', { url, frame })]),
       ];

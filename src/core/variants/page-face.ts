@@ -27,6 +27,18 @@ export interface PageFace {
   readonly beyond: Beyond | null;
 }
 
+/** What is known of a page that took too long to be read. */
+export const UNREAD_FACE: PageFace = {
+  canonical: null,
+  siblings: [],
+  feeds: [],
+  stayAway: [],
+  frame: null,
+  sentOn: null,
+  fingerprint: null,
+  beyond: 'work',
+};
+
 /** A refresh that lets people read first is no redirect; in seconds. */
 const LONGEST_REFRESH = 10;
 const MOST_SIBLINGS = 200;

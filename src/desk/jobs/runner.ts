@@ -6,6 +6,7 @@ import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
 import { markNow, unmarked } from '../../store/marks.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
+import { Overtaxed } from '../../readers/overtaxed.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
 import { viewJob } from './view.js';
 
@@ -277,6 +278,8 @@ export class JobRunner {
           result: { says: error.says, stops: false },
           dueAt: error.until.toISOString(),
         };
+      if (error instanceof Overtaxed)
+        return { state: 'failed', result: failed('beyond-reading', beyond(error)) };
       if (error instanceof Problem) return { state: 'failed', result: failed(error.code, error.detail) };
       this.report(error, `${job.kind} ${item.subject}`);
       return {
@@ -296,6 +299,10 @@ interface Ended {
 /** The result of a piece that came to nothing. */
 export function failed(code: string, detail: string): JobResult {
   return { says: detail, stops: true, problem: { code, detail } };
+}
+
+function beyond({ tax }: Overtaxed): string {
+  return `What answered took more ${tax} to be read than is allowed for anything: far more than an engine would take. Nothing is known of it; the one who made it should look at it.`;
 }
 
 const GIVEN_UP: Ended = {

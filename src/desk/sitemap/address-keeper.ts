@@ -2,11 +2,10 @@ import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { deflateRaw, inflateRaw } from 'node:zlib';
 import type { Transaction } from 'sequelize';
-import { addressesIn, chunksOf } from '../../core/sitemap/set/chunks.js';
+import { addressesIn } from '../../core/sitemap/set/chunks.js';
 import type { KeptSet } from '../../core/sitemap/set/difference.js';
 import type { Store } from '../../store/store.js';
 import { AddressChunkRow, ReadingSetRow } from '../../store/models/reading-sets.js';
-import type { Gathering } from './gathering.js';
 import type { Keeper } from './read-whole.js';
 import { ReadingRow } from '../../store/models/sitemaps.js';
 
@@ -16,6 +15,8 @@ const unpack = promisify(inflateRaw);
 const NAME_BYTES = 16;
 /** Chunks that are written at a time. */
 const AT_ONCE = 200;
+
+type Cut = Parameters<Keeper['take']>[0];
 
 /**
  * Keeps the addresses of one reading, in chunks that readings of the same sitemap share: what did not change costs
@@ -44,12 +45,12 @@ export class AddressKeeper implements Keeper {
   }
 
   /** Takes the addresses of one file; of one at a time, since each costs a few megabytes while it is packed. */
-  take(addresses: Gathering): Promise<void> {
-    this.last = this.last.then(() => this.keep(cutUp(addresses)));
+  take(addresses: Cut): Promise<void> {
+    this.last = this.last.then(() => this.keep(addresses));
     return this.last;
   }
 
-  private async keep({ count, texts }: { count: number; texts: readonly Buffer[] }): Promise<void> {
+  private async keep({ count, texts }: Cut): Promise<void> {
     this.count += count;
     if (this.isFull) return;
     let fresh: { sitemapId: string; name: string; packed: Buffer }[] = [];
@@ -81,15 +82,6 @@ export class AddressKeeper implements Keeper {
       );
     return [];
   }
-}
-
-/**
- * The addresses of a file, cut into chunks at one go: strings that are waited with grow old, and old ones are long kept
- * after they are needed.
- */
-function cutUp(addresses: Gathering): { count: number; texts: Buffer[] } {
-  const sorted = addresses.sorted();
-  return { count: sorted.length, texts: Array.from(chunksOf(sorted), ({ text }) => Buffer.from(text)) };
 }
 
 /** Throws away the chunks of a sitemap that none of its readings holds any more. */

@@ -1,15 +1,14 @@
 import type { FoundSitemap, JobResult } from '../../api/documents.js';
 import { addressText } from '../../core/address/web-address.js';
-import { robotsIn } from '../../core/robots/robots.js';
 import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../../core/sitemap/places.js';
-import { readFace } from '../../core/variants/page-face.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import type { NewPiece, Piece } from '../jobs/runner.js';
 import type { Desk } from '../parts.js';
 import { doorOf } from '../properties.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
-import { readFile } from './read-file.js';
+import { readOr } from '../../readers/readers.js';
+import { readAlone } from './read-file.js';
 import { findProperty } from '../refs.js';
 import { robotsAt } from '../robots.js';
 import { addSitemap } from './noting.js';
@@ -59,17 +58,12 @@ async function placesOf(desk: Desk, property: PropertyRow, noted: readonly Sitem
   const ask = desk.net.sharing();
   const [robots, page] = await Promise.all([robotsAt(ask, addressText(door)), ask(addressText(door))]);
   const last = page.hops.at(-1);
-  const feeds = page.body && last ? readFace(page.body.text, last.url).feeds : [];
-  const named =
-    robots.status === 200
-      ? robotsIn(robots)
-          .sitemaps.slice(0, MOST_NAMED)
-          .map(({ url }) => url)
-      : [];
+  const face = page.body && last ? await readOr('readFace', null, page.body.text, last.url) : null;
+  const named = await readOr('sitemapsIn', [], robots, MOST_NAMED);
   return placesToLook(
     door,
     named,
-    feeds,
+    face?.feeds ?? [],
     noted.map(({ url }) => url),
   );
 }
@@ -80,10 +74,10 @@ async function readPlaces(
   places: readonly Place[],
   door: NonNullable<Beside['door']>,
 ): Promise<PlaceRead[]> {
-  const now = desk.clock.now();
+  const order = { now: desk.clock.now(), agents: [], door, sample: 0, seed: 0, keeps: -1 };
   return Promise.all(
     places.map(async ({ url, why }) => {
-      const { kind, entries, children, findings } = await readFile(desk.net, url, now, { door });
+      const { kind, entries, children, findings } = await readAlone(desk.net, url, order);
       return { url, why, kind, entries, children, findings };
     }),
   );

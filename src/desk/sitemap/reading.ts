@@ -3,8 +3,7 @@ import { counted } from '../../api/counted.js';
 import type { JobResult } from '../../api/documents.js';
 import { toForget } from '../../core/sitemap/keeping.js';
 import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
-import { Sampler } from '../../core/sitemap/set/sampler.js';
-import { judgeSurroundings, type Surroundings } from '../../core/sitemap/surroundings.js';
+import type { Surroundings } from '../../core/sitemap/surroundings.js';
 import { worstFirst, type Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
 import { newId } from '../../store/ids.js';
@@ -19,6 +18,7 @@ import { findProperty, findSitemap } from '../refs.js';
 import { agentsOf, robotsAt } from '../robots.js';
 import { AddressKeeper, tidyChunks } from './address-keeper.js';
 import { followGaps, readEngines } from './engine-readings.js';
+import { readOr } from '../../readers/readers.js';
 import { readWhole } from './read-whole.js';
 import { variantsOf } from './variants-of.js';
 import { samplePages } from './sample-pages.js';
@@ -70,19 +70,20 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   const keeper = await AddressKeeper.open(desk.store, row.id, desk.sitemaps.keepAddresses);
   const seed = input.seed ?? (await ReadingRow.count({ where: { sitemapId: row.id } }));
-  const sampler = new Sampler(input.sample ?? desk.sitemaps.sample, seed);
   const around = await surroundingsOf(desk, row);
-  const seen = await readWhole(desk.net, row.url, {
+  const { reading: seen, picked } = await readWhole(desk.net, row.url, {
     now: desk.clock.now(),
     agents: around.agents,
     door: await variantsOf(property),
-    sampler,
+    sample: input.sample ?? desk.sitemaps.sample,
+    seed,
+    keeps: desk.sitemaps.keepAddresses,
     keeper,
   });
-  const sample = await samplePages(desk.net, row.url, sampler.picked(), around.agents);
+  const sample = await samplePages(desk.net, row.url, picked, around.agents);
   const findings = worstFirst([
     ...seen.findings,
-    ...judgeSurroundings(row.url, seen, around),
+    ...(await readOr('judgeSurroundings', [], row.url, seen, around)),
     ...following(seen.findings, sample.findings),
   ]);
   const whole = { ...seen, findings };

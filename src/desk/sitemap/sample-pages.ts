@@ -1,8 +1,9 @@
-import { keptFromUs } from '../../core/sitemap/forbidding.js';
-import { judgePageOf, judgeSample, type SampledPage } from '../../core/sitemap/sample.js';
+import type { PageSeen } from '../../core/badge/look/evidence.js';
+import { judgeSample, type SampledPage } from '../../core/sitemap/sample.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { EngineAgent } from '../../core/variants/keeping-out.js';
 import type { Net } from '../../net/net.js';
+import { readOr } from '../../readers/readers.js';
 import { robotsAt } from '../robots.js';
 
 /** Pages of a sample that are asked for at once. Politeness bounds it again for each host. */
@@ -18,21 +19,42 @@ export async function samplePages(
   addresses: readonly string[],
   agents: readonly EngineAgent[],
 ): Promise<{ tried: number; findings: Finding[] }> {
-  const robots = new Map<string, Promise<ReturnType<typeof keptFromUs>>>();
+  const ask = net.sharing();
+  const byOrigin = new Map<string, string[]>();
+  for (const address of addresses) {
+    if (!URL.canParse(address)) continue;
+    const { origin, protocol } = new URL(address);
+    if (protocol.startsWith('http')) byOrigin.set(origin, [...(byOrigin.get(origin) ?? []), address]);
+  }
+  const waiting = (await Promise.all([...byOrigin.values()].map((some) => allowed(ask, some))))
+    .flat()
+    .reverse();
   const pages: SampledPage[] = [];
-  const waiting = addresses.filter((address) => URL.canParse(address)).reverse();
   const lane = async (): Promise<void> => {
     for (let address = waiting.pop(); address !== undefined; address = waiting.pop()) {
-      const { origin, pathname, search, protocol } = new URL(address);
-      if (!protocol.startsWith('http')) continue;
-      const kept = robots.get(origin) ?? robotsAt((one) => net.page(one), address).then(keptFromUs);
-      robots.set(origin, kept);
-      if ((await kept)?.(pathname + search) === true) continue;
-      pages.push(judgePageOf(address, await net.page(address), agents));
+      const heavy: SampledPage = {
+        address,
+        fault: { code: 'sitemap.pages-fail', values: { reason: 'more than can be read' } },
+      };
+      pages.push(await readOr('judgePageOf', heavy, address, await net.page(address), agents));
     }
   };
   await Promise.all(Array.from({ length: AT_ONCE }, lane));
   // In the order of the sitemap, whichever answered first.
   pages.sort((a, b) => addresses.indexOf(a.address) - addresses.indexOf(b.address));
   return { tried: pages.length, findings: judgeSample(url, pages) };
+}
+
+/** Those of some addresses of one origin that its robots.txt lets everyone fetch. */
+async function allowed(
+  ask: (url: string) => Promise<PageSeen>,
+  addresses: readonly string[],
+): Promise<string[]> {
+  const paths = addresses.map((address) => {
+    const { pathname, search } = new URL(address);
+    return pathname + search;
+  });
+  const robots = await robotsAt(ask, addresses[0] ?? '');
+  const kept = await readOr('keptFrom', [], robots, paths);
+  return addresses.filter((_, at) => kept[at] !== true);
 }

@@ -1,15 +1,13 @@
 import { randomBytes } from 'node:crypto';
 import { registrableOf } from '../../core/address/host.js';
 import { addressText, parseAddress, type WebAddress } from '../../core/address/web-address.js';
-import { siteSeen } from '../../core/badge/look/site-seen.js';
 import type { SiteSeen } from '../../core/badge/advice.js';
 import type { PageSeen } from '../../core/badge/look/evidence.js';
-import { robotsIn } from '../../core/robots/robots.js';
 import { followVariant, type Looked, type VariantSeen } from '../../core/variants/follow.js';
 import { frontDoorOf } from '../../core/variants/front-door.js';
-import type { RobotsSeen } from '../../core/variants/keeping-out.js';
 import type { Observation } from '../../core/variants/judge.js';
-import { readFace } from '../../core/variants/page-face.js';
+import { UNREAD_FACE, type PageFace } from '../../core/variants/page-face.js';
+import { readOr } from '../../readers/readers.js';
 import {
   isSameAddress,
   judgeSpelling,
@@ -51,7 +49,8 @@ export async function observe(desk: Desk, property: PropertyRow): Promise<Observ
   const door = frontDoorOf(takenOn, former, usual);
   const address = door.kind === 'found' ? door.address : null;
   const robots = address && (await robotsAt(ask, addressText(address)));
-  const sitemaps = [...recorded.map(({ url }) => url), ...sitemapsIn(robots)];
+  const named = robots ? await readOr('sitemapsIn', [], robots, MOST_SITEMAPS) : [];
+  const sitemaps = [...recorded.map(({ url }) => url), ...named];
   const met = metHosts(takenOn, usual, sitemaps, new Set(tries.map((one) => one.address.host)));
   const more = variantsToTry(takenOn, former, [...extra, ...met]).filter(
     (one) => !tries.some((other) => addressText(other.address) === addressText(one.address)),
@@ -79,28 +78,22 @@ function followAll(tries: readonly ToTry[], look: Look): Promise<VariantSeen[]> 
 
 /** Looks at addresses; the page at the end of several ways is read once. */
 function looking(ask: (url: string) => Promise<PageSeen>): Look {
-  const faces = new Map<string, Looked['face']>();
+  const faces = new Map<string, Promise<PageFace>>();
   return async (url) => {
     const seen = await ask(url);
     const last = seen.hops.at(-1);
     const { body } = seen;
     const isPage = body !== null && (body.mediaType === null || body.mediaType.includes('html'));
     if (!last || seen.end !== 'answered' || !isPage) return { seen, face: null };
-    const face = faces.get(last.url) ?? readFace(body.text, last.url, last.headers['link']);
+    const face =
+      faces.get(last.url) ?? readOr('readFace', UNREAD_FACE, body.text, last.url, last.headers['link']);
     faces.set(last.url, face);
-    return { seen, face };
+    return { seen, face: await face };
   };
 }
 
 /** Sitemaps of a robots.txt that are looked at; a hostile one names tens of thousands. */
 const MOST_SITEMAPS = 100;
-
-function sitemapsIn(robots: RobotsSeen | null): string[] {
-  if (robots?.status !== 200) return [];
-  return robotsIn(robots)
-    .sitemaps.slice(0, MOST_SITEMAPS)
-    .map(({ url }) => url.slice(0, 2048));
-}
 
 /** Hosts of the same domain that were met on the way, in canonical links, or as the place of a sitemap. */
 function metHosts(
@@ -143,5 +136,5 @@ async function siteAround(
   const text = addressText(door);
   const nowhere = new URL(`/yb${randomBytes(4).toString('hex')}.txt`, text).href;
   const [page, madeUp] = await Promise.all([ask(text), ask(nowhere)]);
-  return siteSeen(page, madeUp);
+  return readOr('siteSeen', null, page, madeUp);
 }

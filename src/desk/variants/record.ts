@@ -1,10 +1,11 @@
 import type { Transaction } from 'sequelize';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
 import type { Finding } from '../../core/findings/finding.js';
-import { judgeVariants, type VariantsJudged } from '../../core/variants/judge.js';
+import type { VariantsJudged } from '../../core/variants/judge.js';
 import { sayMove } from '../../core/variants/move.js';
 import type { VariantSeen } from '../../core/variants/follow.js';
 import type { VariantJudged } from '../../core/variants/roles.js';
+import { read } from '../../readers/readers.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
@@ -31,7 +32,7 @@ export async function recordVariants(
   property: PropertyRow,
   observed: Observed,
 ): Promise<Recorded> {
-  const judged = judgeVariants(observed.observation);
+  const judged = await read('judgeVariants', observed.observation);
   const where = sayWhere(judged, property);
   await desk.store.write(async (transaction) => {
     const current = await PropertyRow.findByPk(property.id, { transaction, rejectOnEmpty: true });

@@ -61,7 +61,7 @@ export async function pump(
   source: Readable,
   encoding: string,
   limit: number,
-  take: (piece: Uint8Array) => boolean,
+  take: (piece: Uint8Array) => boolean | Promise<boolean>,
   isGzip: IsPacked = () => false,
 ): Promise<Bounded> {
   const opened: (Readable | Duplex)[] = [source];
@@ -79,11 +79,12 @@ export async function pump(
     for await (const piece of unpacked) {
       const room = limit - bytes;
       if (piece.length > room) {
-        take(piece.subarray(0, room));
+        await take(piece.subarray(0, room));
         return { bytes: limit, cut: true };
       }
       bytes += piece.length;
-      if (!take(piece)) return { bytes, cut: false };
+      const goesOn = take(piece);
+      if (!(typeof goesOn === 'boolean' ? goesOn : await goesOn)) return { bytes, cut: false };
     }
     return { bytes, cut: false };
   } finally {

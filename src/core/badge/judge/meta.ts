@@ -9,7 +9,7 @@ import type { Examined } from '../look/examine.js';
 import { judgePage } from './reach.js';
 import type { MetaTag, PageTags, TagPlace } from '../look/page-tags.js';
 import type { MetaPlacement } from '../placement.js';
-import type { Beyond } from '../../html/tree.js';
+import { BEYOND } from '../../html/tree.js';
 import { isNamed, isRight, tagStands } from '../look/right-tag.js';
 import { same } from '../look/same.js';
 
@@ -68,13 +68,6 @@ export function judgeMeta(
     ...large,
   ];
 }
-
-/** What a page has more of than is read of any, in words. */
-export const BEYOND: Readonly<Record<Beyond, string>> = {
-  depth: 'levels of elements within one another',
-  elements: 'elements',
-  attributes: 'attributes in one tag',
-};
 
 function beyondReading(page: PageTags, url: string, stands: boolean, { tag }: MetaPlacement): Finding[] {
   if (page.beyond === null) return [];

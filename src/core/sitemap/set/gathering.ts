@@ -1,4 +1,4 @@
-import { inOneLine } from '../../core/sitemap/set/chunks.js';
+import { chunksOf, inOneLine } from './chunks.js';
 
 /** How many addresses are put together at a time. */
 const AT_ONCE = 1_024;
@@ -18,8 +18,17 @@ export class Gathering {
     this.loose = [];
   }
 
-  /** All of them in order, and none any more. */
-  sorted(): string[] {
+  /**
+   * All of them, cut into chunks at one go, and none any more: strings that are waited with grow old, and old ones are long kept
+   * after they are needed.
+   */
+  cut(): { count: number; texts: Uint8Array<ArrayBuffer>[] } {
+    const sorted = this.sorted();
+    const encoder = new TextEncoder();
+    return { count: sorted.length, texts: Array.from(chunksOf(sorted), ({ text }) => encoder.encode(text)) };
+  }
+
+  private sorted(): string[] {
     const all = [...this.packed.splice(0).flatMap((some) => some.toString().split('\n')), ...this.loose];
     this.loose = [];
     return all.sort();

@@ -1,0 +1,102 @@
+import { fileURLToPath } from 'node:url';
+import type { MessagePort } from 'node:worker_threads';
+import { Piscina } from 'piscina';
+import { asOvertaxed, Overtaxed } from './overtaxed.js';
+import type { Given, Made, TaskName } from './tasks.js';
+
+/** Milliseconds that one task may take: a page that takes longer is none that an engine would read either. */
+const LONGEST_MS = 5_000;
+/** Threads for short tasks, and for sitemaps that are read as they come. */
+const SHORT_THREADS = 2;
+const LONG_THREADS = 2;
+const IDLE_MS = 60_000;
+
+/** A thread runs what was built, also where this itself runs from its source, as in tests: a thread cannot be told to read that. */
+const isSource = import.meta.url.endsWith('.ts');
+const WORKER = fileURLToPath(
+  new URL(isSource ? '../../dist/readers/worker.js' : './worker.js', import.meta.url),
+);
+
+function open(threads: number, megabytes: number): Piscina {
+  const pool = new Piscina({
+    filename: WORKER,
+    minThreads: 0,
+    maxThreads: threads,
+    idleTimeout: IDLE_MS,
+    concurrentTasksPerWorker: 1,
+    resourceLimits: { maxOldGenerationSizeMb: megabytes, maxYoungGenerationSizeMb: 16, stackSizeMb: 4 },
+    // What a thread needs of the environment is nothing, and keys are in it.
+    env: {},
+  });
+  // A thread that dies fails its task, which is where it is told; that it died is no news to anybody else.
+  pool.on('error', () => undefined);
+  return pool;
+}
+
+/** One pool of threads for the whole process, opened when it is first needed. */
+let short: Piscina | null = null;
+let long: Piscina | null = null;
+
+/**
+ * Has something read in a worker thread.
+ * @throws Overtaxed where it takes more time or memory than is allowed
+ */
+export async function read<Name extends TaskName>(name: Name, ...given: Given<Name>): Promise<Made<Name>> {
+  short ??= open(SHORT_THREADS, 160);
+  const patience = new AbortController();
+  const timer = setTimeout(
+    () => {
+      patience.abort();
+    },
+    LONGEST_MS + waitingMs(short),
+  );
+  try {
+    return (await short.run({ name, given }, { name: 'run', signal: patience.signal })) as Made<Name>;
+  } catch (error) {
+    throw asOvertaxed(error);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/** As `read`, with something in place of what takes too much. */
+export async function readOr<Name extends TaskName, Other>(
+  name: Name,
+  otherwise: Other,
+  ...given: Given<Name>
+): Promise<Made<Name> | Other> {
+  try {
+    return await read(name, ...given);
+  } catch (error) {
+    if (error instanceof Overtaxed) return otherwise;
+    throw error;
+  }
+}
+
+/** What a task may have to wait for those before it. */
+function waitingMs({ queueSize }: Piscina): number {
+  return Math.ceil((queueSize + SHORT_THREADS) / SHORT_THREADS) * LONGEST_MS;
+}
+
+/** Begins to read sitemaps in a thread of their own. @returns what ends when the reading does, or when it is overtaxed */
+export function readSitemapsIn(
+  given: object,
+  transfer: readonly MessagePort[],
+  signal: AbortSignal,
+): Promise<void> {
+  long ??= open(LONG_THREADS, 320);
+  return long
+    .run(given, { name: 'readSitemaps', signal, transferList: [...transfer] as never })
+    .then(() => undefined)
+    .catch((error: unknown) => {
+      throw asOvertaxed(error);
+    });
+}
+
+/** Ends all threads. What is read later opens them anew. */
+export async function closeReaders(): Promise<void> {
+  const open = [short, long];
+  short = null;
+  long = null;
+  await Promise.all(open.map((one) => one?.destroy()));
+}

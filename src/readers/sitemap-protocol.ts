@@ -1,0 +1,60 @@
+import type { FileReading } from '../core/sitemap/reading.js';
+import type { RobotsSeen } from '../core/robots/robots.js';
+import type { EngineAgent } from '../core/variants/keeping-out.js';
+import type { Beside } from '../core/sitemap/read/beside.js';
+
+/** So many addresses of an index are held against one another, in some forty megabytes; later ones against these. */
+export const MOST_COMPARED = 5_000_000;
+
+/** What a sitemap with all that is in it is read for. */
+export interface SitemapOrder {
+  readonly now: Date;
+  readonly agents: readonly EngineAgent[];
+  readonly door?: Beside['door'];
+  /** Pages to pick for a sample, and by which seed. */
+  readonly sample: number;
+  readonly seed: number;
+  /** Of how many addresses at most the chunks are handed out, to be kept. */
+  readonly keeps: number;
+}
+
+/** What the main thread says to the one that reads. Each is answered by one `Answer` with the same number. */
+export type Say = { readonly nth: number } & (
+  | { readonly kind: 'robots'; readonly origin: string; readonly robots: RobotsSeen }
+  | {
+      readonly kind: 'open';
+      readonly file: number;
+      readonly url: string;
+      readonly type: string | null;
+      /** Its place in an index, from 1; 0 for the sitemap itself. */
+      readonly place: number;
+    }
+  | { readonly kind: 'piece'; readonly file: number; readonly bytes: Uint8Array }
+  | { readonly kind: 'end'; readonly file: number }
+  | { readonly kind: 'sum' }
+  | { readonly kind: 'close' }
+);
+
+/** One file as it was read, with its addresses cut into chunks to keep; null where none are to be kept. */
+export interface FileRead {
+  readonly reading: FileReading;
+  readonly kept: { readonly count: number; readonly texts: readonly Uint8Array[] } | null;
+}
+
+/** What all files together come to. */
+export interface Sum {
+  readonly fingerprint: string;
+  readonly picked: readonly string[];
+  /** Addresses that were held against one another. */
+  readonly compared: number;
+}
+
+export interface Answer {
+  readonly nth: number;
+  /** For a piece: whether more cannot change the reading. */
+  readonly finished?: boolean;
+  readonly file?: FileRead;
+  readonly sum?: Sum;
+  /** A fault of ours, told and not thrown: the thread goes on. */
+  readonly fault?: string;
+}

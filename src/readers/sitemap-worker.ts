@@ -1,0 +1,158 @@
+import type { MessagePort } from 'node:worker_threads';
+import { registrableOf } from '../core/address/host.js';
+import { forbiddingOf, keptFromUs } from '../core/sitemap/forbidding.js';
+import { SitemapBytesReader } from '../core/sitemap/bytes-reader.js';
+import type { Beside } from '../core/sitemap/read/beside.js';
+import { Fingerprint } from '../core/sitemap/set/fingerprint.js';
+import { Gathering } from '../core/sitemap/set/gathering.js';
+import type { Hash } from '../core/sitemap/set/hash.js';
+import { Sampler } from '../core/sitemap/set/sampler.js';
+import { Seen } from '../core/sitemap/set/seen.js';
+import {
+  MOST_COMPARED,
+  type Answer,
+  type FileRead,
+  type Say,
+  type SitemapOrder,
+  type Sum,
+} from './sitemap-protocol.js';
+
+interface Open {
+  readonly reader: SitemapBytesReader;
+  readonly gathering: Gathering | null;
+  readonly seen: Seen;
+}
+
+/** Runs in a worker thread until it is told to close: reads sitemaps piece by piece, with what belongs to all of them. */
+export function readSitemaps({ port, order }: { port: MessagePort; order: SitemapOrder }): Promise<void> {
+  const round = new Round(order);
+  return new Promise((done) => {
+    port.on('message', (say: Say) => {
+      const { answer, transfer } = answerTo(round, say);
+      port.postMessage(answer, transfer);
+      if (say.kind !== 'close') return;
+      port.close();
+      done();
+    });
+  });
+}
+
+function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuffer[] } {
+  const { nth } = say;
+  try {
+    switch (say.kind) {
+      case 'robots':
+        round.robots(say.origin, say.robots);
+        break;
+      case 'open':
+        round.open(say.file, say.url, say.type, say.place);
+        break;
+      case 'piece':
+        return { answer: { nth, finished: round.take(say.file, say.bytes) }, transfer: [] };
+      case 'end': {
+        const file = round.end(say.file);
+        const transfer = (file.kept?.texts ?? []).map(({ buffer }) => buffer as ArrayBuffer);
+        return { answer: { nth, file }, transfer };
+      }
+      case 'sum':
+        return { answer: { nth, sum: round.sum() }, transfer: [] };
+      case 'close':
+    }
+    return { answer: { nth }, transfer: [] };
+  } catch (error) {
+    return { answer: { nth, fault: String(error instanceof Error ? error.stack : error) }, transfer: [] };
+  }
+}
+
+/** What the files of one sitemap have in common while they are read. */
+class Round {
+  private readonly fingerprint = new Fingerprint();
+  private readonly all = new Seen();
+  private readonly sampler: Sampler;
+  private readonly files = new Map<number, Open>();
+  private readonly rules = new Map<
+    string,
+    { forbids: Beside['forbids']; kept: ReturnType<typeof keptFromUs> }
+  >();
+  /** Empty tables, to be used again. */
+  private readonly spare: Seen[] = [];
+  private keptCount = 0;
+
+  constructor(private readonly order: SitemapOrder) {
+    this.sampler = new Sampler(order.sample, order.seed);
+  }
+
+  robots(origin: string, robots: Parameters<typeof keptFromUs>[0]): void {
+    this.rules.set(origin, { forbids: forbiddingOf(robots, this.order.agents), kept: keptFromUs(robots) });
+  }
+
+  /** @param place its number in an index, from 1; 0 for the sitemap itself, which is held against no other */
+  open(file: number, url: string, type: string | null, place: number): void {
+    const { now, door } = this.order;
+    const { origin, hostname } = new URL(url);
+    const domain = registrableOf(hostname);
+    const rules = this.rules.get(origin);
+    const seen = this.spare.pop() ?? new Seen();
+    const gathering = this.keptCount <= this.order.keeps ? new Gathering() : null;
+    const reader = new SitemapBytesReader(url, type, now, {
+      seen,
+      ...(door ? { door } : {}),
+      ...(rules?.forbids ? { forbids: rules.forbids } : {}),
+      ...(place === 0 ? {} : { isElsewhere: (hash) => this.isElsewhere(hash) }),
+      take: (hash, address, nth, isFirst) => {
+        gathering?.push(address);
+        if (!isFirst) return;
+        this.fingerprint.add(hash);
+        // Of other domains no page is tried: a sitemap could send us anywhere.
+        const isOwn = address.startsWith(origin);
+        if (!isOwn && !isOfDomain(address, domain)) return;
+        if (isOwn && rules?.kept?.(address.slice(origin.length)) === true) return;
+        this.sampler.offer(hash, address, place, nth);
+      },
+    });
+    this.files.set(file, { reader, gathering, seen });
+  }
+
+  take(file: number, bytes: Uint8Array): boolean {
+    const { reader } = this.opened(file);
+    reader.write(bytes);
+    return reader.finished;
+  }
+
+  end(file: number): FileRead {
+    const { reader, gathering, seen } = this.opened(file);
+    this.files.delete(file);
+    const reading = reader.end();
+    seen.clear();
+    this.spare.push(seen);
+    return { reading, kept: gathering && reading.entries > 0 ? this.cut(gathering) : null };
+  }
+
+  sum(): Sum {
+    return {
+      fingerprint: this.fingerprint.toString(),
+      picked: this.sampler.picked(),
+      compared: this.all.size,
+    };
+  }
+
+  private cut(gathering: Gathering): FileRead['kept'] {
+    const cut = gathering.cut();
+    this.keptCount += cut.count;
+    return cut;
+  }
+
+  private opened(file: number): Open {
+    const open = this.files.get(file);
+    if (!open) throw new Error(`file ${String(file)} was not opened`);
+    return open;
+  }
+
+  private isElsewhere(hash: Hash): boolean {
+    return this.all.size >= MOST_COMPARED ? this.all.has(hash) : this.all.add(hash);
+  }
+}
+
+function isOfDomain(address: string, domain: string): boolean {
+  return URL.canParse(address) && registrableOf(new URL(address).hostname) === domain;
+}

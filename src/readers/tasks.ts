@@ -1,0 +1,84 @@
+import { judge, type EarlierLook, type Judgement } from '../core/badge/judge/judge.js';
+import type { JudgeContext } from '../core/badge/judge/value.js';
+import { fileStands } from '../core/badge/judge/file.js';
+import type { Evidence, PageSeen } from '../core/badge/look/evidence.js';
+import { examine, readFirst } from '../core/badge/look/examine.js';
+import type { PageTags } from '../core/badge/look/page-tags.js';
+import { tagStands } from '../core/badge/look/right-tag.js';
+import { siteSeen } from '../core/badge/look/site-seen.js';
+import type { FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
+import { readPasted } from '../core/badge/token/pasted.js';
+import { robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
+import { keptFromUs } from '../core/sitemap/forbidding.js';
+import { judgePageOf } from '../core/sitemap/sample.js';
+import { judgeSurroundings } from '../core/sitemap/surroundings.js';
+import { judgeVariants } from '../core/variants/judge.js';
+import { readFace } from '../core/variants/page-face.js';
+
+/**
+ * Everything that reads what a stranger wrote, by name: core's own functions, with plain data going in and coming out. What is
+ * new here runs in a worker thread, under its bounds of time and memory, with nothing more to be done.
+ */
+export const TASKS = {
+  firstOf,
+  judgementOf,
+  readFace,
+  siteSeen,
+  judgeVariants,
+  judgeSurroundings,
+  judgePageOf,
+  readPasted,
+  sitemapsIn,
+  namedIn,
+  keptFrom,
+} as const;
+
+export type TaskName = keyof typeof TASKS;
+export type Given<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>;
+export type Made<Name extends TaskName> = ReturnType<(typeof TASKS)[Name]>;
+
+/** What the first look at a page or file shows: its tags, and whether the token stands. */
+function firstOf(
+  placement: MetaPlacement | FilePlacement,
+  seen: PageSeen,
+): { page: PageTags | null; stands: boolean } {
+  const page = readFirst(placement, seen);
+  const stands =
+    placement.method === 'meta' ? page !== null && tagStands(placement, page) : fileStands(placement, seen);
+  return { page, stands };
+}
+
+/** What evidence amounts to, and the words in it that may be somebody's token. */
+function judgementOf(
+  placement: Placement,
+  evidence: Evidence,
+  checkedAt: Date,
+  page: PageTags | null,
+  context: JudgeContext,
+  earlier: EarlierLook | null,
+): { judgement: Judgement; words: readonly string[] } {
+  const examined = examine(placement, evidence, page);
+  return {
+    judgement: judge(placement, evidence, checkedAt, examined, context, earlier),
+    words: examined.words,
+  };
+}
+
+/** The sitemaps that a robots.txt names, as they are written. @param most of which no more are of use */
+function sitemapsIn(robots: RobotsSeen, most: number): string[] {
+  if (robots.status !== 200) return [];
+  return robotsIn(robots)
+    .sitemaps.slice(0, most)
+    .map(({ url }) => url.slice(0, 2048));
+}
+
+/** The sitemaps that a robots.txt names, whole. */
+function namedIn(robots: RobotsSeen): string[] {
+  return robots.status === 200 ? [...sitemapsNamedIn(robots)] : [];
+}
+
+/** Which of some paths of a host its robots.txt keeps everyone from. */
+function keptFrom(robots: RobotsSeen, paths: readonly string[]): boolean[] {
+  const kept = keptFromUs(robots);
+  return paths.map((path) => kept?.(path) === true);
+}
