@@ -16,7 +16,7 @@ import { serviceCommands } from './commands/service.js';
 import { singlePageCommands } from './commands/single-pages.js';
 import { sitemapCommands } from './commands/sitemaps.js';
 import { exitFor, EXIT } from './exit.js';
-import { paint, plain } from './print/text.js';
+import { sayError } from './print/text.js';
 
 function build(): Command {
   const program = new Command('yardbadge')
@@ -62,7 +62,7 @@ export async function run(argv: readonly string[]): Promise<void> {
     const says =
       known?.says ??
       `Something went wrong in the program itself: ${error instanceof Error ? error.message : String(error)}`;
-    process.stderr.write(`${paint.red('yardbadge:')} ${plain(says)}\n`);
+    sayError(says);
     process.exitCode = known?.status ?? 70;
   }
 }

@@ -126,7 +126,7 @@ export async function checkToken(
 }
 
 /** The finding that says most: the first that stops, else the first. */
-function leading(findings: readonly Finding[]): Finding | undefined {
+export function leading(findings: readonly Finding[]): Finding | undefined {
   return findings.find((one) => one.grade === 'stops') ?? findings[0];
 }
 

@@ -5,7 +5,7 @@ import type { ClaimRequest, Outcome, Verdict } from '../engines/engine.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { ClaimRow, EnrolmentRow, OwnershipRow, TokenRow, type CheckRow } from '../store/models/enrolments.js';
-import { checkToken, viewCheck } from './checks.js';
+import { checkToken, leading, viewCheck } from './checks.js';
 import { chooseToken, standingMethod, withToken } from './claim-token.js';
 import { waitSays } from './engine-answers.js';
 import { chosenEnrolments, placementFor } from './enrolments.js';
@@ -86,7 +86,15 @@ export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
   const claim = await writeDown(desk, piece, facts, token);
   if (claim.answeredAt != null) return result(facts, claim);
   const request = await requestFor(facts, claim.id);
-  return settle(desk, piece, facts, claim.id, await (await engineOf(desk, row)).claim(request));
+  const settled = await settle(
+    desk,
+    piece,
+    facts,
+    claim.id,
+    await (await engineOf(desk, row)).claim(request),
+  );
+  const doubt = check.forecast === 'unsure' ? leading(check.findings) : undefined;
+  return doubt && settled.stops ? { ...settled, says: `${settled.says} ${doubt.says}` } : settled;
 }
 
 /**

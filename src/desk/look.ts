@@ -7,7 +7,7 @@ import { finding } from '../core/findings/catalogue.js';
 import { NOTHING_KNOWN } from '../core/badge/judge/value.js';
 import type { OwnSide, KnownToken } from '../core/badge/token/known-token.js';
 import type { DnsPlacement, FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
-import type { PageTags } from '../core/badge/look/page-tags.js';
+import { NO_TAGS, type PageTags } from '../core/badge/look/page-tags.js';
 import type { Clock } from '../core/time/clock.js';
 import type { Net } from '../net/net.js';
 import { Overtaxed } from '../readers/overtaxed.js';
@@ -85,7 +85,7 @@ function tooHeavy({ place }: Placement, { tax }: Overtaxed): Judgement {
   return { seen: false, forecast: 'unsure', visibleAt: null, findings, stands: null };
 }
 
-const UNREAD: PageTags = { tags: [], headEndedBy: null, frame: null, beyond: 'work' };
+const UNREAD: PageTags = { ...NO_TAGS, beyond: 'work' };
 
 /** Failures that may be over a moment later. */
 const PASSING = new Set<string | null>(['timed-out', 'cut', 'unreachable', 'resolver-fails']);
@@ -107,7 +107,8 @@ async function pageEvidence(
 ): Promise<{ evidence: PageEvidence; page: PageTags | null }> {
   const { first, again } = await firstLook(net, placement.place);
   const { page, stands } = await readOr('firstOf', { page: UNREAD, stands: false }, placement, first);
-  const plan = furtherPages(placement, first, stands, `yb${randomBytes(4).toString('hex')}`);
+  const word = `yb${randomBytes(4).toString('hex')}`;
+  const plan = furtherPages(placement, first, stands, word, page?.sentOn?.url ?? null);
   const [fresh, browser, madeUp, elsewhere] = await Promise.all([
     plan.fresh ? net.page(placement.place, 'past-caches') : null,
     plan.asBrowser ? net.page(placement.place, 'as-browser') : null,

@@ -128,6 +128,7 @@ describe('further names', () => {
       placement('dns', ostrime, 'https://quay.example/'),
       [
         'doubled _ostrime-challenge.quay.example.quay.example',
+        'label-doubled _ostrime-challenge._ostrime-challenge.quay.example',
         'www _ostrime-challenge.www.quay.example',
         'no-label quay.example',
         'other-label _x.quay.example',

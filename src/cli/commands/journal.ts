@@ -2,18 +2,18 @@ import type { Command } from 'commander';
 import type { Yard, YardRow } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { badge } from '../print/marks.js';
-import { table } from '../print/table.js';
+import { table, type Cell } from '../print/table.js';
 import { when } from '../print/text.js';
 
 /** Where a property stands at one engine; one that shows another's results stands where that other does. */
-function cell({ enrolments, fits }: YardRow, { id, from }: Yard['engines'][number]): string {
+function cell({ enrolments, fits }: YardRow, { id, from }: Yard['engines'][number]): Cell {
   const at = from?.id ?? id;
   const marks = enrolments
     .filter(({ engine }) => engine.id === at)
     .map((one) =>
       from || one.reach === 'address' ? badge(one.badge) : `${badge(one.badge)} (${one.reach})`,
     );
-  if (marks.length > 0) return marks.join('\n');
+  if (marks.length > 0) return marks;
   return fits.includes(at) ? '·' : 'no need';
 }
 

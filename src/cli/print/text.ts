@@ -1,27 +1,77 @@
-import { stripVTControlCharacters } from 'node:util';
-import colors from 'picocolors';
+import { randomUUID } from 'node:crypto';
+import picocolors from 'picocolors';
+
+/**
+ * Stands for the escape character in what we colour ourselves, until the printer puts that in its place: a noncharacter of
+ * Unicode and a word of this run, which no text from outside can hold.
+ */
+const ESCAPE = `\ufdd0${randomUUID()}`;
+const ESC = '\u001b';
+
+const COLOURS = ['bold', 'dim', 'red', 'green', 'yellow', 'cyan', 'inverse', 'underline'] as const;
+type Colour = (typeof COLOURS)[number];
 
 /** Colours only where a person looks at a terminal. */
-export const paint = colors.createColors(
+export const paint: Readonly<Record<Colour, (text: string) => string>> = painter(
   process.stdout.isTTY === true && process.env['NO_COLOR'] === undefined,
 );
 
-/** Foreign text, safe for a terminal: control and direction-changing characters are taken out. */
-export function plain(text: string): string {
-  return text.replace(/[\p{Cc}\p{Cf}]/gu, (sign) => (sign === '\n' ? '\n' : ''));
+function painter(isOn: boolean): Record<Colour, (text: string) => string> {
+  const colours = picocolors.createColors(isOn);
+  return Object.fromEntries(
+    COLOURS.map((name) => [name, (text: string) => colours[name](clean(text)).replaceAll(ESC, ESCAPE)]),
+  ) as Record<Colour, (text: string) => string>;
 }
 
+/** Text that stays in its line and moves nothing: without control and direction-changing characters, line breaks as spaces. */
+function clean(text: string): string {
+  return text.replace(/[\r\n\u2028\u2029\t]+/gu, ' ').replace(/[\p{Cc}\p{Cf}]/gu, '');
+}
+
+/** Foreign text as it may stand anywhere in a line. The printer cleans what it is given by itself; this is for what is measured. */
+export function plain(text: string): string {
+  return clean(text);
+}
+
+/** Text as a terminal shows it, without our own colours: what its length is counted by. */
+export function shown(text: string): string {
+  return text
+    .split(ESCAPE)
+    .map((part, at) => (at === 0 ? part : part.replace(/^\[[\d;]*m/u, '')))
+    .join('');
+}
+
+/**
+ * Prints one line. Whatever text of others is in it cannot leave it, begin a line of its own, or speak to the terminal: only our
+ * own colours come through.
+ */
 export function say(text = ''): void {
-  process.stdout.write(`${text}\n`);
+  process.stdout.write(`${clean(text).replaceAll(ESCAPE, ESC)}\n`);
+}
+
+/** Prints lines that were put together and cleaned already: a table, a document. */
+export function sayBlock(text: string): void {
+  process.stdout.write(`${text.replaceAll(ESCAPE, ESC)}\n`);
+}
+
+/** An error, on the other stream; lines after the first are indented, so that none can pass for one of ours. */
+export function sayError(says: string): void {
+  const text = says.split(/\r?\n/u).map(clean).join('\n  ');
+  process.stderr.write(`${paint.red('yardbadge:').replaceAll(ESCAPE, ESC)} ${text}\n`);
+}
+
+/** A word beside the output, for the person at the terminal and not for the next program. */
+export function sayAside(says: string): void {
+  process.stderr.write(`${clean(says)}\n`);
 }
 
 /** JSON with every control character escaped, C1 and bidirectional ones too. */
 export function sayJson(document: unknown): void {
   const text = JSON.stringify(document, null, 2).replace(
-    /[\u007f-\u009f\u200b-\u200f\u202a-\u202e\u2060-\u2069]/g,
+    /[\u007f-\u009f\u200b-\u200f\u2028-\u202e\u2060-\u2069]/g,
     (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`,
   );
-  say(text);
+  process.stdout.write(`${text}\n`);
 }
 
 /** A time for people: to the minute, in UTC. */
@@ -35,7 +85,7 @@ export function when(time: string | null): string {
  * @param lead what stands before the first line, spaces for a mere indent
  */
 export function paragraph(lead: string, text: string, look: (line: string) => string = (line) => line): void {
-  const taken = [...stripVTControlCharacters(lead)].length;
+  const taken = [...shown(lead)].length;
   const room = width() - taken - 1;
   if (!process.stdout.isTTY || room < 30) {
     say(lead + look(text));

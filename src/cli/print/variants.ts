@@ -1,6 +1,6 @@
 import type { Variant, Variants } from '../../api/documents.js';
 import { badge } from './marks.js';
-import { table } from './table.js';
+import { table, type Cell } from './table.js';
 import { paint, paragraph, plain, say, when } from './text.js';
 
 /** What a variant is to its property, in the fewest words. */
@@ -10,14 +10,14 @@ function roleWords({ role, via }: Variant): string {
   return role === 'leads' && via !== null && via !== 'permanent' ? `leads, ${via}` : role;
 }
 
-function coverWords({ cover, used }: Variant): string {
+function coverWords({ cover, used }: Variant): Cell {
   const byEngine = new Map<string, string>();
   for (const { engine, badge: standing } of cover) {
     const before = byEngine.get(engine.id);
     if (before === undefined || standing === 'held') byEngine.set(engine.id, badge(standing));
   }
-  const words = [...byEngine].map(([engine, standing]) => `${engine} ${standing}`).join('\n');
-  return words === '' && used ? 'nothing' : words;
+  const words = [...byEngine].map(([engine, standing]) => `${engine} ${standing}`);
+  return words.length === 0 && used ? 'nothing' : words;
 }
 
 function certificateWords({ certificate, role }: Variant): string {

@@ -27,6 +27,8 @@ export interface MetaPlacement extends Placed {
   readonly tag: string;
   readonly redirects: RedirectRule;
   readonly mostRedirects: number;
+  /** Whether the engine reads the page as one that runs scripts; null where nobody knows. */
+  readonly scripting: boolean | null;
 }
 
 export interface FilePlacement extends Placed {
@@ -93,6 +95,7 @@ function metaPlacement(rule: MetaRule, address: WebAddress, token: string): Meta
     redirects: rule.redirects,
     mostRedirects: rule.mostRedirects,
     compare: rule.compare,
+    scripting: rule.scripting ?? null,
   };
 }
 

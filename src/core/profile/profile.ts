@@ -23,6 +23,8 @@ export interface MetaRule extends Following {
   readonly content: string;
   readonly compare: Comparison;
   readonly reaches: readonly Reach[];
+  /** Whether the engine reads the page as one that runs scripts; absent where nobody knows. */
+  readonly scripting?: boolean;
 }
 
 export interface FileRule extends Following {

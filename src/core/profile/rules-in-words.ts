@@ -30,7 +30,9 @@ function methodRules({ methods }: EngineProfile): string[] {
   const strictly = (compare: 'exact' | 'trimmed') => (compare === 'exact' ? ', compared byte by byte' : '');
   return [
     ...(meta
-      ? [`Meta tag “${meta.name}” on the home page${strictly(meta.compare)}; ${REDIRECTS[meta.redirects]}.`]
+      ? [
+          `Meta tag “${meta.name}” on the home page${strictly(meta.compare)}; ${REDIRECTS[meta.redirects]}${meta.scripting === undefined ? '' : meta.scripting ? ', reads the page as one that runs scripts' : ', runs no scripts'}.`,
+        ]
       : []),
     ...(file
       ? [

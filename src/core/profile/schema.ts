@@ -27,6 +27,7 @@ const methods = Joi.object({
     redirects,
     mostRedirects,
     reaches: reaches.default(['address']),
+    scripting: Joi.boolean(),
   }),
   file: Joi.object({
     base: Joi.valid('root', 'folder').default('root'),

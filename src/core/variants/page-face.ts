@@ -1,13 +1,10 @@
 import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../html/tree.js';
+import { MOST_SCRIPT, resolved, sentOnBy, type SentOn } from '../html/sent-on.js';
 import { readPage } from '../badge/look/page-tags.js';
 import { asksToStayAway } from '../robots/directives.js';
 import { fingerprint, wordsOf } from './fingerprint.js';
 
-/** Where a page sends its visitors on by itself, after it was answered with 200. */
-export interface SentOn {
-  readonly kind: 'refresh' | 'script';
-  readonly url: string;
-}
+export type { SentOn } from '../html/sent-on.js';
 
 /** What a page says of its own address, and enough of its content to tell it from another. */
 export interface PageFace {
@@ -39,20 +36,13 @@ export const UNREAD_FACE: PageFace = {
   beyond: 'work',
 };
 
-/** A refresh that lets people read first is no redirect; in seconds. */
-const LONGEST_REFRESH = 10;
 const MOST_SIBLINGS = 200;
 const MOST_FEEDS = 10;
 const MOST_LINKS = 2_000;
-/** Words by which a page is known again, and letters of its scripts that are looked through. */
+/** Words by which a page is known again. */
 const MOST_WORDS = 20_000;
-const MOST_SCRIPT = 20_000;
 const FEED = /^application\/(rss|atom)\+xml\b/iu;
-/** A page with more letters than this is one of its own, whatever its scripts do. */
-const FEW_LETTERS = 200;
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template']);
-const SCRIPTED =
-  /(?:^|[;{}\s(.])location(?:\.href)?\s*=\s*["']([^"']{1,2000})["']|\blocation\.(?:replace|assign)\s*\(\s*["']([^"']{1,2000})["']/u;
 
 /**
  * Reads what a page says of itself.
@@ -106,7 +96,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
         : [],
     ),
     frame: resolved(frame, base),
-    sentOn: refreshed(refreshes[0], base) ?? (letters <= FEW_LETTERS ? scripted(script, base) : null),
+    sentOn: sentOnBy({ refresh: refreshes[0], script, letters, base }),
     fingerprint: fingerprint(words),
     beyond: tree.beyond,
   };
@@ -128,31 +118,4 @@ function isCanonical(parameter: string): boolean {
   const [name = '', value = ''] = parameter.split('=');
   const relations = value.replace(/"/gu, '').trim().toLowerCase().split(/\s+/u);
   return name.trim().toLowerCase() === 'rel' && relations.includes('canonical');
-}
-
-/** Where a refresh leads (HTML standard §4.2.5.3); null for one that only loads the page again or lets people read first. */
-function refreshed(content: string | undefined, base: string): SentOn | null {
-  const [, seconds, target] =
-    /^\s*(\d+)(?:\.[\d.]*)?\s*[;,\s]\s*(?:url\s*=\s*)?["']?([^"']+)/iu.exec(content ?? '') ?? [];
-  const url = resolved(target?.trim() ?? null, base);
-  if (url === null || Number(seconds) > LONGEST_REFRESH || url === base) return null;
-  return { kind: 'refresh', url };
-}
-
-function scripted(script: string, base: string): SentOn | null {
-  const [, set, called] = SCRIPTED.exec(script) ?? [];
-  const url = resolved(set ?? called ?? null, base);
-  return url === null || url === base ? null : { kind: 'script', url };
-}
-
-/** A web address out of a page; null where it is none. What stands behind # belongs to the page. */
-function resolved(text: string | null, base: string): string | null {
-  if (text === null || text.trim() === '' || text.length > 2048) return null;
-  try {
-    const url = new URL(text.trim(), base);
-    url.hash = '';
-    return url.protocol === 'http:' || url.protocol === 'https:' ? url.href : null;
-  } catch {
-    return null;
-  }
 }

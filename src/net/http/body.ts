@@ -2,6 +2,7 @@ import { Readable, type Duplex } from 'node:stream';
 import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate, createInflateRaw } from 'node:zlib';
 import type { Body } from '../../core/badge/look/evidence.js';
+import { pageEncoding } from '../../core/html/encoding.js';
 
 type Unpacker = (first: Uint8Array) => Duplex;
 
@@ -121,7 +122,10 @@ async function begin(stream: Readable): Promise<{ first: Uint8Array; rest: Async
   return { first, rest: all() };
 }
 
-/** Reads a whole page or file into text, by the charset that it declares, else UTF-8. */
+/**
+ * Reads a whole page or file into text. A page is decoded as the HTML standard has it, whatever stands in it; anything else by
+ * the charset of its media type, else UTF-8.
+ */
 export async function readBody(
   source: Readable,
   headers: Readonly<Record<string, string>>,
@@ -133,21 +137,23 @@ export async function readBody(
     return true;
   });
   const type = headers['content-type'] ?? null;
+  const mediaType = type?.split(';')[0]?.trim().toLowerCase() ?? null;
   const raw = Buffer.concat(pieces);
-  return {
-    text: decoderFor(type).decode(raw),
-    raw,
-    bytes,
-    cut,
-    mediaType: type?.split(';')[0]?.trim().toLowerCase() ?? null,
-  };
+  const base = { raw, bytes, cut, mediaType };
+  if (mediaType !== null && !mediaType.includes('html'))
+    return { ...base, text: decoderFor(type).decode(raw) };
+  const encoding = pageEncoding(raw, type);
+  return { ...base, text: decoderNamed(encoding.name).decode(raw), encoding };
 }
 
 /** The decoder for a media type's charset parameter. A BOM is kept: for a file compared byte by byte it counts. */
 export function decoderFor(contentType: string | null): TextDecoder {
-  const charset = /charset\s*=\s*"?([^";\s]+)/i.exec(contentType ?? '')?.[1] ?? 'utf-8';
+  return decoderNamed(/charset\s*=\s*"?([^";\s]+)/i.exec(contentType ?? '')?.[1] ?? 'utf-8');
+}
+
+function decoderNamed(name: string): TextDecoder {
   try {
-    return new TextDecoder(charset, { ignoreBOM: true });
+    return new TextDecoder(name, { ignoreBOM: true });
   } catch {
     return new TextDecoder('utf-8', { ignoreBOM: true });
   }

@@ -11,6 +11,7 @@ type Values = Readonly<Record<string, EvidenceValue>>;
 
 const NEARBY: Readonly<Record<NearbyKind, FindingCode>> = {
   doubled: 'dns.doubled-name',
+  'label-doubled': 'dns.doubled-label',
   www: 'dns.at-www',
   parent: 'dns.at-parent',
   'other-label': 'dns.wrong-label',

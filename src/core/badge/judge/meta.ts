@@ -4,13 +4,14 @@ import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { judgeCopy } from './copy.js';
 import { judgeKeepingOut } from './keeping-out.js';
 import { judgeValue, unlikeness, type JudgeContext } from './value.js';
-import type { PageEvidence } from '../look/evidence.js';
+import type { Body, PageEvidence } from '../look/evidence.js';
 import type { Examined } from '../look/examine.js';
 import { judgePage } from './reach.js';
-import type { MetaTag, PageTags, TagPlace } from '../look/page-tags.js';
+import { NO_TAGS, type MetaTag, type PageTags, type TagPlace } from '../look/page-tags.js';
 import type { MetaPlacement } from '../placement.js';
+import type { PageEncoding } from '../../html/encoding.js';
 import { BEYOND } from '../../html/tree.js';
-import { isNamed, isRight, tagStands } from '../look/right-tag.js';
+import { isNamed, isRight, standings, tagStands } from '../look/right-tag.js';
 import { same } from '../look/same.js';
 
 /** Where no engine reads a tag, and the finding that says so. */
@@ -41,7 +42,7 @@ export function judgeMeta(
     const values = { url: last.url, mediaType: excerpt(body.mediaType), tag: placement.tag };
     return [...way, finding('meta.not-html', values)];
   }
-  const page = examined.pages.page ?? { tags: [], headEndedBy: null, frame: null, beyond: null };
+  const page = asSeenBy(placement, examined.pages.page ?? NO_TAGS);
   const stands = (one: PageTags) => tagStands(placement, one);
   const copy = judgeCopy(
     'meta',
@@ -62,12 +63,75 @@ export function judgeMeta(
       ? [finding('meta.beyond-bound', { url: last.url, bytes: body.bytes, tag: placement.tag })]
       : []),
     ...beyondReading(page, last.url, stands(page), placement),
+    ...sendsOn(placement, evidence, examined, page, last.url),
     ...otherVariant(placement, evidence, examined, stands(page)),
-    ...judgeTags(placement, page, last.url, context),
+    ...byScripts(placement, page, last.url),
+    ...judgeTags(placement, withTheTag(placement, page), last.url, context),
     ...judgeKeepingOut(last, page.tags, body.text),
     ...large,
+    ...encodingOf(body, last.url),
   ];
 }
+
+/** The page as the engine sees it, where it is known that it runs no scripts. */
+function asSeenBy({ scripting }: MetaPlacement, page: PageTags): PageTags {
+  return scripting === false && page.withoutScripts ? { ...page, ...page.withoutScripts } : page;
+}
+
+/** Of the two ways to see a page, the one in which the tag stands, if it does in either. */
+function withTheTag(placement: MetaPlacement, page: PageTags): PageTags {
+  const { withScripts, withoutScripts } = standings(placement, page);
+  const isOpen = placement.scripting === null && !withScripts && withoutScripts;
+  return isOpen && page.withoutScripts ? { ...page, ...page.withoutScripts } : page;
+}
+
+/** Where the tag stands for those who run scripts and not for the others, or the reverse, and nobody knows what the engine does. */
+function byScripts(placement: MetaPlacement, page: PageTags, url: string): Finding[] {
+  const { withScripts, withoutScripts } = standings(placement, page);
+  if (placement.scripting !== null || withScripts === withoutScripts) return [];
+  const ender = (withScripts ? page.withoutScripts?.headEndedBy : page.headEndedBy) ?? 'a noscript element';
+  const whom = withScripts ? 'those who run its scripts' : 'those who run no scripts';
+  return [finding('meta.depends-on-scripts', { url, whom, ender, tag: placement.tag })];
+}
+
+/** A page that only sends its visitors on is the page where engines stop: what stands behind it they do not see. */
+function sendsOn(
+  placement: MetaPlacement,
+  { elsewhere }: PageEvidence,
+  { pages }: Examined,
+  page: PageTags,
+  url: string,
+): Finding[] {
+  if (page.sentOn === null || tagStands(placement, page)) return [];
+  const to = elsewhere.find(({ kind }) => kind === 'sent-on');
+  const there = to && pages.elsewhere.get(to.url);
+  const values = {
+    url,
+    to: excerpt(page.sentOn.url),
+    how: page.sentOn.kind === 'refresh' ? 'a refresh in the page' : 'a script',
+    tag: placement.tag,
+  };
+  return [finding(there && tagStands(placement, there) ? 'meta.stands-behind' : 'meta.sends-on', values)];
+}
+
+/** What is odd about how the page's bytes become text. */
+function encodingOf({ encoding, raw }: Body, url: string): Finding[] {
+  if (!encoding) return [];
+  const { name, by, against } = encoding;
+  const values = { url, encoding: name, by: SAID_BY[by], against: against ?? 'nothing' };
+  if (against !== null) return [finding('reach.encoding-disputed', values)];
+  if (name.startsWith('utf-16')) return [finding('reach.encoding-rare', values)];
+  return by === 'default' && raw.some((byte) => byte > 0x7f)
+    ? [finding('reach.encoding-unsaid', values)]
+    : [];
+}
+
+const SAID_BY: Readonly<Record<PageEncoding['by'], string>> = {
+  mark: 'its byte order mark',
+  header: 'its Content-Type',
+  meta: 'a meta element of its own',
+  default: 'nothing, so that the usual is taken',
+};
 
 function beyondReading(page: PageTags, url: string, stands: boolean, { tag }: MetaPlacement): Finding[] {
   if (page.beyond === null) return [];

@@ -22,19 +22,28 @@ const NO_MORE: FurtherPages = { fresh: false, asBrowser: false, madeUp: null, el
  * Plans the further looks for a page or a file.
  * @param stands whether the token was seen by the first look
  * @param word something nobody uses as a name, for the made-up neighbour
+ * @param sentOn where the page sends its visitors on, if it does
  */
 export function furtherPages(
   placement: MetaPlacement | FilePlacement,
   first: PageSeen,
   stands: boolean,
   word: string,
+  sentOn: string | null = null,
 ): FurtherPages {
   const last = first.hops.at(-1);
   if (first.end !== 'answered' || !last) return { ...NO_MORE, elsewhere: variantOf(placement, stands) };
   if (last.status !== null && KEPT_OUT.has(last.status)) return { ...NO_MORE, asBrowser: true };
   if (stands) return { ...NO_MORE, fresh: mayBeCopy(last) };
   if (placement.method === 'meta')
-    return { ...NO_MORE, fresh: last.status === 200, elsewhere: variantOf(placement, stands) };
+    return {
+      ...NO_MORE,
+      fresh: last.status === 200,
+      elsewhere: [
+        ...(sentOn === null ? [] : [{ url: sentOn, kind: 'sent-on' as const }]),
+        ...variantOf(placement, stands),
+      ],
+    };
   const isThere = last.status === 200;
   return {
     ...NO_MORE,
@@ -91,6 +100,8 @@ export function furtherNames(
   const under = (name: string) => (label === null ? name : `${label}.${name}`);
   const all: { name: string; kind: NearbyKind }[] = [
     { name: `${place}.${zone}`, kind: 'doubled' },
+    // A panel that puts the label before the name by itself.
+    ...(label === null ? [] : [{ name: `${label}.${place}`, kind: 'label-doubled' as const }]),
     {
       name: under(owner.startsWith('www.') ? owner.slice(4) : `www.${owner}`),
       kind: owner.startsWith('www.') ? 'parent' : 'www',

@@ -1,3 +1,5 @@
+import type { PageEncoding } from '../../html/encoding.js';
+
 /** Why a request got no answer, told apart as far as the network tells. */
 export type ReachFailure =
   | 'name-missing'
@@ -60,6 +62,8 @@ export interface Body {
   /** True when the bound was met and the rest was not read. */
   readonly cut: boolean;
   readonly mediaType: string | null;
+  /** Of a page: how its bytes became text, and what said so. */
+  readonly encoding?: PageEncoding;
 }
 
 /** One way from an address to what answers. */
@@ -77,7 +81,9 @@ export type ElsewhereKind =
   | 'well-known'
   | 'other-case'
   | 'other-ending'
-  | 'other-variant';
+  | 'other-variant'
+  /** Where a page sends its visitors on to. */
+  | 'sent-on';
 
 export interface ElsewhereSeen extends PageSeen {
   readonly url: string;
@@ -128,7 +134,7 @@ export interface ServerSeen {
 }
 
 /** Why another name was asked for besides the right one. */
-export type NearbyKind = 'doubled' | 'www' | 'parent' | 'other-label' | 'no-label';
+export type NearbyKind = 'doubled' | 'label-doubled' | 'www' | 'parent' | 'other-label' | 'no-label';
 
 export interface NearbySeen {
   readonly name: string;

@@ -50,10 +50,11 @@ export function examine(
 export function readFirst(placement: Placement, seen: PageSeen | Evidence): PageTags | null {
   if (placement.method !== 'meta' || !('body' in seen) || seen.body === null) return null;
   const { text } = seen.body;
+  const url = seen.hops.at(-1)?.url ?? placement.place;
   const hints = [placement.content, `${placement.name}"`];
-  const page = readPage(text, hints, { locations: false });
+  const page = readPage(text, hints, { locations: false, url });
   // Where something is wrong, it matters where; where all is well, only the place of the tag does.
-  if (!tagStands(placement, page)) return readPage(text, hints);
+  if (!tagStands(placement, page)) return readPage(text, hints, { url });
   const isIt = (tag: MetaTag) => isRight(placement, tag);
   return { ...page, tags: page.tags.map((tag) => (isIt(tag) ? { ...tag, ...placeInText(text, tag) } : tag)) };
 }

@@ -9,6 +9,7 @@ import {
   type HowToRead,
   type Node,
 } from '../../html/tree.js';
+import { MOST_SCRIPT, sentOnBy, type SentOn } from '../../html/sent-on.js';
 
 /** Where a tag stands as a browser would build the page; only `head` counts for engines. */
 export type TagPlace = 'head' | 'body' | 'comment' | 'noscript' | 'template' | 'script' | 'text';
@@ -30,9 +31,26 @@ export interface PageTags {
   readonly headEndedBy: string | null;
   /** The other address that the whole page is a frame around; null where it is a page of its own. */
   readonly frame: string | null;
+  /** Where the page sends its visitors on, so that engines that look for a tag see this page and no other. */
+  readonly sentOn: SentOn | null;
+  /**
+   * The same page as those see it who run no scripts, where that differs: a `noscript` is read then, and what may not stand in
+   * the head ends it there too (HTML standard §13.2.6.4.5).
+   */
+  readonly withoutScripts: Pick<PageTags, 'tags' | 'headEndedBy'> | null;
   /** What the page has more of than is read of any; null where it was read to its end. */
   readonly beyond: Beyond | null;
 }
+
+/** A page that says nothing. */
+export const NO_TAGS: PageTags = {
+  tags: [],
+  headEndedBy: null,
+  frame: null,
+  sentOn: null,
+  withoutScripts: null,
+  beyond: null,
+};
 
 /** Elements that a page which only frames another has besides the frame. */
 const FRAMES = new Set(['frame', 'iframe']);
@@ -43,22 +61,26 @@ const MOST_HIDDEN = 200;
 const LONGEST_HIDDEN = 20_000;
 /** A value that is longer than any that is looked for. */
 const LONGEST_CONTENT = 4_096;
+/** Against what addresses of a page are resolved that nobody told where it was. */
+const NOWHERE = 'https://nowhere.invalid/';
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template', 'title']);
 
 /**
  * Reads a page as the HTML standard's tree builder does, so that an element that may not stand in the head ends it.
  * @param text the page
  * @param hints words by which hidden tags are worth looking for (the tag's name, the token)
- * @param how without locations every tag is at line 0
+ * @param how without locations every tag is at line 0; `url` is where the page was fetched
  */
 export function readPage(
   text: string,
   hints: readonly string[],
-  { locations = true, scripting = true }: HowToRead = {},
+  { locations = true, scripting = true, url = NOWHERE }: HowToRead & { readonly url?: string } = {},
 ): PageTags {
   const tags: MetaTag[] = [];
   const frames: string[] = [];
   let letters = 0;
+  let refresh: string | undefined;
+  let script = '';
   let headEndedBy: string | null = null;
   let readAgain = 0;
   const look = (data: string, place: TagPlace, node: Node): void => {
@@ -70,7 +92,11 @@ export function readPage(
   for (const { node, where } of tree.nodes()) {
     if (tags.length >= MOST_TAGS) break;
     if (isElement(node)) {
-      if (node.tagName === 'meta') tags.push(readTag(node, where));
+      if (node.tagName === 'meta') {
+        tags.push(readTag(node, where));
+        if (attribute(node, 'http-equiv')?.toLowerCase() === 'refresh')
+          refresh ??= attribute(node, 'content') ?? '';
+      }
       if (locations && node.tagName === 'body' && !node.sourceCodeLocation) headEndedBy = firstIn(node);
       if (FRAMES.has(node.tagName)) frames.push(attribute(node, 'src') ?? '');
     }
@@ -78,13 +104,26 @@ export function readPage(
     if (node.nodeName === '#text' && 'value' in node) {
       const parent = parentName(node);
       const place = parent === 'script' ? 'script' : parent === 'noscript' ? 'noscript' : 'text';
+      if (parent === 'script' && script.length < MOST_SCRIPT)
+        script += `\n${node.value.slice(0, MOST_SCRIPT - script.length)}`;
       if (!WORDLESS.has(parent) && where === 'body') letters += node.value.trim().length;
       if (parent !== 'style') look(node.value, place, node);
     }
   }
   const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
   const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
-  return { tags, headEndedBy, frame: isOnlyFrames ? (outward ?? null) : null, beyond: tree.beyond };
+  const own = {
+    tags,
+    headEndedBy,
+    frame: isOnlyFrames ? (outward ?? null) : null,
+    sentOn: sentOnBy({ refresh, script, letters, base: url }),
+    beyond: tree.beyond,
+  };
+  const isAsked = scripting && /<noscript/iu.test(text);
+  const { tags: others, headEndedBy: ender } = isAsked
+    ? readPage(text, hints, { locations, scripting: false, url })
+    : own;
+  return { ...own, withoutScripts: isAsked ? { tags: others, headEndedBy: ender } : null };
 }
 
 /**

@@ -4,7 +4,24 @@ import { same } from './same.js';
 
 /** Whether the tag stands on a page where engines read it. */
 export function tagStands(placement: MetaPlacement, page: PageTags): boolean {
-  return page.tags.some((tag) => isRight(placement, tag));
+  const { withScripts, withoutScripts } = standings(placement, page);
+  switch (placement.scripting) {
+    case true:
+      return withScripts;
+    case false:
+      return withoutScripts;
+    case null:
+      return withScripts && withoutScripts;
+  }
+}
+
+/** Whether the tag stands for those who run the page's scripts, and for those who do not: the same on nearly every page. */
+export function standings(
+  placement: MetaPlacement,
+  { tags, withoutScripts }: PageTags,
+): { readonly withScripts: boolean; readonly withoutScripts: boolean } {
+  const stands = (some: readonly MetaTag[]) => some.some((tag) => isRight(placement, tag));
+  return { withScripts: stands(tags), withoutScripts: stands(withoutScripts?.tags ?? tags) };
 }
 
 /** Whether a tag has the name that the engine looks for; names are compared without regard to case. */

@@ -29,6 +29,12 @@ export const DNS = {
     remedy:
       'Please change the record’s name in the zone {zone} to {recordName}; it stands at {other} now. Value: {value}',
   },
+  'dns.doubled-label': {
+    grade: 'stops',
+    says: 'The record stands at {other}: the label is there twice, since the panel put it before a name that had it already.',
+    remedy:
+      'Please change the record’s name in the zone {zone} to {recordName}; it stands at {other} now. Value: {value}',
+  },
   'dns.at-www': {
     grade: 'stops',
     says: 'The record stands at {other}; the engine looks at {name}.',

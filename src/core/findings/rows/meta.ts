@@ -88,6 +88,24 @@ export const META = {
     says: 'The first {bytes} bytes of {url} do not have the tag; the page is larger, and engines stop reading early too.',
     remedy: 'Please put {tag} at the beginning of the head of {url}; the page is very large.',
   },
+  'meta.sends-on': {
+    grade: 'stops',
+    says: '{url} only sends its visitors on to {to}, by {how}: engines that look for the tag stop at {url}, and it is not there.',
+    remedy:
+      'Please put {tag} into the head of {url} itself, before it sends its visitors on, or let the server redirect to {to} (status 301).',
+  },
+  'meta.stands-behind': {
+    grade: 'stops',
+    says: 'The tag stands at {to}, but {url} only sends its visitors there by {how}: engines that look for the tag stop at {url}.',
+    remedy:
+      'Please put {tag} into the head of {url} as well, before it sends its visitors on, or let the server redirect to {to} (status 301).',
+  },
+  'meta.depends-on-scripts': {
+    grade: 'stops',
+    open: true,
+    says: 'The tag stands in the head of {url} for {whom}, and not for the others: {ender} ends the head for those. Whether this engine runs scripts is not known; its profile can say so (scripting).',
+    remedy: 'Please move {tag} up in the head of {url}, before {ender}: then everybody finds it there.',
+  },
   'meta.beyond-reading': {
     grade: 'stops',
     open: true,

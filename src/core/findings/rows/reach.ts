@@ -132,6 +132,22 @@ export const REACH = {
     says: 'Only the first {bytes} bytes of {url} were read; the page is larger.',
     remedy: 'Please make the page {url} smaller; engines stop reading large pages early.',
   },
+  'reach.encoding-disputed': {
+    grade: 'harms',
+    says: '{url} is read as {encoding}, by {by}, though it is said to be {against} as well.',
+    remedy:
+      'Please let {url} say one encoding everywhere, best UTF-8: in its Content-Type and in its first meta element.',
+  },
+  'reach.encoding-rare': {
+    grade: 'harms',
+    says: '{url} is in {encoding}, told by {by}: many programs read such a page as noise.',
+    remedy: 'Please let {url} be sent in UTF-8, and say so in its Content-Type.',
+  },
+  'reach.encoding-unsaid': {
+    grade: 'note',
+    says: '{url} does not say its encoding, so it is read as {encoding}; letters beyond the English ones may come out wrong.',
+    remedy: '',
+  },
   'reach.beyond-reading': {
     grade: 'harms',
     says: '{url} has more {what} than can be read as engines read it; what comes after was not looked at.',
@@ -179,7 +195,7 @@ export const REACH = {
   'reach.bot-wall': {
     grade: 'stops',
     open: true,
-    says: '{url} answers {status} to us and 200 to a browser: a wall against programs, which may keep engines out too.',
+    says: '{url} answers {status} to us and 200 to a browser: a wall against programs, which may keep engines out too. What would make it sure: the wall’s list of programs that it lets in, or a visit of the engine in the server’s log that was answered with 200.',
     remedy:
       'Please let search engines pass the firewall in front of {url}; programs get the answer {status} there.',
   },
