@@ -1,0 +1,236 @@
+import type { ChildProcess } from 'node:child_process';
+import { createSocket, type Socket as Datagrams } from 'node:dgram';
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type Server } from 'node:http';
+import { createServer as createTcp, type AddressInfo, type Server as TcpServer, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { decode, encode, type Packet } from 'dns-packet';
+import { stringify } from 'yaml';
+import type { JobResult } from '../../src/api/documents.js';
+import { createClient, type Client } from '../../src/client/client.js';
+import { addPersonWithKeyHere } from '../../src/service/persons.js';
+import { loadSettings } from '../../src/service/settings/load.js';
+import { startBuiltService } from '../support/built.js';
+import { PASSWORD } from '../support/stage.js';
+
+export const HOST = 'quay.example';
+/** What a name server answers to a question: bytes as they are, a packet, several, or nothing. */
+export type DnsAnswer = Buffer | Packet | readonly (Buffer | Packet)[] | null;
+/** What a website answers at a path. */
+export interface WebAnswer {
+  readonly status?: number;
+  readonly headers?: Readonly<Record<string, string>>;
+  readonly body?: string | Buffer;
+  /** In place of all that: whatever is written to the bare connection. */
+  readonly raw?: (socket: Socket) => void;
+}
+
+/** Bounds that hold after every case, whatever came. */
+const HEALTHY_MS = 250;
+const MOST_MEGABYTES = 500;
+
+/** The built service, alone with a website and a name server that do whatever a case wants. */
+export class HostileGround {
+  web: (path: string) => WebAnswer = () => ({ body: '<!doctype html><title>Quay</title><p>Welcome.' });
+  dns: (question: Packet, via: 'udp' | 'tcp') => DnsAnswer | undefined = () => undefined;
+  client!: Client;
+  url = '';
+  key = '';
+  private child!: ChildProcess;
+  private readonly folder = mkdtempSync(join(tmpdir(), 'yardbadge-hostile-'));
+  private readonly site: Server;
+  private readonly udp: Datagrams = createSocket('udp4');
+  private readonly tcp: TcpServer;
+
+  private constructor() {
+    this.site = createServer((request, response) => {
+      const { status = 200, headers = {}, body = '', raw } = this.web(request.url ?? '/');
+      if (raw) {
+        raw(request.socket);
+        return;
+      }
+      response.writeHead(status, { 'content-type': 'text/html; charset=utf-8', ...headers });
+      response.end(body);
+    });
+    this.site.on('clientError', (_, socket) => socket.destroy());
+    this.udp.on('message', (message, from) => {
+      for (const reply of this.replies(message, 'udp')) this.udp.send(reply, from.port, from.address);
+    });
+    this.tcp = createTcp((socket) => {
+      socket.on('error', () => undefined);
+      socket.on('data', (piece) => {
+        for (const reply of this.replies(piece.subarray(2), 'tcp')) {
+          const length = Buffer.alloc(2);
+          length.writeUInt16BE(Math.min(reply.length, 65_535));
+          socket.write(Buffer.concat([length, reply]));
+        }
+      });
+    });
+  }
+
+  static async open(): Promise<HostileGround> {
+    const ground = new HostileGround();
+    await new Promise<void>((done) => ground.site.listen(0, '127.0.0.1', done));
+    await new Promise<void>((done) => ground.tcp.listen(0, '127.0.0.1', done));
+    const names = (ground.tcp.address() as AddressInfo).port;
+    await new Promise<void>((done) => ground.udp.bind(names, '127.0.0.1', done));
+    const http = `127.0.0.1:${String((ground.site.address() as AddressInfo).port)}`;
+    const config = join(ground.folder, 'yardbadge.yaml');
+    const resolver = `127.0.0.1:${String(names)}`;
+    writeFileSync(
+      config,
+      stringify({
+        listen: { host: '127.0.0.1', port: 0 },
+        data: './yardbadge.sqlite',
+        keyFile: './yardbadge.key',
+        log: 'error',
+        net: {
+          resolver,
+          allow: ['192.0.2.0/24'],
+          connect: [
+            { from: '*:53', to: resolver },
+            { from: '*:80', to: http },
+            { from: '*:443', to: http },
+          ],
+          bounds: { connectMs: 1000, hopMs: 4000, dnsMs: 300 },
+        },
+      }),
+    );
+    const { settings } = await loadSettings(config, {}, {});
+    const person = { name: 'marit', role: 'lead', password: PASSWORD } as const;
+    ground.key = await addPersonWithKeyHere(settings, person, 'test');
+    const { child, url } = await startBuiltService({ config, env: {} } as never);
+    ground.child = child;
+    ground.url = url;
+    ground.client = createClient({ url, key: ground.key, wait: 10 });
+    await ground.client.addClient({ body: { name: 'Quay', handle: 'quay' } });
+    const { job } = await ground.client.addProperty({
+      body: { client: 'quay', address: `http://${HOST}/`, handle: 'quay' },
+    });
+    await ground.client.finished({ id: job });
+    await ground.client.finished(
+      await ground.client.enrol({ body: { properties: ['quay'], engines: ['house'] } }),
+    );
+    await ground.client.finished(await ground.client.getTokens({ body: { enrolments: ['quay'] } }));
+    return ground;
+  }
+
+  /** What the pieces of a job came to. */
+  async results(started: Promise<{ id: string }>): Promise<JobResult[]> {
+    const job = await this.client.finished(await started);
+    return job.items.flatMap(({ result }) => (result ? [result] : []));
+  }
+
+  /** While something is asked of the service: how long its health took at worst. */
+  async during<T>(work: () => Promise<T>): Promise<{ value: T; slowest: number }> {
+    let slowest = 0;
+    let isOver = false;
+    const watch = async (): Promise<void> => {
+      while (!isOver) {
+        const begun = performance.now();
+        await this.health();
+        slowest = Math.max(slowest, performance.now() - begun);
+        await new Promise((done) => setTimeout(done, 25));
+      }
+    };
+    const watching = watch();
+    try {
+      return { value: await work(), slowest };
+    } finally {
+      isOver = true;
+      await watching;
+    }
+  }
+
+  async health(): Promise<{ status: string; faults: number }> {
+    const answer = await fetch(`${this.url}/api/v1/health`);
+    return (await answer.json()) as { status: string; faults: number };
+  }
+
+  /** What is wrong with the service after a case; empty where all is well. */
+  async wrong(): Promise<string[]> {
+    if (this.child.exitCode !== null) return [`the service ended with ${String(this.child.exitCode)}`];
+    const begun = performance.now();
+    const { status, faults } = await this.health();
+    const took = performance.now() - begun;
+    const megabytes = this.megabytes();
+    return [
+      ...(status === 'up' ? [] : [`health says ${status}`]),
+      ...(faults === 0 ? [] : [`${String(faults)} errors reached the process`]),
+      ...(took < HEALTHY_MS ? [] : [`health took ${took.toFixed(0)} ms`]),
+      ...(megabytes < MOST_MEGABYTES ? [] : [`${megabytes.toFixed(0)} MB are resident`]),
+    ];
+  }
+
+  megabytes(): number {
+    const status = readFileSync(`/proc/${String(this.child.pid)}/status`, 'utf8');
+    return Number(/VmRSS:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024;
+  }
+
+  async close(): Promise<void> {
+    this.child.kill('SIGTERM');
+    await new Promise((done) => this.child.once('exit', done));
+    this.site.closeAllConnections();
+    this.udp.close();
+    await Promise.all([
+      new Promise((done) => this.site.close(done)),
+      new Promise((done) => this.tcp.close(done)),
+    ]);
+    rmSync(this.folder, { recursive: true, force: true });
+  }
+
+  private replies(message: Buffer, via: 'udp' | 'tcp'): Buffer[] {
+    let query: Packet;
+    try {
+      query = decode(message);
+    } catch {
+      return [];
+    }
+    const told = this.dns(query, via);
+    const all = told === undefined ? usual(query) : told;
+    if (all === null) return [];
+    return (Array.isArray(all) ? all : [all]).map((one: Buffer | Packet) =>
+      Buffer.isBuffer(one) ? one : encode(one),
+    );
+  }
+}
+
+/** An answer to a question, with what a case says otherwise. */
+export function answerTo(query: Packet, more: Partial<Packet> = {}): Packet {
+  return { type: 'response', id: query.id ?? 0, flags: 0x0400, questions: query.questions ?? [], ...more };
+}
+
+/** A small zone that is in order. */
+function usual(query: Packet): Packet {
+  const [question] = query.questions ?? [];
+  const name = question?.name ?? '';
+  const server = `ns.${HOST}`;
+  switch (question?.type) {
+    case 'A':
+      return answerTo(query, {
+        answers: [{ type: 'A', name, ttl: 60, data: name === server ? '192.0.2.53' : '192.0.2.80' }],
+      });
+    case 'NS':
+      return name === 'example' || name === HOST
+        ? answerTo(query, { answers: [{ type: 'NS', name, ttl: 60, data: server }] })
+        : answerTo(query);
+    case 'SOA':
+      return answerTo(query, { [name === HOST ? 'answers' : 'authorities']: [startOf(HOST)] });
+    default:
+      return answerTo(query, { authorities: [startOf(HOST)] });
+  }
+}
+
+function startOf(zone: string): NonNullable<Packet['answers']>[number] {
+  const data = {
+    mname: `ns.${zone}`,
+    rname: `hostmaster.${zone}`,
+    serial: 1,
+    refresh: 3600,
+    retry: 600,
+    expire: 86400,
+    minimum: 60,
+  };
+  return { type: 'SOA', name: zone, ttl: 60, data };
+}
