@@ -11,6 +11,7 @@ import { waitSays } from './engine-answers.js';
 import { chosenEnrolments, placementFor } from './enrolments.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
+import { OneAtATime } from './one-at-a-time.js';
 import { failed, type NewPiece, type Piece } from './jobs/runner.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 import { withSteps } from './steps.js';
@@ -60,8 +61,15 @@ export async function claimPieces(
  * nothing else closes it. Whoever comes upon an open one first asks whether the engine knows it, and sends it, under the same
  * identifier, only where it never arrived. So an engine meets one claim, however many pieces, crashes and waits lie between.
  */
-export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
+export function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
   const input = piece.input as ClaimInput;
+  return oneClaim.run(input.enrolmentId, () => claim(desk, piece, input));
+}
+
+/** Claims of one enrolment take turns: whoever comes second finds what the first one came to. */
+const oneClaim = new OneAtATime();
+
+async function claim(desk: Desk, piece: Piece, input: ClaimInput): Promise<JobResult> {
   const row = await EnrolmentRow.findByPk(input.enrolmentId, { rejectOnEmpty: true });
   const before = await factsOf(desk, row);
   const open = before.claim && before.claim.answeredAt == null ? before.claim : null;
@@ -83,14 +91,14 @@ export async function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
   const check = await checkToken(desk, piece.actor, facts, token);
   if (check.forecast === 'refuse' && !input.anyway) return spared(facts, check, warning);
   if (facts.profile.worked.how === 'hand') return byHand(facts, check, token.method);
-  const claim = await writeDown(desk, piece, facts, token);
-  if (claim.answeredAt != null) return result(facts, claim);
-  const request = await requestFor(facts, claim.id);
+  const written = await writeDown(desk, piece, facts, token);
+  if (written.answeredAt != null) return result(facts, written);
+  const request = await requestFor(facts, written.id);
   const settled = await settle(
     desk,
     piece,
     facts,
-    claim.id,
+    written.id,
     await (await engineOf(desk, row)).claim(request),
   );
   const doubt = check.forecast === 'unsure' ? leading(check.findings) : undefined;

@@ -20,6 +20,7 @@ export interface SitemapOrder {
 
 /** What the main thread says to the one that reads. Each is answered by one `Answer` with the same number. */
 export type Say = { readonly nth: number } & (
+  | { readonly kind: 'begin' }
   | { readonly kind: 'robots'; readonly origin: string; readonly robots: RobotsSeen }
   | {
       readonly kind: 'open';

@@ -28,7 +28,17 @@ export class SitemapSession {
   private files = 0;
   private end: unknown = null;
 
-  constructor(order: SitemapOrder) {
+  /**
+   * Opens one once a thread is free for it. Nothing is fetched before that: whoever held a host while it waits for a thread would
+   * keep it from the one who has the thread.
+   */
+  static async open(order: SitemapOrder): Promise<SitemapSession> {
+    const session = new SitemapSession(order);
+    await session.ask({ kind: 'begin' });
+    return session;
+  }
+
+  private constructor(order: SitemapOrder) {
     const { port1, port2 } = new MessageChannel();
     this.port = port1;
     port1.on('message', (answer: Answer) => {

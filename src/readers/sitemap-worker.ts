@@ -41,6 +41,8 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
   const { nth } = say;
   try {
     switch (say.kind) {
+      case 'begin':
+        break;
       case 'robots':
         round.robots(say.origin, say.robots);
         break;

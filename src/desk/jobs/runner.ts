@@ -219,23 +219,24 @@ export class JobRunner {
     const isGivenUp = begun >= MOST_BEGUN;
     if (!isGivenUp)
       await this.written(`beginning ${job.kind} ${item.subject}`, async (transaction) => {
-        await item.update({ state: 'running', begun: begun + 1 }, { transaction });
-        if (job.state === 'waiting') await job.update({ state: 'running' }, { transaction });
+        await JobItemRow.update({ state: 'running', begun: begun + 1 }, { where: { id }, transaction });
+        await JobRow.update({ state: 'running' }, { where: { id: job.id, state: 'waiting' }, transaction });
       });
     const { state, result, dueAt = null } = isGivenUp ? GIVEN_UP : await this.outcome(job, item, begun > 0);
     const isLast = await this.written(`ending ${job.kind} ${item.subject}`, async (transaction) => {
       const finishedAt = nowText(this.desk);
       const isOver = state !== 'waiting';
-      await item.update(
+      await JobItemRow.update(
         // One that waits for its time ended well, so that it is no suspect when it is begun again.
         { state, result, dueAt, finishedAt: isOver ? finishedAt : null, ...(isOver ? {} : { begun: 0 }) },
-        { transaction },
+        { where: { id }, transaction },
       );
       const open = await JobItemRow.count({
         where: { jobId: job.id, state: ['waiting', 'running'] },
         transaction,
       });
-      if (open === 0) await job.update({ state: 'done', finishedAt }, { transaction });
+      if (open === 0)
+        await JobRow.update({ state: 'done', finishedAt }, { where: { id: job.id }, transaction });
       return open === 0;
     });
     this.desk.events.emit('job', job.id);
@@ -243,7 +244,7 @@ export class JobRunner {
   }
 
   /**
-   * Writes something that has to be written, again and again while the records cannot take it (a full disk, a lock held for
+   * Writes something that has to be written, by statements that are the same each time, again and again while the records cannot take it (a full disk, a lock held for
    * long), until it is or the service stops; then it is done again at the next start.
    */
   private async written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {

@@ -8,7 +8,7 @@ import type { Desk } from '../parts.js';
 import { doorOf } from '../properties.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
 import { readOr } from '../../readers/readers.js';
-import { readAlone } from './read-file.js';
+import { readEach } from './read-file.js';
 import { findProperty } from '../refs.js';
 import { robotsAt } from '../robots.js';
 import { addSitemap } from './noting.js';
@@ -75,10 +75,15 @@ async function readPlaces(
   door: NonNullable<Beside['door']>,
 ): Promise<PlaceRead[]> {
   const order = { now: desk.clock.now(), agents: [], door, sample: 0, seed: 0, keeps: -1 };
-  return Promise.all(
-    places.map(async ({ url, why }) => {
-      const { kind, entries, children, findings } = await readAlone(desk.net, url, order);
-      return { url, why, kind, entries, children, findings };
-    }),
+  const readings = await readEach(
+    desk.net,
+    places.map(({ url }) => url),
+    order,
   );
+  return places.flatMap(({ url, why }, at) => {
+    const reading = readings[at];
+    if (!reading) return [];
+    const { kind, entries, children, findings } = reading;
+    return [{ url, why, kind, entries, children, findings }];
+  });
 }

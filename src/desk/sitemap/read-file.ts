@@ -36,11 +36,15 @@ export async function readFile(net: Net, session: SitemapSession, url: string, p
   return seen.body;
 }
 
-/** Reads one file that belongs to no other. */
-export async function readAlone(net: Net, url: string, order: SitemapOrder): Promise<FileReading> {
-  const session = new SitemapSession(order);
+/** Reads files that have nothing to do with one another, one thread for all of them. */
+export async function readEach(
+  net: Net,
+  urls: readonly string[],
+  order: SitemapOrder,
+): Promise<FileReading[]> {
+  const session = await SitemapSession.open(order);
   try {
-    return (await readFile(net, session, url)).reading;
+    return await Promise.all(urls.map(async (url) => (await readFile(net, session, url)).reading));
   } finally {
     await session.close();
   }

@@ -45,7 +45,7 @@ export interface WholeRead {
 /** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
 export async function readWhole(net: Net, url: string, order: Order): Promise<WholeRead> {
   const { keeper, ...rest } = order;
-  const session = new SitemapSession(rest);
+  const session = await SitemapSession.open(rest);
   try {
     return await new Round(net, url, session, keeper ?? null).read();
   } finally {
