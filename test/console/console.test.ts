@@ -8,6 +8,7 @@ let stage: Stage;
 let browser: Browser;
 let context: BrowserContext;
 let page: Page;
+let refused: string[] = [];
 
 beforeAll(async () => {
   stage = await openStage();
@@ -18,11 +19,19 @@ afterAll(async () => {
   await stage.close();
 });
 beforeEach(async () => {
+  refused = [];
   context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
   page = await context.newPage();
+  page.on('console', (message) => {
+    if (message.text().includes('Content Security Policy')) refused.push(message.text());
+  });
   page.setDefaultTimeout(60_000);
 });
-afterEach(() => context.close());
+afterEach(async () => {
+  await context.close();
+  // The console keeps its own content policy, whatever was opened.
+  expect(refused).toEqual([]);
+});
 
 const signIn = (name = 'marit') => signInTo(page, stage.url, name);
 const seriousFaults = () => seriousFaultsOf(page);

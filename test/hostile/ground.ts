@@ -93,7 +93,7 @@ export class HostileGround {
             { from: '*:80', to: http },
             { from: '*:443', to: http },
           ],
-          bounds: { connectMs: 1000, hopMs: 4000, dnsMs: 300 },
+          bounds: { connectMs: 1000, hopMs: 2000, dnsMs: 300 },
         },
       }),
     );
