@@ -19,7 +19,7 @@ while [ -n "$rest" ]; do
   case $rest in *"|"*) rest=${rest#*|} ;; *) rest= ;; esac
   count=$((count + 1))
   # Only what day it is is changed: time that is waited goes on as it does.
-  if TZ=${ANY_DAY_ZONE:-UTC} FAKETIME_DONT_FAKE_MONOTONIC=1 faketime "$day" npx vitest run --reporter=default "$@" >.tmp/any-day.log 2>&1; then
+  if NO_COLOR=1 TZ=${ANY_DAY_ZONE:-UTC} FAKETIME_DONT_FAKE_MONOTONIC=1 faketime "$day" npx vitest run --reporter=default "$@" >.tmp/any-day.log 2>&1; then
     echo "$day: $(grep -E '^ *Tests ' .tmp/any-day.log | tr -s ' ')"
   else
     bad=$((bad + 1))

@@ -9,6 +9,7 @@ import { enrolCommand } from './commands/enrol.js';
 import { variantsCommand } from './commands/variants.js';
 import { tokenCommand } from './commands/token.js';
 import { journalCommands } from './commands/journal.js';
+import { keyCommands } from './commands/keys.js';
 import { personCommands } from './commands/persons.js';
 import { propertyCommands } from './commands/properties.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
@@ -29,6 +30,7 @@ function build(): Command {
   for (const add of [
     serviceCommands,
     personCommands,
+    keyCommands,
     clientCommands,
     propertyCommands,
     engineCommands,

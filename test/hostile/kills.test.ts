@@ -80,58 +80,63 @@ describe('killed at any moment', () => {
   });
   afterAll(() => service.close());
 
-  it(`${String(KILLS)} times: nothing is lost, and nothing was done twice at the engines`, async () => {
-    for (let kill = 0; kill < KILLS; kill += 1) {
-      const orders = Array.from({ length: 4 }, () => order());
-      // What stands at the websites changes too, so that some claims succeed.
-      await place(pick(HANDLES)).catch(() => undefined);
-      await new Promise((done) => setTimeout(done, next() * 250));
-      await service.kill();
-      await Promise.all(orders);
-      await service.start();
-    }
-    const open = async () =>
-      (await service.client.listJobs({ query: { limit: 500 } })).items.filter(({ state }) => state !== 'done')
-        .length;
-    await expect.poll(open, { timeout: 120_000, interval: 200 }).toBe(0);
-    expect((await service.client.health()).faults).toBe(0);
-    await service.kill();
-    const store = await Store.open(service.data);
-    try {
-      expect(await JobItemRow.count({ where: { state: ['waiting', 'running'] } })).toBe(0);
-      expect(await JobRow.count({ where: { state: ['waiting', 'running'] } })).toBe(0);
-      const all = await EnrolmentRow.findAll();
-      const enrolments = all.filter(({ endedAt }) => endedAt == null);
-      const claims = await ClaimRow.findAll();
-      for (const id of ENGINES) {
-        const { enrolments: there, claimsJudged } = engine(id);
-        const own = enrolments.filter((row) => row.engine === id);
-        // What the engine has is what we have: no enrolment is lost between it and us, none is there twice.
-        expect(there.map((one) => one.id).sort()).toEqual(own.map(({ ref }) => ref).sort());
-        expect(new Set(there.map(({ target }) => target)).size).toBe(there.length);
-        // Each claim was judged once, and each that was judged is one of ours with its verdict.
-        const judged = claimsJudged.map((one) => (typeof one === 'string' ? one : JSON.stringify(one)));
-        expect(new Set(judged).size).toBe(judged.length);
-        const answered = claims.filter(
-          ({ enrolmentId, answeredAt }) =>
-            answeredAt != null && all.some((row) => row.id === enrolmentId && row.engine === id),
-        );
-        expect(judged).toHaveLength(answered.length);
-        // What it was told of sitemaps is what we wrote down.
-        const told = there.flatMap(({ sitemaps }) => sitemaps.map((one) => one.id));
-        const written = await SubmissionRow.findAll({
-          where: { enrolmentId: own.map((row) => row.id), withdrawnAt: null },
-        });
-        expect(told.sort()).toEqual(written.map(({ ref }) => ref).sort());
+  it(
+    `${String(KILLS)} times: nothing is lost, and nothing was done twice at the engines`,
+    async () => {
+      for (let kill = 0; kill < KILLS; kill += 1) {
+        const orders = Array.from({ length: 4 }, () => order());
+        // What stands at the websites changes too, so that some claims succeed.
+        await place(pick(HANDLES)).catch(() => undefined);
+        await new Promise((done) => setTimeout(done, next() * 250));
+        await service.kill();
+        await Promise.all(orders);
+        await service.start();
       }
-      // No badge is held twice over by one claim.
-      const confirmed = await OwnershipRow.count({ where: { kind: 'confirmed' } });
-      expect(confirmed).toBeLessThanOrEqual(
-        claims.filter(({ verdict }) => verdict === 'confirmed').length + all.length,
-      );
-      expect(claims.filter(({ verdict }) => verdict === 'confirmed').length).toBeGreaterThan(0);
-    } finally {
-      await store.close();
-    }
-  });
+      const open = async () =>
+        (await service.client.listJobs({ query: { limit: 500 } })).items.filter(
+          ({ state }) => state !== 'done',
+        ).length;
+      await expect.poll(open, { timeout: 120_000, interval: 200 }).toBe(0);
+      expect((await service.client.health()).faults).toBe(0);
+      await service.kill();
+      const store = await Store.open(service.data);
+      try {
+        expect(await JobItemRow.count({ where: { state: ['waiting', 'running'] } })).toBe(0);
+        expect(await JobRow.count({ where: { state: ['waiting', 'running'] } })).toBe(0);
+        const all = await EnrolmentRow.findAll();
+        const enrolments = all.filter(({ endedAt }) => endedAt == null);
+        const claims = await ClaimRow.findAll();
+        for (const id of ENGINES) {
+          const { enrolments: there, claimsJudged } = engine(id);
+          const own = enrolments.filter((row) => row.engine === id);
+          // What the engine has is what we have: no enrolment is lost between it and us, none is there twice.
+          expect(there.map((one) => one.id).sort()).toEqual(own.map(({ ref }) => ref).sort());
+          expect(new Set(there.map(({ target }) => target)).size).toBe(there.length);
+          // Each claim was judged once, and each that was judged is one of ours with its verdict.
+          const judged = claimsJudged.map((one) => (typeof one === 'string' ? one : JSON.stringify(one)));
+          expect(new Set(judged).size).toBe(judged.length);
+          const answered = claims.filter(
+            ({ enrolmentId, answeredAt }) =>
+              answeredAt != null && all.some((row) => row.id === enrolmentId && row.engine === id),
+          );
+          expect(judged).toHaveLength(answered.length);
+          // What it was told of sitemaps is what we wrote down.
+          const told = there.flatMap(({ sitemaps }) => sitemaps.map((one) => one.id));
+          const written = await SubmissionRow.findAll({
+            where: { enrolmentId: own.map((row) => row.id), withdrawnAt: null },
+          });
+          expect(told.sort()).toEqual(written.map(({ ref }) => ref).sort());
+        }
+        // No badge is held twice over by one claim.
+        const confirmed = await OwnershipRow.count({ where: { kind: 'confirmed' } });
+        expect(confirmed).toBeLessThanOrEqual(
+          claims.filter(({ verdict }) => verdict === 'confirmed').length + all.length,
+        );
+        expect(claims.filter(({ verdict }) => verdict === 'confirmed').length).toBeGreaterThan(0);
+      } finally {
+        await store.close();
+      }
+    },
+    120_000 + KILLS * 10_000,
+  );
 });
