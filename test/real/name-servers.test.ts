@@ -15,6 +15,7 @@ import { STAGE_TIME } from '../support/time.js';
 const TOKEN = '84da61f31aa466b6b1022a45';
 const OLD = '0000000000000000000000ff';
 const ZONE = 'quay.example';
+const SHOP = 'shop.quay.example';
 
 /**
  * Our own look at a record, against servers that others wrote: a registry, a primary, a secondary that learns of changes
@@ -87,9 +88,23 @@ describe('a record at real name servers', () => {
     );
     mkdirSync(primary);
     writeFileSync(join(primary, `${ZONE}.zone`), zoneFile(txt('@', 'v=spf1 -all')));
+    // A zone of its own on its parent's servers: nobody refers to it. The second server has an older state of it.
+    const shop = (records: string) =>
+      `$ORIGIN ${SHOP}.\n$TTL 120\n@ SOA ns1.${ZONE}. hostmaster 7 7200 600 86400 45\n@ NS ns1.${ZONE}.\n@ NS ns2.${ZONE}.\n@ A 192.0.2.80\n${records}\n`;
+    mkdirSync(join(folder, 'secondary'), { recursive: true });
+    writeFileSync(join(primary, `${SHOP}.zone`), shop(txt('@', `veldrane-mooring=${TOKEN}`)));
+    writeFileSync(join(folder, 'secondary', `${SHOP}.zone`), shop(txt('@', 'v=spf1 -all')));
     knot('registry', 'zone:\n  - domain: example\n', '');
-    knot('primary', `zone:\n  - domain: ${ZONE}\n    acl: all\n    zonefile-load: whole\n`, acl('transfer'));
-    knot('secondary', `zone:\n  - domain: ${ZONE}\n    master: first\n`, remote('first', ports.primary));
+    knot(
+      'primary',
+      `zone:\n  - domain: ${ZONE}\n    acl: all\n    zonefile-load: whole\n  - domain: ${SHOP}\n`,
+      acl('transfer'),
+    );
+    knot(
+      'secondary',
+      `zone:\n  - domain: ${ZONE}\n    master: first\n  - domain: ${SHOP}\n`,
+      remote('first', ports.primary),
+    );
     const stub = (zone: string, port: number) =>
       `stub-zone:\n  name: "${zone}"\n  stub-addr: 127.0.0.1@${String(port)}\n`;
     writeFileSync(
@@ -135,6 +150,18 @@ describe('a record at real name servers', () => {
     });
     expect(judgement).toMatchObject({ forecast: 'refuse', visibleAt: null });
     expect(judgement.findings[0]?.code).toBe('dns.absent');
+  });
+
+  it('is looked for at the servers of its own zone, also where that lies on its parent’s servers', async () => {
+    const { evidence, judgement } = await look(record(veldrane, SHOP));
+    expect(evidence).toMatchObject({
+      zone: SHOP,
+      servers: [
+        { name: 'ns1.quay.example', serial: 7, records: [{ value: `veldrane-mooring=${TOKEN}` }] },
+        { name: 'ns2.quay.example', serial: 7, records: [{ value: 'v=spf1 -all' }] },
+      ],
+    });
+    expect(judgement.forecast).not.toBe('accept');
   });
 
   it('is at the primary, not yet at the lagging secondary, and not for a resolver that remembers', async () => {
