@@ -39,5 +39,5 @@ export function keyCommands(program: Command): void {
 
 /** A browser's name for itself, cut to what tells it apart. */
 function agentWord(agent: string | null): string {
-  return agent === null || agent === '' ? 'unknown program' : agent.slice(0, 60);
+  return agent === null || agent === '' ? 'unknown program' : agent.slice(0, 24);
 }

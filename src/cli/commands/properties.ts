@@ -116,13 +116,13 @@ export function propertyCommands(program: Command): void {
       if (handle === undefined && Object.keys(access).length === 0)
         throw new Usage('Nothing to change: give --handle, --zone, --files or --pages.');
       const context = openContext(options);
-      const { version, id } = await context.client.showProperty({ params: { property: ref } });
+      const { version } = await context.client.showProperty({ params: { property: ref } });
       const body = {
         ...(handle === undefined ? {} : { handle }),
         ...(Object.keys(access).length === 0 ? {} : { access }),
       };
       const edited = await context.client.editProperty(
-        { params: { property: id }, body },
+        { params: { property: ref }, body },
         { ifMatch: version },
       );
       output(context, edited, printProperty);
@@ -132,8 +132,7 @@ export function propertyCommands(program: Command): void {
     .description('put a property away; its records stay')
     .action(async (ref: string) => {
       const context = openContext({});
-      const { handle } = await context.client.showProperty({ params: { property: ref } });
-      await context.client.archiveProperty({ params: { property: handle } });
-      say(`Archived ${handle}.`);
+      await context.client.archiveProperty({ params: { property: ref } });
+      say(`Archived ${ref}.`);
     });
 }
