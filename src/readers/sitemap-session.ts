@@ -5,7 +5,7 @@ import { readSitemapsIn } from './readers.js';
 import type { Answer, FileRead, Say, SitemapOrder, Sum } from './sitemap-protocol.js';
 
 /** Milliseconds that one piece of a file may take; its end, where addresses are sorted, has as long. */
-const LONGEST_MS = 15_000;
+const LONGEST_MS = 30_000;
 
 type Unnumbered = Say extends infer One ? (One extends Say ? Omit<One, 'nth'> : never) : never;
 

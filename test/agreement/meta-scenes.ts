@@ -69,7 +69,7 @@ export const META_SCENES: readonly Meta[] = [
   },
   {
     what: 'no tag, and a refresh to a page with it',
-    first: 'meta.absent',
+    first: 'meta.sends-on',
     arrange: (g) => void g.page('<meta http-equiv="refresh" content="0; url=/home">').answers['/home'],
   },
   tagged(
