@@ -28,8 +28,9 @@ function open(threads: number, megabytes: number): Piscina {
     idleTimeout: IDLE_MS,
     concurrentTasksPerWorker: 1,
     resourceLimits: { maxOldGenerationSizeMb: megabytes, maxYoungGenerationSizeMb: 16, stackSizeMb: 4 },
-    // What a thread needs of the environment is nothing, and keys are in it.
+    // What a thread needs of the environment is nothing, and keys are in it; nor of how the process was started.
     env: {},
+    execArgv: [],
   });
   // A thread that dies fails its task, which is where it is told; that it died is no news to anybody else.
   pool.on('error', () => undefined);
