@@ -55,7 +55,7 @@ function layerRule(name) {
 }
 
 export default tseslint.config(
-  { ignores: ['dist/', 'node_modules/', '.yardbadge/', '.tmp/'] },
+  { ignores: ['dist/', 'node_modules/', '.yardbadge/', '.tmp/', '.tmp-*/'] },
   js.configs.recommended,
   ...tseslint.configs.strict,
   {
