@@ -5,6 +5,7 @@ import { judgeCopy } from '../../src/core/badge/judge/copy.js';
 import { copyAge, mayBeCopy } from '../../src/core/badge/look/copy-age.js';
 import type { ReachFailure } from '../../src/core/badge/look/evidence.js';
 import type { StepKind, VariantSeen } from '../../src/core/variants/follow.js';
+import { UNREAD_FACE } from '../../src/core/variants/page-face.js';
 import { isUsed, roleOf, ROLES, type Role } from '../../src/core/variants/roles.js';
 import { hop, page } from '../support/evidence.js';
 
@@ -150,16 +151,7 @@ describe('what a variant is to its property', () => {
     kind,
     status: 301,
   });
-  const face = {
-    canonical: null,
-    siblings: [],
-    feeds: [],
-    stayAway: [],
-    frame: null,
-    sentOn: null,
-    fingerprint: null,
-    beyond: null,
-  };
+  const face = { ...UNREAD_FACE, beyond: null };
   const bare = 'http://quay.example/';
   const door = 'https://www.quay.example/';
 

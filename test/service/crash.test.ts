@@ -20,12 +20,7 @@ describe('kill -9', () => {
 
   beforeAll(async () => {
     service = await Killable.open();
-    await service.start();
-    await service.client.addClient({ body: { name: 'Tidewell', handle: 'tidewell' } });
-    const { job } = await service.client.addProperty({
-      body: { client: 'tidewell', address: 'tidewell-clocks.example', handle: 'clocks' },
-    });
-    await service.client.finished({ id: job });
+    await service.startWithClocks();
   });
   afterAll(() => service.close());
 

@@ -201,12 +201,7 @@ describe('after kill -9', () => {
   let service: Killable;
   beforeAll(async () => {
     service = await Killable.open();
-    await service.start();
-    await service.client.addClient({ body: { name: 'Tidewell', handle: 'tidewell' } });
-    const { job } = await service.client.addProperty({
-      body: { client: 'tidewell', address: 'tidewell-clocks.example', handle: 'clocks' },
-    });
-    await service.client.finished({ id: job });
+    await service.startWithClocks();
   });
   afterAll(() => service.close());
 

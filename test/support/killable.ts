@@ -45,6 +45,16 @@ export class Killable {
     this.talking = createClient({ url, key: this.key });
   }
 
+  /** Starts the service and takes the clock mender on, looked at and not yet enrolled. */
+  async startWithClocks(): Promise<void> {
+    await this.start();
+    await this.client.addClient({ body: { name: 'Tidewell', handle: 'tidewell' } });
+    const { job } = await this.client.addProperty({
+      body: { client: 'tidewell', address: 'tidewell-clocks.example', handle: 'clocks' },
+    });
+    await this.client.finished({ id: job });
+  }
+
   /** Kills the service at once (`kill -9`), and waits until it is gone. */
   async kill(): Promise<void> {
     const { child } = this;

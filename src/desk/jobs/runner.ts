@@ -9,6 +9,7 @@ import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
 import { viewJob } from './view.js';
+import { beyond, failed, GIVEN_UP, MOST_BEGUN, type Ended } from './endings.js';
 
 /** How one kind of work does one piece. It must be safe to begin again with the same `itemId` after a crash. */
 export type Handler = (desk: Desk, piece: Piece) => Promise<JobResult>;
@@ -43,8 +44,6 @@ export class Later extends Error {
 const AT_ONCE = 8;
 /** Milliseconds of real time between looks for pieces whose time has come. */
 const LOOK_MS = 1_000;
-/** A piece that was begun so often and never ended takes its process with it: it is given up. */
-const MOST_BEGUN = 3;
 /** What cannot be written is tried again after so many milliseconds, twice as many each time, up to the longest. */
 const FIRST_PAUSE_MS = 100;
 const LONGEST_PAUSE_MS = 10_000;
@@ -290,26 +289,3 @@ export class JobRunner {
     }
   }
 }
-
-interface Ended {
-  readonly state: 'done' | 'failed' | 'waiting';
-  readonly result: JobResult;
-  readonly dueAt?: string;
-}
-
-/** The result of a piece that came to nothing. */
-export function failed(code: string, detail: string): JobResult {
-  return { says: detail, stops: true, problem: { code, detail } };
-}
-
-function beyond({ tax }: Overtaxed): string {
-  return `What answered took more ${tax} to be read than is allowed for anything: far more than an engine would take. Nothing is known of it; the one who made it should look at it.`;
-}
-
-const GIVEN_UP: Ended = {
-  state: 'failed',
-  result: failed(
-    'given-up',
-    `It was begun ${String(MOST_BEGUN)} times and never ended: each time the service ended with it. It is given up, so that the rest goes on; what it works on may be more than can be read.`,
-  ),
-};

@@ -2,6 +2,7 @@ import { registrableOf } from '../../core/address/host.js';
 import type { DnsAnswer } from './query.js';
 import { byTurns, serverNames } from './records.js';
 import type { Asker } from './asker.js';
+import { plain } from './names.js';
 
 /** A zone and the servers to which its parent delegates it. */
 export interface Delegation {
@@ -109,10 +110,6 @@ async function cutBelow(
   const named = await asker.direct(address, zone, 'NS');
   const names = named.kind === 'answer' ? serverNames(named.answer.packet.answers) : [];
   return named.kind === 'answer' && names.length > 0 ? { zone, names, told: named.answer } : null;
-}
-
-function plain(name: string): string {
-  return name.toLowerCase().replace(/\.$/u, '');
 }
 
 /** Whether a zone lies below another and holds a name. */

@@ -4,6 +4,7 @@ import { connect } from 'node:net';
 import { decode, encode, type DecodedPacket, type RecordType } from 'dns-packet';
 import type { Endpoint } from '../settings.js';
 import { relevant } from './relevant.js';
+import { plain } from './names.js';
 
 export interface DnsAnswer {
   readonly packet: DecodedPacket;
@@ -85,10 +86,6 @@ function answerTo({ id, type, name }: Query, data: Buffer): DecodedPacket | null
     plain(question.name) === plain(name) &&
     isInternet(question);
   return isSame ? packet : null;
-}
-
-function plain(name: string): string {
-  return name.toLowerCase().replace(/\.$/u, '');
 }
 
 function isInternet({ class: kind }: { class?: string | undefined }): boolean {

@@ -1,4 +1,5 @@
 import type { TxtRecord } from '../../core/badge/look/evidence.js';
+import { plain } from './names.js';
 import type { DnsAnswer } from './query.js';
 
 /** The addresses in an answer, IPv4 and IPv6. */
@@ -39,7 +40,5 @@ export function negativeTtl({ packet }: DnsAnswer): number | null {
 
 /** The names of servers in a section, lower case. */
 export function serverNames(records: DnsAnswer['packet']['answers']): string[] {
-  return (records ?? []).flatMap((record) =>
-    record.type === 'NS' ? [record.data.toLowerCase().replace(/\.$/u, '')] : [],
-  );
+  return (records ?? []).flatMap((record) => (record.type === 'NS' ? [plain(record.data)] : []));
 }

@@ -1,4 +1,5 @@
 import type { Answer, DecodedPacket } from 'dns-packet';
+import { plain } from './names.js';
 
 /** Aliases that are followed within one answer; a longer chain is somebody's trick. */
 const LONGEST_CHAIN = 16;
@@ -26,8 +27,4 @@ export function relevant(packet: DecodedPacket, name: string): DecodedPacket {
     at = alias && 'data' in alias && typeof alias.data === 'string' ? plain(alias.data) : null;
   }
   return { ...packet, answers: kept };
-}
-
-function plain(name: string): string {
-  return name.toLowerCase().replace(/\.$/u, '');
 }
