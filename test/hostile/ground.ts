@@ -7,7 +7,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { decode, encode, type Packet } from 'dns-packet';
 import { stringify } from 'yaml';
-import type { JobResult } from '../../src/api/documents.js';
+import type { JobResult, Role } from '../../src/api/documents.js';
 import { createClient, type Client } from '../../src/client/client.js';
 import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { loadSettings } from '../../src/service/settings/load.js';
@@ -26,6 +26,15 @@ export interface WebAnswer {
   readonly raw?: (socket: Socket) => void;
 }
 
+/** Who asks: one of each role, and a lead whose access was ended. */
+export type Caller = Role | 'gone';
+const ROLES: Readonly<Record<Caller, Role>> = {
+  lead: 'lead',
+  consultant: 'consultant',
+  onlooker: 'onlooker',
+  gone: 'lead',
+};
+
 /** Bounds that hold after every case, whatever came. */
 const HEALTHY_MS = 250;
 const MOST_MEGABYTES = 500;
@@ -34,14 +43,19 @@ const MOST_MEGABYTES = 500;
 export class HostileGround {
   web: (path: string) => WebAnswer = () => ({ body: '<!doctype html><title>Quay</title><p>Welcome.' });
   dns: (question: Packet, via: 'udp' | 'tcp') => DnsAnswer | undefined = () => undefined;
+  /** What happens to a connection at the port for HTTPS; without a word of it the website answers, and knows no TLS. */
+  tls: (socket: Socket) => void = (socket) => void this.site.emit('connection', socket);
   client!: Client;
   url = '';
-  key = '';
+  /** Bearer keys: of those who may and of one who might once. */
+  keys!: Readonly<Record<Caller, string>>;
   private child!: ChildProcess;
   private readonly folder = mkdtempSync(join(tmpdir(), 'yardbadge-hostile-'));
   private readonly site: Server;
   private readonly udp: Datagrams = createSocket('udp4');
   private readonly tcp: TcpServer;
+  private readonly secure: TcpServer;
+  private readonly kept = new Set<Socket>();
 
   private constructor() {
     this.site = createServer((request, response) => {
@@ -56,6 +70,12 @@ export class HostileGround {
     this.site.on('clientError', (_, socket) => socket.destroy());
     this.udp.on('message', (message, from) => {
       for (const reply of this.replies(message, 'udp')) this.udp.send(reply, from.port, from.address);
+    });
+    this.secure = createTcp((socket) => {
+      this.kept.add(socket);
+      socket.on('error', () => undefined);
+      socket.on('close', () => this.kept.delete(socket));
+      this.tls(socket);
     });
     this.tcp = createTcp((socket) => {
       socket.on('error', () => undefined);
@@ -73,6 +93,7 @@ export class HostileGround {
     const ground = new HostileGround();
     await new Promise<void>((done) => ground.site.listen(0, '127.0.0.1', done));
     await new Promise<void>((done) => ground.tcp.listen(0, '127.0.0.1', done));
+    await new Promise<void>((done) => ground.secure.listen(0, '127.0.0.1', done));
     const names = (ground.tcp.address() as AddressInfo).port;
     await new Promise<void>((done) => ground.udp.bind(names, '127.0.0.1', done));
     const http = `127.0.0.1:${String((ground.site.address() as AddressInfo).port)}`;
@@ -91,19 +112,27 @@ export class HostileGround {
           connect: [
             { from: '*:53', to: resolver },
             { from: '*:80', to: http },
-            { from: '*:443', to: http },
+            { from: '*:443', to: `127.0.0.1:${String((ground.secure.address() as AddressInfo).port)}` },
           ],
           bounds: { connectMs: 1000, hopMs: 2000, dnsMs: 300 },
         },
       }),
     );
     const { settings } = await loadSettings(config, {}, {});
-    const person = { name: 'marit', role: 'lead', password: PASSWORD } as const;
-    ground.key = await addPersonWithKeyHere(settings, person, 'test');
+    const keys = new Map<Caller, string>();
+    for (const [caller, role] of Object.entries(ROLES) as [Caller, Role][])
+      keys.set(
+        caller,
+        await addPersonWithKeyHere(settings, { name: caller, role, password: PASSWORD }, 'test'),
+      );
+    ground.keys = Object.fromEntries(keys) as Record<Caller, string>;
     const { child, url } = await startBuiltService({ config, env: {} } as never);
     ground.child = child;
     ground.url = url;
-    ground.client = createClient({ url, key: ground.key, wait: 10 });
+    ground.client = createClient({ url, key: ground.keys.lead, wait: 10 });
+    const { items: persons } = await ground.client.listPersons();
+    for (const { id, name } of persons)
+      if (name === 'gone') await ground.client.endPerson({ params: { id } });
     await ground.client.addClient({ body: { name: 'Quay', handle: 'quay' } });
     const { job } = await ground.client.addProperty({
       body: { client: 'quay', address: `http://${HOST}/`, handle: 'quay' },
@@ -172,10 +201,12 @@ export class HostileGround {
     this.child.kill('SIGTERM');
     await new Promise((done) => this.child.once('exit', done));
     this.site.closeAllConnections();
+    for (const socket of this.kept) socket.destroy();
     this.udp.close();
     await Promise.all([
       new Promise((done) => this.site.close(done)),
       new Promise((done) => this.tcp.close(done)),
+      new Promise((done) => this.secure.close(done)),
     ]);
     rmSync(this.folder, { recursive: true, force: true });
   }

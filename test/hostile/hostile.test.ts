@@ -3,9 +3,13 @@ import { HostileGround, HOST, type WebAnswer } from './ground.js';
 import { NAMES } from './names.js';
 import { PAGES, ROBOTS, SITEMAPS } from './pages.js';
 import { REQUESTS } from './requests.js';
+import { rolesOf, type Asked } from './roles.js';
+import { TLS } from './tls.js';
 
 /** Health is asked for all the while: in the middle of a case it may be a little slower than after it, on a busy machine. */
 const SLOWEST_MS = 1_000;
+
+const ASKED: readonly Asked[] = rolesOf();
 
 /**
  * What strangers could answer and send, case by case. Whatever comes, the service is there, answers for its health at once,
@@ -87,6 +91,40 @@ describe('whatever comes', () => {
     }
   });
 
+  it.each(TLS)('at the port for HTTPS: %s', async (_, behave) => {
+    ground.web = (path) =>
+      path === '/robots.txt'
+        ? { status: 404 }
+        : { status: 302, headers: { location: `https://${HOST}${path}` } };
+    ground.tls = await behave();
+    const results = await holds(async () => [
+      ...(await ground.results(ground.client.check({ body: { enrolments: ['quay@house'] } }))),
+      ...(await ground.results(ground.client.lookAtVariants({ body: { properties: ['quay'] } }))),
+    ]);
+    expect(results).toHaveLength(4);
+    for (const { says, check, problem } of results) {
+      expect(says).not.toBe('');
+      // Nobody's certificate holds here, and what a server says of itself reaches no terminal as it came.
+      expect(check?.forecast).not.toBe('accept');
+      for (const found of check?.findings ?? [])
+        for (const text of [found.says, ...Object.values(found.evidence).map(String)])
+          expect(text).not.toMatch(/\p{Cc}/u);
+      expect(problem?.code).not.toBe('internal');
+    }
+  });
+
+  it.each(ASKED.map((one) => [one.what, one] as const))('%s', async (_, { caller, method, path, status }) => {
+    const response = await holds(() =>
+      fetch(`${ground.url}/api/v1${path}`, {
+        method,
+        headers: { authorization: `Bearer ${ground.keys[caller]}`, 'content-type': 'application/json' },
+        ...(method === 'GET' ? {} : { body: '{}' }),
+      }),
+    );
+    expect(response.status).toBe(status);
+    expect(await response.json()).toMatchObject({ detail: expect.any(String) as string });
+  });
+
   it.each(REQUESTS.map((one) => [one.what, one] as const))('a request: %s', async (_, sent) => {
     ground.web = () => fine;
     const response = await holds(() =>
@@ -99,7 +137,7 @@ describe('whatever comes', () => {
                 Object.entries(sent.headers ?? {}).filter(([name]) => name !== 'content-type'),
               )
             : {}),
-          ...(sent.signedIn ? { authorization: `Bearer ${ground.key}` } : {}),
+          ...(sent.signedIn ? { authorization: `Bearer ${ground.keys.lead}` } : {}),
         },
         ...(sent.body === undefined ? {} : { body: sent.body }),
         redirect: 'manual',
@@ -116,8 +154,7 @@ describe('whatever comes', () => {
   });
 
   it('makes three hundred cases and more', () => {
-    expect(PAGES.length + SITEMAPS.length + ROBOTS.length + NAMES.length + REQUESTS.length).toBeGreaterThan(
-      300,
-    );
+    const kinds = [PAGES, SITEMAPS, ROBOTS, NAMES, TLS, ASKED, REQUESTS];
+    expect(kinds.reduce((sum, { length }) => sum + length, 0)).toBeGreaterThan(300);
   });
 });
