@@ -2,9 +2,8 @@ import { createHash, randomBytes } from 'node:crypto';
 import { Op } from 'sequelize';
 import type { Key, NewKey, Person, Role } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
-import { DAY, HOUR } from '../core/time/duration.js';
+import { DAY } from '../core/time/duration.js';
 import { newId } from '../store/ids.js';
-import { unmarked } from '../store/marks.js';
 import { KeyRow, PersonRow } from '../store/models/people.js';
 import { note } from './journal.js';
 import { nowText, type Actor, type Desk } from './parts.js';
@@ -22,11 +21,12 @@ export interface SignedIn {
   readonly keyId: string;
 }
 
-function view({ id, name, role, createdAt }: PersonRow): Person {
+export function viewPerson({ id, name, role, createdAt }: PersonRow): Person {
   return { id, name, role, createdAt };
 }
 
-function hashed(secret: string): string {
+/** What is kept of a secret. */
+export function hashed(secret: string): string {
   return createHash('sha256').update(secret).digest('base64url');
 }
 
@@ -51,11 +51,11 @@ export async function addPerson(
       }),
     `There is a person “${input.name}” already.`,
   );
-  return view(row);
+  return viewPerson(row);
 }
 
 export async function listPersons(): Promise<{ items: Person[] }> {
-  return { items: (await PersonRow.findAll({ where: { endedAt: null }, order: ['name'] })).map(view) };
+  return { items: (await PersonRow.findAll({ where: { endedAt: null }, order: ['name'] })).map(viewPerson) };
 }
 
 /** Ends a person's access, with all her keys and sessions. The last lead cannot be ended. */
@@ -88,7 +88,7 @@ export async function signIn(
   if (!row || !right) throw new Problem('wrong-password', 'The name or the password is wrong.');
   const expiresAt = new Date(desk.clock.now().getTime() + SESSION_DAYS * DAY);
   const { secret } = await giveSecret(desk, row.id, { kind: 'session', label: 'console', agent }, expiresAt);
-  return { person: view(row), secret, expiresAt };
+  return { person: viewPerson(row), secret, expiresAt };
 }
 
 let decoyHash: Promise<string> | null = null;
@@ -120,40 +120,6 @@ async function giveSecret(
     ),
   );
   return { row, secret };
-}
-
-/** Who comes with a bearer key or a session's secret; null when it is unknown, ended or expired. */
-export async function whoIs(desk: Desk, secret: string, kind: 'key' | 'session'): Promise<SignedIn | null> {
-  const key = await KeyRow.findOne({
-    where: {
-      hash: hashed(secret),
-      kind,
-      endedAt: null,
-      [Op.or]: [{ expiresAt: null }, { expiresAt: { [Op.gt]: nowText(desk) } }],
-    },
-  });
-  const person = key && (await PersonRow.findOne({ where: { id: key.personId, endedAt: null } }));
-  if (person) noteUse(desk, key);
-  return person ? { person: view(person), via: kind, keyId: key.id } : null;
-}
-
-/** Keys whose use is being written down, so that many requests at once do it once. */
-const beingNoted = new Set<string>();
-
-/** Writes down, at most once an hour, that a key was used: so that one that nobody needs any more is seen to be one. */
-function noteUse(desk: Desk, { id, usedAt }: KeyRow): void {
-  const now = desk.clock.now();
-  if (usedAt != null && now.getTime() - Date.parse(usedAt) < HOUR) return;
-  if (beingNoted.has(id)) return;
-  beingNoted.add(id);
-  unmarked(() =>
-    desk.store.write((transaction) =>
-      KeyRow.update({ usedAt: now.toISOString() }, { where: { id }, transaction }),
-    ),
-  )
-    // It is only for looking at; the next use writes it.
-    .catch(() => undefined)
-    .finally(() => beingNoted.delete(id));
 }
 
 /** @param days for which it is good */

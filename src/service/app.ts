@@ -1,6 +1,7 @@
 import Fastify, { type FastifyBaseLogger, type FastifyInstance } from 'fastify';
 import { openApi } from '../api/openapi.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
+import { Callers } from '../desk/callers.js';
 import type { Desk } from '../desk/parts.js';
 import { events } from './plugins/events.js';
 import { hosts } from './plugins/hosts.js';
@@ -48,8 +49,9 @@ export async function createApp(parts: AppParts): Promise<FastifyInstance> {
   hosts(app, parts.settings);
   await headers(app);
   await signInPlugin(app);
-  await routesPlugin(app, parts);
-  events(app, parts.desk);
+  const callers = new Callers(parts.desk);
+  await routesPlugin(app, { ...parts, callers });
+  events(app, parts.desk, callers);
   app.get('/api/openapi.json', () => openApi(parts.version));
   await pages(app);
   return app;

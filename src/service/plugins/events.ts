@@ -1,6 +1,7 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { BASE, CHANGE_EVENTS, JOB_EVENTS } from '../../api/routes.js';
 import { viewProgress } from '../../desk/jobs/view.js';
+import type { Callers } from '../../desk/callers.js';
 import type { Desk } from '../../desk/parts.js';
 import { callerOf, personOf, requireRole } from './sign-in.js';
 
@@ -15,12 +16,12 @@ interface Stream {
 }
 
 /** Server-sent events (HTML standard §9.2): the progress of a job, and "something changed" for open pages. */
-export function events(app: FastifyInstance, desk: Desk): void {
-  const onRequest = requireRole(desk, 'onlooker');
+export function events(app: FastifyInstance, desk: Desk, callers: Callers): void {
+  const onRequest = requireRole(callers, 'onlooker');
   app.get<{ Params: { id: string } }>(BASE + JOB_EVENTS, { onRequest }, async (request, reply) => {
     const { id } = request.params;
     await viewProgress(id);
-    const stream = open(request, reply, desk);
+    const stream = open(request, reply, desk, callers);
     const tell = gathered(() => {
       viewProgress(id).then(
         (job) => {
@@ -42,7 +43,7 @@ export function events(app: FastifyInstance, desk: Desk): void {
     tell();
   });
   app.get(BASE + CHANGE_EVENTS, { onRequest }, (request, reply) => {
-    const stream = open(request, reply, desk);
+    const stream = open(request, reply, desk, callers);
     const tell = gathered(() => {
       stream.send('change', {});
     });
@@ -66,7 +67,7 @@ function gathered(work: () => void): () => void {
 }
 
 /** A stream that ends with the access of the one who listens: at once where that is ended, else with the next beat. */
-function open(request: FastifyRequest, reply: FastifyReply, desk: Desk): Stream {
+function open(request: FastifyRequest, reply: FastifyReply, desk: Desk, callers: Callers): Stream {
   reply.hijack();
   const { raw } = reply;
   raw.writeHead(200, {
@@ -77,7 +78,7 @@ function open(request: FastifyRequest, reply: FastifyReply, desk: Desk): Stream 
   raw.write('retry: 2000\n\n');
   const { person } = personOf(request);
   const goOn = (): void => {
-    callerOf(desk, request).then(
+    callerOf(callers, request).then(
       (caller) => (caller ? null : raw.end()),
       () => raw.end(),
     );

@@ -4,6 +4,7 @@ import { BASE, routes, type Input, type Route, type RouteName } from '../../api/
 import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/schemas/requests.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
+import type { Callers } from '../../desk/callers.js';
 import type { Desk } from '../../desk/parts.js';
 import type { SignedIn } from '../../desk/persons.js';
 import { handlers, type Asked } from '../handlers.js';
@@ -15,6 +16,7 @@ import type { Settings } from '../settings/schema.js';
 
 export interface RouteParts {
   readonly desk: Desk;
+  readonly callers: Callers;
   readonly jobs: JobRunner;
   readonly replays: Replays;
   readonly faults: ProcessFaults;
@@ -39,7 +41,7 @@ export async function routesPlugin(app: FastifyInstance, parts: RouteParts): Pro
     const options: RouteShorthandOptions = { bodyLimit: roomFor(name).bytes };
     // Before the body is read: of those who may not, nothing is.
     options.onRequest =
-      route.role === 'anyone' ? (request) => requireOwnPage(request) : requireRole(parts.desk, route.role);
+      route.role === 'anyone' ? (request) => requireOwnPage(request) : requireRole(parts.callers, route.role);
     if (name === 'signIn') options.config = { rateLimit: { max: SIGN_INS_A_MINUTE, timeWindow: '1 minute' } };
     app.route({
       ...options,

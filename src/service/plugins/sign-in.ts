@@ -2,8 +2,8 @@ import cookie from '@fastify/cookie';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Role } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import type { Desk } from '../../desk/parts.js';
-import { whoIs, type SignedIn } from '../../desk/persons.js';
+import type { Callers } from '../../desk/callers.js';
+import type { SignedIn } from '../../desk/persons.js';
 
 export const COOKIE = 'yardbadge';
 const RANK: Readonly<Record<Role, number>> = { onlooker: 0, consultant: 1, lead: 2 };
@@ -20,9 +20,9 @@ export async function signInPlugin(app: FastifyInstance): Promise<void> {
 }
 
 /** Refuses a request whose caller is not signed in, or has not the role; a cookie counts only from our own pages. */
-export function requireRole(desk: Desk, role: Role): (request: FastifyRequest) => Promise<void> {
+export function requireRole(callers: Callers, role: Role): (request: FastifyRequest) => Promise<void> {
   return async (request) => {
-    const found = await callerOf(desk, request);
+    const found = await callerOf(callers, request);
     if (!found) throw new Problem('not-signed-in', 'Sign in, or send a bearer key.');
     if (found.via === 'session') await requireOwnPage(request);
     if (RANK[found.person.role] < RANK[role]) {
@@ -36,11 +36,11 @@ export function requireRole(desk: Desk, role: Role): (request: FastifyRequest) =
 }
 
 /** Who a request comes from, by its bearer key or its cookie; null where that is nobody. */
-export async function callerOf(desk: Desk, request: FastifyRequest): Promise<SignedIn | null> {
+export async function callerOf(callers: Callers, request: FastifyRequest): Promise<SignedIn | null> {
   const bearer = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1];
-  if (bearer !== undefined) return whoIs(desk, bearer, 'key');
+  if (bearer !== undefined) return callers.of(bearer, 'key');
   const session = request.cookies[COOKIE];
-  return session === undefined ? null : whoIs(desk, session, 'session');
+  return session === undefined ? null : callers.of(session, 'session');
 }
 
 const READS: ReadonlySet<string> = new Set(['GET', 'HEAD', 'OPTIONS']);
