@@ -134,6 +134,8 @@ export interface Claim {
 export interface NextStep {
   kind: string;
   says: string;
+  /** Who has to do it: we, the client's people, the engine; or only time has to pass. */
+  acts: 'us' | 'client' | 'engine' | 'time';
   since: string;
   until: string | null;
 }
@@ -186,16 +188,39 @@ export interface YardRow {
 }
 
 export interface Yard extends Page<YardRow> {
+  /** Properties by the badges that they have: one with two kinds of badges counts for each. */
+  counts: Counts;
   /** Those that matter to a property of the page or have one enrolled; `from` where one shows another's results. */
   engines: (EngineRef & { from: EngineRef | null })[];
 }
 
-export interface WorkItem {
+/** One thing to do: one cause at one property, or one engine for all properties that are to be enrolled with it. */
+export interface WorkEntry {
+  /** The first of them where it is for several. */
   property: Named & { client: Named & { name: string } };
-  engine: { id: string; title: string };
-  enrolment: { id: string; name: string } | null;
-  badge: Badge | null;
+  /** How many properties it is for. */
+  properties: number;
+  /** The engines that it touches; empty where it is for the website itself. */
+  engines: EngineRef[];
+  enrolments: { id: string; name: string; engine: string; badge: Badge }[];
   step: NextStep;
+}
+
+/** How many there are in all of each kind, with the same filter, whatever the page. */
+export type Counts = Record<string, number>;
+
+export interface Worklist extends Page<WorkEntry> {
+  /** Entries by kind of step. */
+  counts: Counts;
+}
+
+/** What is kept ready, held against what the facts say. */
+export interface Verification {
+  /** How many properties and rows were compared. */
+  properties: number;
+  rows: number;
+  /** What differs, the first 200: the row as kept and as derived, null where there is none. */
+  differing: { property: string; table: string; row: string; kept: string | null; derived: string | null }[];
 }
 
 export interface JournalEntry {

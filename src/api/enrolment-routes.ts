@@ -27,7 +27,10 @@ export const enrolmentRoutes = {
   enrol: route<
     {
       body: {
-        properties: string[];
+        properties?: string[];
+        /** In place of properties: all that should be enrolled with the engines and are not, of a client where one is named. */
+        missing?: true;
+        client?: string;
         engines?: string[];
         /** In place of engines: all that matter to the client's audience. */
         fitting?: boolean;

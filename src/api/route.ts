@@ -11,6 +11,15 @@ export interface PageQuery {
   limit?: number;
 }
 
+/** What most lists can be narrowed to. */
+export interface Narrow {
+  client?: string;
+  /** An engine's id. */
+  engine?: string;
+  /** A part of a handle, an address or a name. */
+  match?: string;
+}
+
 /** One route of the API: what goes in and comes out is carried in the types, checked by the schemas of the same name. */
 export interface Route<In extends Input, Out> {
   readonly method: 'GET' | 'POST' | 'PATCH' | 'DELETE';

@@ -1,5 +1,6 @@
 import type {
   Access,
+  Badge,
   Client,
   Job,
   JournalEntry,
@@ -7,14 +8,16 @@ import type {
   Page,
   Property,
   Variants,
-  WorkItem,
+  NextStep,
+  Verification,
+  Worklist,
   Yard,
 } from './documents.js';
 import { engineRoutes } from './engine-routes.js';
 import { enrolmentRoutes } from './enrolment-routes.js';
 import { sitemapRoutes } from './sitemap-routes.js';
 import { peopleRoutes } from './people-routes.js';
-import { route, type PageQuery } from './route.js';
+import { route, type Input, type Narrow, type PageQuery } from './route.js';
 
 export type { Input, PageQuery, Route } from './route.js';
 
@@ -133,19 +136,32 @@ export const routes = {
 
   ...sitemapRoutes,
 
-  yard: route<{ query?: PageQuery & { client?: string; match?: string } }, Yard>({
+  yard: route<{ query?: PageQuery & Narrow & { badge?: Badge; kind?: string } }, Yard>({
     method: 'GET',
     path: '/yard',
     role: 'onlooker',
     status: 200,
     summary: 'Where every property stands at every engine',
   }),
-  worklist: route<{ query?: { client?: string; property?: string } }, { items: WorkItem[] }>({
+  worklist: route<
+    {
+      query?: PageQuery &
+        Narrow & { property?: string; badge?: Badge; kind?: string; acts?: NextStep['acts'] };
+    },
+    Worklist
+  >({
     method: 'GET',
     path: '/worklist',
     role: 'onlooker',
     status: 200,
     summary: 'What to do next, worst and oldest harm first',
+  }),
+  verifyRecords: route<Input, Verification>({
+    method: 'GET',
+    path: '/records/verification',
+    role: 'lead',
+    status: 200,
+    summary: 'What is kept ready, held against what the facts say',
   }),
   journal: route<{ query?: PageQuery & { property?: string; client?: string } }, Page<JournalEntry>>({
     method: 'GET',

@@ -112,6 +112,13 @@ export interface Sitemap {
 }
 
 /** A sitemap with what is in it, and how it went over time. */
+/** A page of sitemaps, with how many there are in each state, whatever the page. */
+export interface Sitemaps {
+  items: Sitemap[];
+  next: string | null;
+  counts: Record<string, number>;
+}
+
 export interface SitemapDetail extends Sitemap {
   /** The first thousand sitemaps of an index. */
   children: SitemapChild[];

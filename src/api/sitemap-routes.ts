@@ -1,3 +1,4 @@
+import type { SitemapOrder } from '../core/sitemap/list-order.js';
 import type {
   Job,
   NewSitemap,
@@ -5,19 +6,34 @@ import type {
   ReadingDifference,
   Sitemap,
   SitemapDetail,
+  Sitemaps,
 } from './documents.js';
-import { route } from './route.js';
+import { route, type Narrow, type PageQuery } from './route.js';
 
 type Pages = { addresses: string[]; engine?: string; spread?: boolean };
 
 /** Sitemaps, what engines made of them, and single pages. */
 export const sitemapRoutes = {
-  listSitemaps: route<{ query?: { property?: string; brief?: boolean } }, { items: Sitemap[] }>({
+  listSitemaps: route<
+    {
+      query?: PageQuery &
+        Narrow & {
+          property?: string;
+          state?: Sitemap['state'];
+          /** Whether something is to be done about it. */
+          work?: 'yes' | 'no';
+          order?: SitemapOrder;
+          brief?: boolean;
+        };
+    },
+    Sitemaps
+  >({
     method: 'GET',
     path: '/sitemaps',
     role: 'onlooker',
     status: 200,
-    summary: 'Sitemaps with readings and submissions; in brief with the worst finding of each alone',
+    summary:
+      'Sitemaps with readings and submissions: of a property in whole, unless in brief; of several with the worst finding of each alone',
   }),
   addSitemap: route<{ body: { property: string; address: string } }, NewSitemap>({
     method: 'POST',

@@ -12,6 +12,7 @@ import { journalCommands } from './commands/journal.js';
 import { keyCommands } from './commands/keys.js';
 import { personCommands } from './commands/persons.js';
 import { propertyCommands } from './commands/properties.js';
+import { recordsCommands } from './commands/records.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
 import { singlePageCommands } from './commands/single-pages.js';
@@ -44,6 +45,7 @@ function build(): Command {
     sitemapCommands,
     singlePageCommands,
     journalCommands,
+    recordsCommands,
     rehearsalCommands,
   ]) {
     add(program);

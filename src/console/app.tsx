@@ -39,7 +39,7 @@ export function App() {
     <Shell person={person}>
       <Routes>
         <Route path="/" element={<YardPage person={person} />} />
-        <Route path="/next" element={<NextPage />} />
+        <Route path="/next" element={<NextPage person={person} />} />
         <Route
           path="/sitemaps"
           element={

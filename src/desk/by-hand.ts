@@ -12,7 +12,7 @@ import { recordOwnership } from './ownership.js';
 import { nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { findEnrolments, EXACT } from './refs.js';
 import { recordEngineReading } from './sitemap/engine-readings.js';
-import { listSitemaps } from './sitemap/view.js';
+import { viewSitemap } from './sitemap/view.js';
 import { findSubmission } from './sitemap/withdrawing.js';
 import { tellingCheck } from './telling-check.js';
 import { recordToken } from './tokens.js';
@@ -228,8 +228,5 @@ export async function recordReading(
     actor.personId,
   );
   const sitemap = await SitemapRow.findByPk(submission.sitemapId, { rejectOnEmpty: true });
-  const { items } = await listSitemaps(desk, property.id);
-  const shown = items.find(({ id }) => id === sitemap.id);
-  if (!shown) throw new Error('a sitemap that is there is listed');
-  return shown;
+  return viewSitemap(desk, property, sitemap.id);
 }

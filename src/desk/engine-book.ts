@@ -50,8 +50,12 @@ export class EngineBook {
   /** A book without engines, for work on the records alone. */
   static readonly EMPTY = new EngineBook(null, []);
 
+  /** Counts the profiles that were taken in: another number, other rules. */
+  edition = 0;
+
   /** Takes a profile in, in place of another one of the same id. */
   add(profile: Profile): void {
+    this.edition += 1;
     this.own.delete(profile.id);
     this.borrowing.delete(profile.id);
     if (isBorrowing(profile)) this.borrowing.set(profile.id, profile);

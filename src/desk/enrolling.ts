@@ -22,6 +22,8 @@ import { rememberFacts } from './properties.js';
 import { EXACT, findProperties } from './refs.js';
 import { noteSubmission } from './sitemap/submitting.js';
 import { shareAccountTokens } from './tokens.js';
+import type { KeptReady } from './standing/kept-ready.js';
+import { propertiesToEnrol } from './standing/worklist.js';
 import { lookAtVariants } from './variants/looking.js';
 
 interface EnrolInput {
@@ -36,7 +38,10 @@ interface EnrolInput {
 }
 
 export interface EnrolOrder {
-  readonly properties: string[];
+  readonly properties?: string[];
+  /** In place of properties: all that should be enrolled with the engines and are not, of a client where one is named. */
+  readonly missing?: true;
+  readonly client?: string;
   readonly engines?: string[];
   /** In place of engines: all that matter to the client's audience. */
   readonly fitting?: boolean;
@@ -46,9 +51,42 @@ export interface EnrolOrder {
   readonly facts?: Record<string, string>;
 }
 
+/** The pieces of an order for whatever is missing at its engines: each property by its registration plan. */
+async function missingPieces(
+  desk: Desk,
+  kept: KeptReady,
+  actor: Actor,
+  { missing: _, client, engines = [], ...order }: EnrolOrder,
+): Promise<NewPiece[]> {
+  const pieces: NewPiece[] = [];
+  for (const engine of engines) {
+    const properties = await propertiesToEnrol(desk, kept, {
+      engine,
+      ...(client === undefined ? {} : { client }),
+    });
+    if (properties.length === 0) continue;
+    pieces.push(...(await piecesFor(desk, actor, { ...order, properties, engines: [engine] }, true)));
+  }
+  return pieces;
+}
+
 /** One piece for each property and engine. An engine's address reach is taken unless another is asked for: every method serves it. */
-export async function enrolPieces(desk: Desk, actor: Actor, order: EnrolOrder): Promise<NewPiece[]> {
-  const properties = await findProperties(order.properties, EXACT);
+export async function enrolPieces(
+  desk: Desk,
+  kept: KeptReady,
+  actor: Actor,
+  order: EnrolOrder,
+): Promise<NewPiece[]> {
+  return order.missing === true ? missingPieces(desk, kept, actor, order) : piecesFor(desk, actor, order);
+}
+
+async function piecesFor(
+  desk: Desk,
+  actor: Actor,
+  order: EnrolOrder,
+  isPlanned = isByPlan(order),
+): Promise<NewPiece[]> {
+  const properties = await findProperties(order.properties ?? [], EXACT);
   if (order.address !== undefined && properties.length > 1) {
     throw new Problem('bad-input', 'An address can be given for one property at a time.');
   }
@@ -56,7 +94,7 @@ export async function enrolPieces(desk: Desk, actor: Actor, order: EnrolOrder): 
   const pieces: NewPiece[] = [];
   for (const property of properties) {
     if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
-    const plans = isByPlan(order) ? await plansFor(desk, property) : null;
+    const plans = isPlanned ? await plansFor(desk, property) : null;
     for (const engine of await enginesFor(desk, order, property)) {
       const profile = profileOf(desk, engine);
       const account = await accountFor(desk, profile.id, order.account);

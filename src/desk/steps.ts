@@ -1,7 +1,7 @@
 import { covers, parseTarget, targetForPeople } from '../core/address/reach.js';
 import type { EnrolmentLine } from '../api/documents.js';
 import { worstOf } from '../core/sitemap/reading.js';
-import { nextStep, type NextStep, type StepFacts } from '../core/worklist/next-step.js';
+import { nextStep, turnsAt, type NextStep, type StepFacts } from '../core/worklist/next-step.js';
 import { VariantRow } from '../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../store/models/enrolments.js';
 import type { EnrolmentFacts } from './facts.js';
@@ -13,14 +13,21 @@ import { tellingCheck } from './telling-check.js';
 /** An enrolment with the one thing to do for it now. */
 export interface SteppedFacts extends EnrolmentFacts {
   readonly step: NextStep;
+  /** When the step may change by time alone; null where nothing is waited for. */
+  readonly turnsAt: Date | null;
 }
 
 /** The next step of each enrolment. Costs a fixed number of queries more than the facts alone. */
-export async function withSteps(desk: Desk, all: readonly EnrolmentFacts[]): Promise<SteppedFacts[]> {
+/** @param known the sitemaps of their properties, where they are known */
+export async function withSteps(
+  desk: Desk,
+  all: readonly EnrolmentFacts[],
+  known?: ReadonlyMap<string, readonly SitemapFacts[]>,
+): Promise<SteppedFacts[]> {
   if (all.length === 0) return [];
   const properties = [...new Set(all.map(({ row }) => row.propertyId))];
   const [sitemaps, enrolments, leading] = await Promise.all([
-    sitemapFacts(desk, properties),
+    known ?? sitemapFacts(desk, properties),
     EnrolmentRow.findAll({
       where: { propertyId: properties, endedAt: null },
       attributes: ['id', 'propertyId', 'engine'],
@@ -36,11 +43,10 @@ export async function withSteps(desk: Desk, all: readonly EnrolmentFacts[]): Pro
     const { row } = facts;
     const isLeading = row.reach === 'address' && leadsOnly.has(`${row.propertyId} ${row.target}`);
     const own = (siblings.get(`${row.propertyId} ${row.engine}`) ?? []).map(({ id }) => id);
-    const step = nextStep(
-      stepFacts(desk, facts, sitemaps.get(row.propertyId) ?? [], new Set([row.id, ...own]), isLeading),
-      desk.clock.now(),
-    );
-    return { ...facts, step };
+    const siblingIds = new Set([row.id, ...own]);
+    const needed = stepFacts(desk, facts, sitemaps.get(row.propertyId) ?? [], siblingIds, isLeading);
+    const now = desk.clock.now();
+    return { ...facts, step: nextStep(needed, now), turnsAt: turnsAt(needed, now) };
   });
 }
 
@@ -112,6 +118,7 @@ export function viewStep(step: NextStep): EnrolmentLine['step'] {
   return {
     kind: step.kind,
     says: step.says,
+    acts: step.acts,
     since: step.since.toISOString(),
     until: step.until?.toISOString() ?? null,
   };

@@ -2,6 +2,7 @@ import Fastify, { type FastifyBaseLogger, type FastifyInstance } from 'fastify';
 import { openApi } from '../api/openapi.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
 import { Callers } from '../desk/callers.js';
+import type { KeptReady } from '../desk/standing/kept-ready.js';
 import type { Desk } from '../desk/parts.js';
 import { events } from './plugins/events.js';
 import { hosts } from './plugins/hosts.js';
@@ -16,6 +17,7 @@ import type { Settings } from './settings/schema.js';
 export interface AppParts {
   readonly desk: Desk;
   readonly jobs: JobRunner;
+  readonly kept: KeptReady;
   readonly logger: FastifyBaseLogger;
   readonly replays: Replays;
   readonly faults: ProcessFaults;

@@ -45,7 +45,10 @@ import { tokenPieces } from '../desk/tokens.js';
 import { addHost, dropHost } from '../desk/variants/hosts.js';
 import { variantPieces } from '../desk/variants/looking.js';
 import { showVariants } from '../desk/variants/view.js';
-import { readWorklist, readYard } from '../desk/yard.js';
+import type { KeptReady } from '../desk/standing/kept-ready.js';
+import { verifyRecords } from '../desk/standing/verify.js';
+import { readWorklist } from '../desk/standing/worklist.js';
+import { readYard } from '../desk/standing/yard.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
 import type { Expected } from '../desk/versions.js';
@@ -54,6 +57,7 @@ import type { Expected } from '../desk/versions.js';
 export interface Asked {
   readonly desk: Desk;
   readonly jobs: JobRunner;
+  readonly kept: KeptReady;
   /** Who asks; on routes for anyone, an empty person. */
   readonly who: SignedIn;
   readonly reply: FastifyReply;
@@ -160,13 +164,13 @@ export const handlers: Handlers = {
   listEnrolments: ({ desk }, { query }) => listEnrolments(desk, query.property),
   showEnrolment: ({ desk }, { params }) => showEnrolment(desk, params.enrolment),
   enrol: async (asked, { body }) =>
-    started(asked, 'enrol', await enrolPieces(asked.desk, actorOf(asked), body)),
+    started(asked, 'enrol', await enrolPieces(asked.desk, asked.kept, actorOf(asked), body)),
   getTokens: async (asked, { body }) => started(asked, 'token', await tokenPieces(asked.desk, body)),
   check: async (asked, { body }) => started(asked, 'check', await checkPieces(asked.desk, body)),
   listChecks: ({ desk }, { params, query }) => listChecks(desk, params.enrolment, query),
   claim: async (asked, { body }) => started(asked, 'claim', await claimPieces(asked.desk, body)),
 
-  listSitemaps: ({ desk }, { query }) => listSitemaps(desk, query.property, query.brief === true),
+  listSitemaps: ({ desk, kept }, { query }) => listSitemaps(desk, kept, query),
   showSitemap: ({ desk }, { params }) => showSitemap(desk, params.sitemap),
   compareReadings: (_, { params, query }) => compareReadings(params.sitemap, query),
   addSitemap: (asked, { body }) => addSitemap(asked.desk, actorOf(asked), body),
@@ -181,8 +185,9 @@ export const handlers: Handlers = {
   withdrawSitemaps: async (asked, { body }) =>
     started(asked, 'withdraw', await withdrawPieces(body.submissions)),
 
-  yard: ({ desk }, { query }) => readYard(desk, query),
-  worklist: ({ desk }, { query }) => readWorklist(desk, query),
+  yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),
+  worklist: ({ desk, kept }, { query }) => readWorklist(desk, kept, query),
+  verifyRecords: ({ desk, kept }) => verifyRecords(desk, kept),
   journal: (_, { query }) => readJournal(query),
   showJob: (_, { params }) => viewJob(params.id),
   listJobs: (_, { query }) => listJobs(query),

@@ -4,6 +4,7 @@ import { JobRunner } from '../desk/jobs/runner.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
+import { KeptReady } from '../desk/standing/kept-ready.js';
 import { createApp } from './app.js';
 import { closeDesk, openDesk } from './desk.js';
 import { Replays } from './plugins/replay.js';
@@ -54,10 +55,15 @@ export async function serve(
       logger.error({ err: error }, where);
     });
     const replays = new Replays(desk, desk.book.secretFor('replays'));
+    const kept = new KeptReady(desk, (error) => {
+      logger.error({ err: error }, 'where things stand');
+    });
+    undo.push(() => kept.stop());
     const version = productVersion();
     const app = await createApp({
       desk,
       jobs,
+      kept,
       logger,
       replays,
       faults,

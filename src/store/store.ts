@@ -8,6 +8,7 @@ import { variants } from './migrations/0004-variants.js';
 import { singlePages } from './migrations/0005-single-pages.js';
 import { following } from './migrations/0006-following.js';
 import { nothingTwice } from './migrations/0007-nothing-twice.js';
+import { keptReady } from './migrations/0008-kept-ready.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -21,7 +22,7 @@ import { Connections } from './connections.js';
 import { markNow } from './marks.js';
 import { TableColumns } from './table-columns.js';
 
-const MIGRATIONS = [ground, engines, checks, variants, singlePages, following, nothingTwice];
+const MIGRATIONS = [ground, engines, checks, variants, singlePages, following, nothingTwice, keptReady];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */
 function makePrivate(file: string): void {
@@ -70,8 +71,25 @@ export class Store {
     return store;
   }
 
+  /** How often something was written here, but for what is written quietly. */
+  writes = 0;
+  private readonly listeners: (() => void)[] = [];
+
+  /** Has something done after each time that something was written, but for what is written quietly. */
+  onWritten(listener: () => void): void {
+    this.listeners.push(listener);
+  }
+
   /** Runs `work` in a transaction of its own; writers wait for one another, so none meets a locked file. */
-  write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+  async write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    const result = await this.writeQuietly(work);
+    this.writes += 1;
+    for (const listener of this.listeners) listener();
+    return result;
+  }
+
+  /** As `write`, for what is derived from what was written, so that nobody has to be told of it. */
+  writeQuietly<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
     const mark = markNow();
     const run = this.lastWrite.then(() =>
       this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
@@ -98,6 +116,21 @@ export class Store {
     await this.sequelize.query(sql, { type: QueryTypes.RAW, replacements, transaction });
     const [row] = await this.select<{ count: number }>('SELECT changes() AS count', {}, transaction);
     return row?.count ?? 0;
+  }
+
+  /** Adds rows to a table, any number in one statement. Table and columns are ours, never input. */
+  async insert(
+    table: string,
+    rows: readonly Readonly<Record<string, string | number | null>>[],
+    transaction: Transaction,
+  ): Promise<void> {
+    const columns = Object.keys(rows[0] ?? {});
+    if (columns.length === 0) return;
+    await this.sequelize.query(
+      `INSERT INTO ${table} (${columns.join(', ')})
+         SELECT ${columns.map((column) => `value->>'${column}'`).join(', ')} FROM json_each($rows)`,
+      { type: QueryTypes.RAW, bind: { rows: JSON.stringify(rows) }, transaction },
+    );
   }
 
   async close(): Promise<void> {

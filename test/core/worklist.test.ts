@@ -334,12 +334,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
   });
 
   it('comes by harm, then by age', () => {
-    const step = (kind: NextStep['kind'], at: number): NextStep => ({
-      kind,
-      says: '',
-      since: day(at),
-      until: null,
-    });
+    const step = (kind: NextStep['kind'], at: number) => ({ kind, since: day(at) });
     const sorted = [
       step('none', 1),
       step('claim', 3),

@@ -128,8 +128,8 @@ describe('a consultant’s day', () => {
     ]);
     const { items } = await stage.marit.worklist();
     // It was made known by name and by address: once is enough.
-    const left = items.filter(({ engine }) => ['house', 'veldrane'].includes(engine.id));
-    expect(left.map(({ step, enrolment }) => [step.kind, enrolment?.name])).toEqual([
+    const left = items.filter(({ engines }) => engines.some(({ id }) => ['house', 'veldrane'].includes(id)));
+    expect(left.map(({ step, enrolments }) => [step.kind, enrolments[0]?.name])).toEqual([
       ['withdraw-sitemap', 'ferries@veldrane:name'],
     ]);
     expect(left[0]?.step.says).toContain('by another enrolment as well');
@@ -141,7 +141,7 @@ describe('a consultant’s day', () => {
     expect((await badges())['veldrane:address']).toBe('slipping');
     const [first] = (await stage.marit.worklist()).items;
     expect(first).toMatchObject({
-      enrolment: { name: 'ferries@veldrane:address' },
+      enrolments: [{ name: 'ferries@veldrane:address' }],
       step: { kind: 'repair' },
     });
     await stage.world.advance(5 * 86_400_000);

@@ -16,7 +16,7 @@ describe('when things go wrong', () => {
   };
   const step = async (enrolment: string) => {
     const { items } = await marit.worklist({ query: { property: 'ferries' } });
-    return items.find((one) => one.enrolment?.name === enrolment)?.step;
+    return items.find(({ enrolments }) => enrolments.some(({ name }) => name === enrolment))?.step;
   };
 
   beforeAll(async () => {

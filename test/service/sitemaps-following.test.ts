@@ -231,7 +231,9 @@ describe('submitting and withdrawing', () => {
       (await list()).flatMap((one) => one.submissions.map(({ engine }) => engine.id));
     expect(await engines()).not.toContain('ostrime');
     const { items } = await stage.marit.worklist({ query: { property: 'ferries' } });
-    const step = items.find(({ enrolment }) => enrolment?.name === 'ferries@ostrime:address')?.step;
+    const step = items.find(({ enrolments }) =>
+      enrolments.some(({ name }) => name === 'ferries@ostrime:address'),
+    )?.step;
     expect(step?.kind).toBe('submit-sitemap');
   });
 

@@ -78,9 +78,14 @@ export async function openStage(
     },
     async close() {
       const { faults } = await marit.health();
+      const { differing } = await marit.verifyRecords();
       await service.close();
       await world.close();
       rmSync(folder, { recursive: true, force: true });
+      if (differing.length > 0)
+        throw new Error(
+          `what is kept ready is not what the facts say: ${JSON.stringify(differing.slice(0, 3))}`,
+        );
       if (faults > 0) throw new Error(`${String(faults)} errors reached the process of the service`);
     },
   };

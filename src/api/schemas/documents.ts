@@ -16,17 +16,18 @@ import {
   role,
   text,
   time,
+  counts,
 } from './parts.js';
-
+import { ACTS } from '../../core/worklist/kinds.js';
 import { foundSitemap, pageAnswer } from './sitemaps.js';
 import { variantsInYard } from './variants.js';
 import { check, checkKeys, marked, seenThere } from './checks.js';
 
 export { check, finding } from './checks.js';
-export { newSitemap, ration, sitemap } from './sitemaps.js';
+export { newSitemap, ration, sitemap, sitemaps } from './sitemaps.js';
 export { variants } from './variants.js';
 export { account, engine, fit, pastedToken, advice } from './engines.js';
-export { items, method, page, reach, role } from './parts.js';
+export { badge, items, method, page, reach, role } from './parts.js';
 
 const namedClient = Joi.object({ ...named, name: text }).required();
 
@@ -135,7 +136,14 @@ export const claim = Joi.object<Doc.Claim>({
   recordedBy: maybe,
 }).id('Claim');
 
-const stepKeys = { kind: id, says: id, since: time, until: maybeTime };
+const stepKeys = {
+  kind: id,
+  says: id,
+  acts: Joi.valid(...ACTS).required(),
+  since: time,
+  until: maybeTime,
+};
+
 const step = Joi.object<Doc.NextStep>(stepKeys).id('NextStep');
 
 const lineKeys = {
@@ -190,16 +198,29 @@ export const yard = Joi.object<Doc.Yard>({
         .required(),
     }).id('YardRow'),
   ),
-  next: Joi.string().allow(null).required(),
+  counts,
+  next: maybe,
 }).id('Yard');
 
-export const workItem = Joi.object<Doc.WorkItem>({
-  property: Joi.object({ ...named, client: namedClient }).required(),
-  engine: engineRef,
-  enrolment: Joi.object({ id, name: id }).allow(null).required(),
-  badge: badge.allow(null).required(),
-  step: step.required(),
-}).id('WorkItem');
+export const worklist = Joi.object<Doc.Worklist>({
+  items: list(
+    Joi.object<Doc.WorkEntry>({
+      property: Joi.object({ ...named, client: namedClient }).required(),
+      properties: count,
+      engines: list(Joi.object({ id, title: id })),
+      enrolments: list(Joi.object({ id, name: id, engine: id, badge: badge.required() })),
+      step: step.required(),
+    }).id('WorkEntry'),
+  ),
+  counts,
+  next: maybe,
+}).id('Worklist');
+
+export const verification = Joi.object<Doc.Verification>({
+  properties: count,
+  rows: count,
+  differing: list(Joi.object({ property: id, table: id, row: id, kept: maybe, derived: maybe })),
+}).id('Verification');
 
 export const journalEntry = Joi.object<Doc.JournalEntry>({
   seq: count,

@@ -27,3 +27,15 @@ export const page = (item: Joi.Schema) =>
 
 export const named = { id, handle: id };
 export const engineRef = Joi.object({ id, title: id }).required();
+
+/** How many there are of each kind, by its name. */
+export const counts = Joi.object().pattern(Joi.string(), count).required();
+
+/** Which page of a list, and how much of it. */
+export const pageQuery = {
+  after: Joi.string().max(200),
+  limit: Joi.number().integer().min(1).max(500).default(100),
+};
+
+/** What most lists can be narrowed to. */
+export const narrow = { client: refText, engine: refText, match: Joi.string().allow('').max(200) };

@@ -1,8 +1,9 @@
 import Joi from 'joi';
 import type { RouteName } from '../routes.js';
+import { ACTS, STEP_KINDS } from '../../core/worklist/kinds.js';
 import { sitemapRequests } from './sitemap-requests.js';
 import * as doc from './documents.js';
-import { refParams as params, refText as ref } from './parts.js';
+import { narrow, pageQuery, refParams as params, refText as ref } from './parts.js';
 
 export interface RouteSchemas {
   readonly params?: Joi.ObjectSchema;
@@ -20,10 +21,6 @@ const country = Joi.string()
   .messages({ 'string.pattern.base': '{#label} must be a country by ISO 3166-1 alpha-2, such as FI' });
 const audience = Joi.array().items(country).unique().max(60);
 const name = Joi.string().trim().min(1).max(120);
-const pageQuery = {
-  after: Joi.string().max(200),
-  limit: Joi.number().integer().min(1).max(500).default(100),
-};
 const enrolments = Joi.array().items(ref).min(1).max(20_000);
 const which = { enrolments, all: Joi.boolean(), method: doc.method };
 const job = { answer: doc.job };
@@ -171,14 +168,20 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   showEnrolment: { params: params('enrolment'), answer: doc.enrolment },
   enrol: {
     body: Joi.object({
-      properties: Joi.array().items(ref).min(1).max(10_000).required(),
+      properties: Joi.array().items(ref).min(1).max(10_000),
+      missing: Joi.boolean().valid(true),
+      client: ref,
       engines: Joi.array().items(ref).min(1).max(50),
       fitting: Joi.boolean(),
       reach: doc.reach,
       address: Joi.string().max(4096),
       account: ref,
       facts,
-    }).xor('engines', 'fitting'),
+    })
+      .xor('engines', 'fitting')
+      .xor('properties', 'missing')
+      .with('client', 'missing')
+      .with('missing', 'engines'),
     ...job,
   },
   getTokens: { body: Joi.object(which).xor('enrolments', 'all'), ...job },
@@ -195,8 +198,22 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
 
   ...sitemapRequests,
 
-  yard: { query: Joi.object({ ...pageQuery, client: ref, match: Joi.string().max(200) }), answer: doc.yard },
-  worklist: { query: Joi.object({ client: ref, property: ref }), answer: doc.items(doc.workItem) },
+  yard: {
+    query: Joi.object({ ...pageQuery, ...narrow, badge: doc.badge, kind: Joi.valid(...STEP_KINDS) }),
+    answer: doc.yard,
+  },
+  worklist: {
+    query: Joi.object({
+      ...pageQuery,
+      ...narrow,
+      property: ref,
+      badge: doc.badge,
+      kind: Joi.valid(...STEP_KINDS),
+      acts: Joi.valid(...ACTS),
+    }),
+    answer: doc.worklist,
+  },
+  verifyRecords: { answer: doc.verification },
   journal: {
     query: Joi.object({ ...pageQuery, property: ref, client: ref }),
     answer: doc.page(doc.journalEntry),

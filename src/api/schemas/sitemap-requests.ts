@@ -1,7 +1,8 @@
 import Joi from 'joi';
+import { SITEMAP_ORDERS } from '../../core/sitemap/list-order.js';
 import type { RouteSchemas } from './requests.js';
 import * as doc from './documents.js';
-import { refText, refParams } from './parts.js';
+import { narrow, pageQuery, refText, refParams } from './parts.js';
 import { readingDifference, sitemapDetail } from './sitemaps.js';
 
 const job = { answer: doc.job };
@@ -14,8 +15,16 @@ const singlePages = Joi.object({
 /** What the routes about sitemaps and single pages take and answer. */
 export const sitemapRequests = {
   listSitemaps: {
-    query: Joi.object({ property: refText, brief: Joi.boolean() }),
-    answer: doc.items(doc.sitemap),
+    query: Joi.object({
+      ...pageQuery,
+      ...narrow,
+      property: refText,
+      state: Joi.valid('unread', 'clean', 'flawed', 'unreachable'),
+      work: Joi.valid('yes', 'no'),
+      order: Joi.valid(...SITEMAP_ORDERS),
+      brief: Joi.boolean(),
+    }),
+    answer: doc.sitemaps,
   },
   addSitemap: {
     body: Joi.object({ property: refText.required(), address: Joi.string().allow('').max(4096).required() }),

@@ -3,6 +3,7 @@ import type * as Doc from '../documents.js';
 import { finding } from './checks.js';
 import {
   count,
+  counts,
   engineRef,
   flag,
   id,
@@ -140,3 +141,7 @@ export const pageAnswer = Joi.object<Doc.PageAnswer>({
   left: count,
   ration: count,
 });
+
+export const sitemaps = Joi.object<Doc.Sitemaps>({ items: list(sitemap), next: maybe, counts }).id(
+  'Sitemaps',
+);

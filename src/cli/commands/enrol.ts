@@ -15,6 +15,8 @@ function reach(text: string | undefined): { reach?: Reach } {
 interface EnrolOptions {
   engine?: string[];
   fitting?: boolean;
+  missing?: boolean;
+  client?: string;
   show?: boolean;
   reach?: string;
   address?: string;
@@ -89,13 +91,22 @@ async function enrol(properties: string[], options: EnrolOptions): Promise<void>
   if (options.show === true && fitting !== true)
     throw new Usage('--show shows the plan of --fitting; give both.');
   if ((engine === undefined) === (fitting !== true)) throw new Usage('Give --engine ENGINE…, or --fitting.');
+  if ((properties.length === 0) !== (options.missing === true))
+    throw new Usage(
+      'Name properties, or give --missing for all that should be enrolled with the engines and are not.',
+    );
+  if (options.client !== undefined && options.missing !== true)
+    throw new Usage('--client narrows --missing; without it, name the properties.');
+  if (options.missing === true && engine === undefined)
+    throw new Usage('--missing wants --engine ENGINE… with it.');
   const context = openContext(options);
   if (fitting === true) await showPlans(context, properties, options);
   if (options.show === true) return;
   const told = facts(options.fact);
   if (!told.facts) await askFacts(context, properties, engine ?? null);
   const body = {
-    properties,
+    ...(options.missing === true ? { missing: true as const } : { properties }),
+    ...(options.client === undefined ? {} : { client: options.client }),
     ...(engine ? { engines: engine } : { fitting: true }),
     ...reach(options.reach),
     ...(address === undefined ? {} : { address }),
@@ -104,20 +115,22 @@ async function enrol(properties: string[], options: EnrolOptions): Promise<void>
   };
   const job = await finish(context, await context.client.enrol({ body }));
   output(context, job, (done) => {
-    printItems(done, '');
+    printItems(done, 'Nothing is missing there.');
   });
 }
 
 /** `enrol` */
 export function enrolCommand(program: Command): void {
   program
-    .command('enrol <property...>')
+    .command('enrol [property...]')
     .description('register properties at engines; what is there already stays as it is')
     .option('--engine <engine...>', 'at which engines')
     .option(
       '--fitting',
       'at all that matter to the client’s audience, by the registration plan; shows it first',
     )
+    .option('--missing', 'all properties that should be enrolled with the engines and are not')
+    .option('--client <client>', 'of one client, with --missing')
     .option('--show', 'only show the plan')
     .option(
       '--reach <reach>',

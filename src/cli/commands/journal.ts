@@ -1,7 +1,10 @@
 import type { Command } from 'commander';
-import type { Yard, YardRow } from '../../api/documents.js';
+import type { WorkEntry, Yard, YardRow } from '../../api/documents.js';
+import type { InputOf } from '../../api/routes.js';
 import { openContext, output } from '../context.js';
+import { Usage } from '../exit.js';
 import { badge } from '../print/marks.js';
+import { inWords, sayRest } from '../print/rest.js';
 import { table, type Cell } from '../print/table.js';
 import { when } from '../print/text.js';
 
@@ -17,17 +20,62 @@ function cell({ enrolments, fits }: YardRow, { id, from }: Yard['engines'][numbe
   return fits.includes(at) ? '·' : 'no need';
 }
 
+/** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */
+function whereOf({ property, properties, engines, enrolments }: WorkEntry): string {
+  const [only, second] = enrolments;
+  if (only && !second) return only.name;
+  const at = engines.length === 0 ? '' : `@${engines.map(({ id }) => id).join(',')}`;
+  return `${properties === 1 ? property.handle : `${String(properties)} properties`}${at}`;
+}
+
+function isNarrowed({ client, engine, badge, kind, acts, property, match, after }: ListOptions): boolean {
+  return [client, engine, badge, kind, acts, property, match, after].some((one) => one !== undefined);
+}
+
+/** How many lines are shown where nobody says. */
+const SHOWN = 20;
+
+interface ListOptions {
+  client?: string;
+  engine?: string;
+  badge?: string;
+  kind?: string;
+  acts?: string;
+  property?: string;
+  match?: string;
+  limit: string;
+  after?: string;
+  json?: boolean;
+}
+
+type Query = NonNullable<InputOf<'worklist'>['query']>;
+
+/** What is to be listed; the service says what it does not know. */
+function queryOf({ json: _, limit, ...narrow }: ListOptions): Query {
+  if (!/^\d{1,3}$/.test(limit) || Number(limit) < 1 || Number(limit) > 500)
+    throw new Usage(`“${limit}” is no number of lines; expected 1 to 500.`);
+  return { ...(narrow as Query), limit: Number(limit) };
+}
+
+/** A command that lists, with what every list can be narrowed to. */
+function listing(command: Command): Command {
+  return command
+    .option('--client <client>', 'of one client')
+    .option('--engine <engine>', 'at one engine')
+    .option('--badge <badge>', 'with a badge of one kind, at that engine where one is named')
+    .option('--kind <kind>', 'with a next step of one kind')
+    .option('--match <text>', 'with this in handle, address or client')
+    .option('--limit <number>', 'how many lines', String(SHOWN))
+    .option('--after <place>', 'from where an earlier page ended')
+    .option('--json', 'print the document');
+}
+
 /** `yard`, `next`, `journal` */
 export function journalCommands(program: Command): void {
-  program
-    .command('yard')
-    .description('where every property stands at every engine')
-    .option('--client <client>', 'of one client')
-    .option('--json', 'print the document')
-    .action(async (options: { client?: string; json?: boolean }) => {
+  listing(program.command('yard').description('where every property stands at every engine')).action(
+    async (options: ListOptions) => {
       const context = openContext(options);
-      const query = { limit: 500, ...(options.client === undefined ? {} : { client: options.client }) };
-      output(context, await context.client.yard({ query }), (yard) => {
+      output(context, await context.client.yard({ query: queryOf(options) }), (yard) => {
         const rows = yard.items.map((row) => [
           row.property.handle,
           ...yard.engines.map((engine) => cell(row, engine)),
@@ -42,36 +90,36 @@ export function journalCommands(program: Command): void {
             'next',
           ],
           rows,
-          'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
+          isNarrowed(options)
+            ? 'No property is like that.'
+            : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
         );
+        const { all = 0, ...badges } = yard.counts;
+        sayRest(rows.length, all, inWords(badges), yard.next);
       });
-    });
-  program
-    .command('next')
-    .description('what to do next, worst and oldest harm first')
-    .option('--client <client>', 'for one client')
+    },
+  );
+  listing(program.command('next').description('what to do next, worst and oldest harm first'))
     .option('--property <property>', 'for one property')
-    .option('--json', 'print the document')
-    .action(async (options: { client?: string; property?: string; json?: boolean }) => {
+    .option('--acts <who>', 'what is up to us, client, engine or time')
+    .action(async (options: ListOptions) => {
       const context = openContext(options);
-      const { client, property } = options;
-      const query = {
-        ...(client === undefined ? {} : { client }),
-        ...(property === undefined ? {} : { property }),
-      };
-      output(context, await context.client.worklist({ query }), ({ items }) => {
-        const rows = items.map((one) => [
+      output(context, await context.client.worklist({ query: queryOf(options) }), (list) => {
+        const rows = list.items.map((one) => [
           one.step.kind,
-          one.enrolment?.name ??
-            (one.engine.id === 'all' ? one.property.handle : `${one.property.handle}@${one.engine.id}`),
+          whereOf(one),
           when(one.step.since),
           one.step.until === null ? one.step.says : `until ${when(one.step.until)}: ${one.step.says}`,
         ]);
         table(
           ['do', 'where', 'since', 'why'],
           rows,
-          'Nothing to do. Every badge is held, every sitemap read.',
+          isNarrowed(options)
+            ? 'Nothing to do of that kind.'
+            : 'Nothing to do. Every badge is held, every sitemap read.',
         );
+        const all = Object.values(list.counts).reduce((sum, count) => sum + count, 0);
+        sayRest(rows.length, all, inWords(list.counts), list.next);
       });
     });
   program

@@ -1,8 +1,10 @@
 import type { Command } from 'commander';
 import type { Sitemap, Submission } from '../../api/documents.js';
+import type { InputOf } from '../../api/routes.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
+import { inWords, sayRest } from '../print/rest.js';
 import {
   printDifference,
   printFindings,
@@ -43,6 +45,27 @@ function whole(text: string | undefined, name: string): number | undefined {
 function told<Values extends object>(values: Values): { [Key in keyof Values]?: NonNullable<Values[Key]> } {
   return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as {
     [Key in keyof Values]?: NonNullable<Values[Key]>;
+  };
+}
+
+interface ListOptions {
+  client?: string;
+  engine?: string;
+  work?: boolean;
+  order?: string;
+  limit: string;
+  after?: string;
+  json?: boolean;
+}
+
+type Query = NonNullable<InputOf<'listSitemaps'>['query']>;
+
+/** What is to be listed; the service says what it does not know. */
+function queryOf(property: string | undefined, { json: _, work, limit, ...narrow }: ListOptions): Query {
+  return {
+    ...(narrow as Query),
+    ...told({ property, limit: whole(limit, '--limit') }),
+    ...(work === true ? { work: 'yes' } : {}),
   };
 }
 
@@ -121,13 +144,21 @@ function readAndShow(sitemap: Command): void {
   sitemap
     .command('list [property]')
     .description('sitemaps with our count and the engines’')
+    .option('--client <client>', 'of one client')
+    .option('--engine <engine>', 'submitted at one engine')
+    .option('--work', 'only what needs work')
+    .option('--order <order>', 'gap, age, fall or property')
+    .option('--limit <number>', 'how many', '20')
+    .option('--after <place>', 'from where an earlier page ended')
     .option('--json', 'print the document')
-    .action(async (property: string | undefined, options: { json?: boolean }) => {
+    .action(async (property: string | undefined, options: ListOptions) => {
       const context = openContext(options);
-      const document = await context.client.listSitemaps({ query: told({ property }) });
-      output(context, document, ({ items }) => {
+      const document = await context.client.listSitemaps({ query: queryOf(property, options) });
+      output(context, document, ({ items, next, counts }) => {
         printSitemaps(items);
         printFindings(property === undefined ? [] : items);
+        const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
+        if (property === undefined) sayRest(items.length, all, inWords(counts), next);
       });
     });
   sitemap

@@ -1,56 +1,141 @@
-import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
+import type { Person, WorkEntry } from '../../api/documents.js';
+import type { InputOf } from '../../api/routes.js';
 import { api } from '../api.js';
+import { chosen, Find, Pick, useNarrowing } from '../parts/narrow.js';
 import { Notice } from '../parts/notice.js';
+import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
 import { When } from '../parts/when.js';
+import { WorkButton } from '../parts/work-button.js';
 
-/** Everything that can be done or is waited for, worst and oldest harm first. */
-export function NextPage() {
-  const work = useQuery({ queryKey: ['worklist'], queryFn: () => api.worklist() });
+const AT_ONCE = 50;
+type Query = NonNullable<InputOf<'worklist'>['query']>;
+
+const ACTORS = [
+  { id: 'us', title: 'us' },
+  { id: 'client', title: 'the client’s people' },
+  { id: 'engine', title: 'the engine' },
+  { id: 'time', title: 'nobody: it takes time' },
+];
+
+function kindInWords(kind: string): string {
+  return kind.replaceAll('-', ' ');
+}
+
+/** The badges that an entry touches, one mark for each kind. */
+function Badges({ entry }: { entry: WorkEntry }) {
+  const { enrolments, step } = entry;
+  if (enrolments.length === 0)
+    return (
+      <span className="text-sm text-faint">
+        {step.kind === 'mend-site' ? 'the website itself' : 'not enrolled there'}
+      </span>
+    );
+  const badges = [...new Set(enrolments.map(({ badge }) => badge))];
+  return (
+    <span className="flex flex-wrap gap-x-3">
+      {badges.map((badge) => (
+        <TagMark key={badge} badge={badge} label={badge} />
+      ))}
+    </span>
+  );
+}
+
+function Where({ entry: { property, properties, engines } }: { entry: WorkEntry }) {
+  const at = engines.length === 0 ? '' : ` at ${engines.map(({ title }) => title).join(', ')}`;
+  if (properties > 1)
+    return (
+      <>
+        {properties} properties{at}
+      </>
+    );
   return (
     <>
-      <h1 className="mb-3 text-2xl">Next steps</h1>
-      <QueryView query={work}>
+      <Link to={`/properties/${property.handle}`}>{property.handle}</Link>
+      {at}
+    </>
+  );
+}
+
+function Entry({ entry, mayWork }: { entry: WorkEntry; mayWork: boolean }) {
+  const { step, properties, engines } = entry;
+  return (
+    <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_15rem_1fr_9rem]">
+      <span className="font-semibold">{kindInWords(step.kind)}</span>
+      <span>
+        <Where entry={entry} />
+        <span className="block">
+          <Badges entry={entry} />
+        </span>
+      </span>
+      <span>
+        {step.says}
+        {properties > 1 && mayWork && (
+          <span className="mt-1 block">
+            <WorkButton
+              start={() => api.enrol({ body: { missing: true, engines: engines.map(({ id }) => id) } })}
+            >
+              {`Enrol all ${String(properties)}`}
+            </WorkButton>
+          </span>
+        )}
+      </span>
+      <span className="text-sm text-faint">
+        {step.until === null ? 'since ' : 'until '}
+        <When time={step.until ?? step.since} />
+      </span>
+    </li>
+  );
+}
+
+/** Everything that can be done or is waited for, worst and oldest harm first, a page at a time. */
+export function NextPage({ person }: { person: Person }) {
+  const narrowing = useNarrowing();
+  const narrow = chosen(narrowing, ['kind', 'acts', 'match']) as Query;
+  const pages = usePages(['worklist', narrow], (after) =>
+    api.worklist({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
+  );
+  const others = chosen(narrowing, ['acts', 'match']) as Query;
+  const kinds = usePages(['worklist kinds', others], () => api.worklist({ query: { ...others, limit: 1 } }));
+  const counts = Object.entries(kinds.query.data?.counts ?? {});
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <h1 className="mr-auto text-2xl">Next steps</h1>
+        <Pick
+          narrowing={narrowing}
+          name="kind"
+          label="Kind"
+          all={`all, ${String(counts.reduce((sum, [, count]) => sum + count, 0))}`}
+          options={counts.map(([id, count]) => ({ id, title: `${kindInWords(id)}, ${String(count)}` }))}
+        />
+        <Pick narrowing={narrowing} name="acts" label="Up to" all="anybody" options={ACTORS} />
+        <Find narrowing={narrowing} />
+      </div>
+      <QueryView query={pages.query}>
         {({ items }) =>
           items.length === 0 ? (
-            <Notice kind="note">Nothing to do: every badge is held, every sitemap read.</Notice>
+            <Notice kind="note">
+              {Object.keys(narrow).length === 0
+                ? 'Nothing to do: every badge is held, every sitemap read.'
+                : 'Nothing of that kind is to be done.'}
+            </Notice>
           ) : (
             <ol className="border-b border-rule bg-sheet">
-              {items.map(({ property, engine, enrolment, badge, step }) => (
-                <li
-                  key={enrolment?.id ?? property.id + engine.id}
-                  className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_14rem_1fr_9rem]"
-                >
-                  <span className="font-semibold">{step.kind.replaceAll('-', ' ')}</span>
-                  <span>
-                    <Link to={`/properties/${property.handle}`}>{property.handle}</Link> at{' '}
-                    {engine.id === 'all' ? 'all engines' : engine.title}
-                    <span className="block">
-                      {badge ? (
-                        <TagMark
-                          badge={badge}
-                          label={`${badge}, by ${enrolment?.name.split(':')[1] ?? ''}`}
-                        />
-                      ) : (
-                        <span className="text-sm text-faint">
-                          {step.kind === 'mend-site' ? 'the website itself' : 'not enrolled there'}
-                        </span>
-                      )}
-                    </span>
-                  </span>
-                  <span>{step.says}</span>
-                  <span className="text-sm text-faint">
-                    {step.until === null ? 'since ' : 'until '}
-                    <When time={step.until ?? step.since} />
-                  </span>
-                </li>
+              {items.map((entry) => (
+                <Entry
+                  key={`${entry.step.kind} ${entry.property.id} ${entry.step.says}`}
+                  entry={entry}
+                  mayWork={person.role !== 'onlooker'}
+                />
               ))}
             </ol>
           )
         }
       </QueryView>
+      <PageTurner pages={pages} />
     </>
   );
 }

@@ -1,10 +1,11 @@
-import { useInfiniteQuery } from '@tanstack/react-query';
-import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Person, Yard, YardRow } from '../../api/documents.js';
-import { api, sayError } from '../api.js';
-import { Button } from '../parts/button.js';
+import type { InputOf } from '../../api/routes.js';
+import { api } from '../api.js';
+import { chosen, Find, Pick, useNarrowing } from '../parts/narrow.js';
 import { Notice } from '../parts/notice.js';
+import { PageTurner, usePages } from '../parts/pages.js';
+import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
 import { When } from '../parts/when.js';
 import { AddClient, TakeOnProperty } from './taking-on.js';
@@ -140,60 +141,49 @@ function YardTable({ engines, rows }: { engines: Yard['engines']; rows: readonly
   );
 }
 
+const AT_ONCE = 50;
+type Query = NonNullable<InputOf<'yard'>['query']>;
+
 /** The first page: properties down, engines across, and what to do next. */
 export function YardPage({ person }: { person: Person }) {
-  const [match, setMatch] = useState('');
-  const yard = useInfiniteQuery({
-    queryKey: ['yard', match],
-    queryFn: ({ pageParam }) =>
-      api.yard({
-        query: {
-          limit: 50,
-          ...(match === '' ? {} : { match }),
-          ...(pageParam === null ? {} : { after: pageParam }),
-        },
-      }),
-    initialPageParam: null as string | null,
-    getNextPageParam: (page) => page.next,
-    placeholderData: (before) => before,
-  });
+  const narrowing = useNarrowing();
+  const narrow = chosen(narrowing, ['badge', 'match']) as Query;
+  const pages = usePages(['yard', narrow], (after) =>
+    api.yard({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
+  );
+  const others = chosen(narrowing, ['match']) as Query;
+  const badges = usePages(['yard badges', others], () => api.yard({ query: { ...others, limit: 1 } }));
+  const { all = 0, ...counts } = badges.query.data?.counts ?? {};
   const mayWork = person.role !== 'onlooker';
-  const pages = yard.data?.pages ?? [];
-  const rows = pages.flatMap(({ items }) => items);
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-center gap-3">
-        <h1 className="text-2xl">The yard</h1>
-        <label className="ml-auto flex items-center gap-2 text-sm">
-          <span className="text-faint">Find</span>
-          <input
-            type="search"
-            value={match}
-            onChange={(event) => {
-              setMatch(event.target.value);
-            }}
-            className="w-44 rounded-sm border border-faint bg-sheet px-2 py-1"
-          />
-        </label>
+      <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <h1 className="mr-auto text-2xl">The yard</h1>
+        <Pick
+          narrowing={narrowing}
+          name="badge"
+          label="With a badge"
+          all={`of any kind, ${String(all)}`}
+          options={Object.entries(counts).map(([id, count]) => ({ id, title: `${id}, ${String(count)}` }))}
+        />
+        <Find narrowing={narrowing} />
         {mayWork && <AddClient />}
         {mayWork && <TakeOnProperty />}
       </div>
-      {yard.error && <Notice kind="stops">{sayError(yard.error)}</Notice>}
-      {yard.isPending &&
-        Array.from({ length: 5 }, (_, at) => <div key={at} className="waiting mb-2 h-16 bg-wash" />)}
-      {pages[0] && rows.length > 0 && <YardTable engines={pages[0].engines} rows={rows} />}
-      {pages[0] && rows.length === 0 && (
-        <Notice kind="note">
-          {match === ''
-            ? 'The yard is empty. Add a client, then take on a property by pasting its address.'
-            : `No property has “${match}” in its handle or address.`}
-        </Notice>
-      )}
-      {yard.hasNextPage && (
-        <Button className="mt-3" onClick={() => void yard.fetchNextPage()} disabled={yard.isFetchingNextPage}>
-          Show more
-        </Button>
-      )}
+      <QueryView query={pages.query}>
+        {({ items, engines }) =>
+          items.length > 0 ? (
+            <YardTable engines={engines} rows={items} />
+          ) : (
+            <Notice kind="note">
+              {Object.keys(narrow).length === 0
+                ? 'The yard is empty. Add a client, then take on a property by pasting its address.'
+                : 'No property is like that.'}
+            </Notice>
+          )
+        }
+      </QueryView>
+      <PageTurner pages={pages} />
     </>
   );
 }

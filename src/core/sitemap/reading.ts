@@ -35,6 +35,13 @@ export interface FileReading {
 /** How a sitemap stood at its latest reading. */
 export type SitemapState = 'unread' | 'clean' | 'flawed' | 'unreachable';
 
+/** The worst of the states of a property's sitemaps; `none` where it has none. */
+export function worstSitemap(states: readonly SitemapState[]): SitemapState | 'none' {
+  return (
+    (['unreachable', 'flawed', 'unread', 'clean'] as const).find((one) => states.includes(one)) ?? 'none'
+  );
+}
+
 /** The state that a reading amounts to. */
 export function stateOf({
   kind,

@@ -1,32 +1,16 @@
+import { STEP_KINDS, type Acts, type StepKind } from './kinds.js';
 import type { Badge } from '../badge/standing.js';
 import type { Forecast } from '../badge/judge/judge.js';
 import { COUNT_CASES, type CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
 
-export type StepKind =
-  | 'mend-site'
-  | 'prove-again'
-  | 'repair'
-  | 'enrol-again'
-  | 'ask-engine'
-  | 'enrol-door'
-  | 'claim'
-  | 'place'
-  | 'renew-token'
-  | 'get-token'
-  | 'enrol'
-  | 'submit-sitemap'
-  | 'read-sitemap'
-  | 'withdraw-sitemap'
-  | 'mend-sitemap'
-  | 'check'
-  | 'wait'
-  | 'none';
-
 /** The one thing to do now for a property at an engine. */
 export interface NextStep {
   readonly kind: StepKind;
   readonly says: string;
+  /** The sentence with `AT_ENGINE` in place of the engine's name: two engines with the same one share a cause. */
+  readonly template: string;
+  readonly acts: Acts;
   /** Since when it has been so; the oldest harm is done first. */
   readonly since: Date;
   /** Until when to wait; null where something can be done now. */
@@ -76,28 +60,6 @@ export interface StepFacts {
   }[];
 }
 
-/** The order of harm: what is lost or about to be comes before what is merely unfinished. */
-const ORDER: readonly StepKind[] = [
-  'mend-site',
-  'prove-again',
-  'repair',
-  'enrol-again',
-  'ask-engine',
-  'enrol-door',
-  'claim',
-  'mend-sitemap',
-  'submit-sitemap',
-  'check',
-  'renew-token',
-  'place',
-  'get-token',
-  'enrol',
-  'read-sitemap',
-  'withdraw-sitemap',
-  'wait',
-  'none',
-];
-
 /** What an engine has to be asked for so that a step can be done; other steps need nobody but us and the client. */
 export const STEP_NEEDS: Readonly<Partial<Record<StepKind, string>>> = {
   'enrol-again': 'enrol',
@@ -111,33 +73,107 @@ export const STEP_NEEDS: Readonly<Partial<Record<StepKind, string>>> = {
   'withdraw-sitemap': 'sitemaps',
 };
 
+/** How far down the order of harm a kind of step stands: 0 is the worst. */
+export function harmOf(kind: StepKind): number {
+  return STEP_KINDS.indexOf(kind);
+}
+
 /** Sorts steps: worst harm first, the oldest first within one kind. */
-export function byHarm(a: NextStep, b: NextStep): number {
-  return ORDER.indexOf(a.kind) - ORDER.indexOf(b.kind) || a.since.getTime() - b.since.getTime();
+export function byHarm(a: Pick<NextStep, 'kind' | 'since'>, b: Pick<NextStep, 'kind' | 'since'>): number {
+  return harmOf(a.kind) - harmOf(b.kind) || a.since.getTime() - b.since.getTime();
+}
+
+/** Who does a step of each kind; waits say for themselves whom they wait for. */
+const DONE_BY: Readonly<Record<StepKind, Acts>> = {
+  'mend-site': 'client',
+  'prove-again': 'client',
+  repair: 'client',
+  'enrol-again': 'us',
+  'ask-engine': 'us',
+  'enrol-door': 'us',
+  claim: 'us',
+  place: 'client',
+  'renew-token': 'us',
+  'get-token': 'us',
+  enrol: 'us',
+  'submit-sitemap': 'us',
+  'read-sitemap': 'us',
+  'withdraw-sitemap': 'us',
+  'mend-sitemap': 'client',
+  check: 'us',
+  wait: 'time',
+  none: 'time',
+};
+
+/** Stands in a template where the engine, or the engines, are named. No text of anybody's holds it. */
+export const AT_ENGINE = '\uE000';
+
+/** Makes a step: the sentence is a template, in which `AT_ENGINE` stands for the engine's name. */
+export function makeStep(
+  step: Pick<NextStep, 'kind' | 'template' | 'since'> & Partial<Pick<NextStep, 'until' | 'acts'>>,
+  engineTitle: string,
+): NextStep {
+  return {
+    until: null,
+    acts: DONE_BY[step.kind],
+    ...step,
+    says: step.template.replaceAll(AT_ENGINE, engineTitle),
+  };
+}
+
+/** The sentence of a template for one engine or several. */
+export function saysAt(template: string, engineTitles: readonly string[]): string {
+  return template.replaceAll(AT_ENGINE, inWords(engineTitles));
+}
+
+function inWords(titles: readonly string[]): string {
+  const last = titles.at(-1) ?? '';
+  return titles.length < 2 ? last : `${titles.slice(0, -1).join(', ')} and ${last}`;
 }
 
 /** The next step for one enrolment, from what is recorded. What the engine has switched off is waited for, not failed. */
 export function nextStep(facts: StepFacts, now: Date): NextStep {
-  const step = wantedStep(facts, now);
+  const step = wantedStep({ ...facts, engineTitle: AT_ENGINE }, now);
   const off = facts.suspended.find(({ work }) => work === STEP_NEEDS[step.kind]);
-  if (!off) return step;
-  const then = step.says.charAt(0).toLowerCase() + step.says.slice(1);
-  return {
-    kind: 'wait',
-    says: `Switched off by ${facts.engineTitle} for now; then: ${then}`,
-    since: off.since,
-    until: off.until,
-  };
+  if (!off) return makeStep(step, facts.engineTitle);
+  const then = step.template.charAt(0).toLowerCase() + step.template.slice(1);
+  return makeStep(
+    {
+      kind: 'wait',
+      template: `Switched off by ${AT_ENGINE} for now; then: ${then}`,
+      since: off.since,
+      until: off.until,
+      acts: 'engine',
+    },
+    facts.engineTitle,
+  );
 }
 
-function wantedStep(facts: StepFacts, now: Date): NextStep {
+/**
+ * When the next step of an enrolment may change by time alone: the first time to come of all that are in its facts; null where
+ * none is. Before it, and while the facts stay as they are, so does the step.
+ */
+export function turnsAt(facts: StepFacts, now: Date): Date | null {
+  const times = [
+    facts.tokenExpiresAt,
+    facts.lastCheck?.visibleAt,
+    ...facts.suspended.map(({ until }) => until),
+    ...facts.sitemaps.map(({ dueBy }) => dueBy),
+  ].flatMap((time) => (time && time > now ? [time.getTime()] : []));
+  return times.length === 0 ? null : new Date(Math.min(...times));
+}
+
+type Wanted = Pick<NextStep, 'kind' | 'template' | 'since' | 'until'> & { acts?: Acts };
+
+function wantedStep(facts: StepFacts, now: Date): Wanted {
   const engine = facts.engineTitle;
   const since = facts.badgeSince;
-  const step = (kind: StepKind, says: string, from: Date = since, until: Date | null = null): NextStep => ({
+  const step: MakeStep = (kind, template, from = since, until = null, acts) => ({
     kind,
-    says,
+    template,
     since: from,
     until,
+    ...(acts ? { acts } : {}),
   });
   if (facts.missingSince)
     return step(
@@ -180,10 +216,10 @@ function wantedStep(facts: StepFacts, now: Date): NextStep {
   }
 }
 
-type MakeStep = (kind: StepKind, says: string, from?: Date, until?: Date | null) => NextStep;
+type MakeStep = (kind: StepKind, template: string, from?: Date, until?: Date | null, acts?: Acts) => Wanted;
 
 /** A token that nobody claimed with in time is void, wherever it stands. */
-function expired(facts: StepFacts, now: Date, step: MakeStep): NextStep | null {
+function expired(facts: StepFacts, now: Date, step: MakeStep): Wanted | null {
   const at = facts.tokenExpiresAt;
   if (!at || at > now) return null;
   return step(
@@ -204,7 +240,7 @@ function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
     : '';
 }
 
-function unplaced(facts: StepFacts, now: Date, step: MakeStep): NextStep {
+function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   const check = facts.lastCheck;
   if (!check)
     return step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`);
@@ -223,7 +259,7 @@ function unplaced(facts: StepFacts, now: Date, step: MakeStep): NextStep {
   );
 }
 
-function claimable(facts: StepFacts, now: Date, step: MakeStep): NextStep {
+function claimable(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   const { lastCheck, refusal } = facts;
   if (refusal && (!lastCheck || refusal.at >= lastCheck.at)) {
     return step(
@@ -242,7 +278,7 @@ function claimable(facts: StepFacts, now: Date, step: MakeStep): NextStep {
   );
 }
 
-function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
+function sitemapStep(facts: StepFacts, step: MakeStep): Wanted {
   if (!facts.takesSitemaps) return step('none', `Held at ${facts.engineTitle}.`);
   const broken = facts.sitemaps.find((one) => one.state === 'unreachable' || one.state === 'flawed');
   if (broken)
@@ -273,6 +309,12 @@ function sitemapStep(facts: StepFacts, step: MakeStep): NextStep {
     );
   const waiting = submitted.find((one) => one.counts === 'waiting');
   if (waiting)
-    return step('wait', `${facts.engineTitle} has yet to read ${waiting.url}.`, waiting.since, waiting.dueBy);
+    return step(
+      'wait',
+      `${facts.engineTitle} has yet to read ${waiting.url}.`,
+      waiting.since,
+      waiting.dueBy,
+      'engine',
+    );
   return step('none', `Held, and the sitemap is read.`);
 }

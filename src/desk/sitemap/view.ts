@@ -1,5 +1,6 @@
-import type { ReadingLine, Sitemap, SitemapDetail, Submission } from '../../api/documents.js';
+import type { ReadingLine, Sitemap, SitemapDetail, Sitemaps, Submission } from '../../api/documents.js';
 import { judgeSubmission } from '../../core/sitemap/at-engine.js';
+import type { SitemapOrder } from '../../core/sitemap/list-order.js';
 import { NO_EXTENSIONS, stateOf } from '../../core/sitemap/reading.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
@@ -9,27 +10,78 @@ import { enrolmentFacts, type EnrolmentFacts } from '../facts.js';
 import { personNames } from '../journal.js';
 import type { Desk } from '../parts.js';
 import { findProperty, findSitemap } from '../refs.js';
+import type { KeptReady } from '../standing/kept-ready.js';
+import {
+  contains,
+  equals,
+  filterFor,
+  holds,
+  pageOf,
+  readShelf,
+  type Conditions,
+  type PageOf,
+} from '../standing/narrow.js';
 import { countsOf, sitemapFacts, type SitemapFacts, type SubmissionFacts } from './facts.js';
 
 /** Children of an index that are shown. */
 const MOST_CHILDREN = 1_000;
 const MOST_READINGS = 400;
 
-/** The sitemaps of a property, or of all. @param brief whether the worst finding of each reading is enough */
+const COLUMNS: Readonly<Record<SitemapOrder, string>> = {
+  property: 'byProperty',
+  gap: 'byGap',
+  age: 'byAge',
+  fall: 'byFall',
+};
+
+const CONDITIONS: Conditions = {
+  client: equals('clientId'),
+  engine: holds('counts'),
+  state: equals('state'),
+  work: equals('work'),
+  match: contains('words'),
+};
+
+/** The sitemaps of a property in whole; a page of those of many in brief. */
 export async function listSitemaps(
   desk: Desk,
-  propertyRef?: string,
-  brief = false,
-): Promise<{ items: Sitemap[] }> {
-  const properties =
-    propertyRef === undefined
-      ? await PropertyRow.findAll({ where: { archivedAt: null }, order: ['handle'] })
-      : [await findProperty(propertyRef)];
-  const items = await viewAll(desk, properties);
-  return { items: brief ? items.map(inBrief) : items };
+  kept: KeptReady,
+  query: PageOf & { readonly brief?: boolean; readonly order?: SitemapOrder },
+): Promise<Sitemaps> {
+  if (query.property !== undefined) {
+    const items = await viewAll(desk, [await findProperty(query.property)]);
+    return {
+      items: query.brief === true ? items.map(inBrief) : items,
+      next: null,
+      counts: countStates(items),
+    };
+  }
+  await kept.current();
+  const { after = '', limit = 100 } = query;
+  const filter = await filterFor(desk, query, CONDITIONS);
+  const shelf = { table: 'sitemap_rows', order: COLUMNS[query.order ?? 'property'] };
+  const found = await readShelf(desk, shelf, filter, { after, limit: limit + 1 });
+  const counts = await kept.countedOnce(
+    `sitemaps ${filter.sql} ${JSON.stringify(filter.values)}`,
+    async () => {
+      const rows = await desk.store.select<{ state: string; count: number }>(
+        `SELECT state, COUNT(*) AS count FROM sitemap_rows WHERE true ${filter.sql} GROUP BY state`,
+        filter.values,
+      );
+      return Object.fromEntries(rows.map(({ state, count }) => [state, count]));
+    },
+  );
+  return { ...pageOf<Sitemap>(found, limit), counts };
 }
 
-function inBrief(sitemap: Sitemap): Sitemap {
+function countStates(items: readonly Sitemap[]): Record<string, number> {
+  const counts: Record<string, number> = {};
+  for (const { state } of items) counts[state] = (counts[state] ?? 0) + 1;
+  return counts;
+}
+
+/** A sitemap with no more than the worst of what its reading found. */
+export function inBrief(sitemap: Sitemap): Sitemap {
   const { reading } = sitemap;
   if (!reading) return sitemap;
   const stops = reading.findings.find(({ grade }) => grade === 'stops');
@@ -43,13 +95,24 @@ async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<
     EnrolmentRow.findAll({ where: { propertyId: ids, endedAt: null } }),
     sitemapFacts(desk, ids),
   ]);
-  const facts = new Map((await enrolmentFacts(desk, enrolments)).map((one) => [one.row.id, one]));
+  const viewed = await viewSitemaps(desk, properties, await enrolmentFacts(desk, enrolments), all);
+  return properties.flatMap(({ id }) => viewed.get(id) ?? []);
+}
+
+/** The sitemaps of properties as they are shown, by property, from facts that are known already. */
+export async function viewSitemaps(
+  desk: Desk,
+  properties: readonly PropertyRow[],
+  enrolments: readonly EnrolmentFacts[],
+  all: ReadonlyMap<string, readonly SitemapFacts[]>,
+): Promise<Map<string, Sitemap[]>> {
+  const facts = new Map(enrolments.map((one) => [one.row.id, one]));
   const sitemaps = [...all.values()].flat();
   const names = await personNames(
     sitemaps.flatMap((one) => one.submissions.map(({ engine }) => engine?.recordedBy)),
   );
-  return properties.flatMap((property) => {
-    return inOrder(all.get(property.id) ?? []).map((sitemap): Sitemap => {
+  const viewOf = (property: PropertyRow): Sitemap[] =>
+    inOrder(all.get(property.id) ?? []).map((sitemap): Sitemap => {
       const submissions = sitemap.submissions
         .flatMap((one) => {
           const enrolment = facts.get(one.row.enrolmentId);
@@ -59,7 +122,7 @@ async function viewAll(desk: Desk, properties: readonly PropertyRow[]): Promise<
         .sort((a, b) => a.enrolmentName.localeCompare(b.enrolmentName));
       return viewOne(property, sitemap, submissions);
     });
-  });
+  return new Map(properties.map((property) => [property.id, viewOf(property)]));
 }
 
 /** What holds most first: indexes, then sitemaps, then feeds. */

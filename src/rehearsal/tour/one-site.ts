@@ -1,4 +1,4 @@
-import type { Check, Job, Sitemap, WorkItem, Yard } from '../../api/documents.js';
+import type { Check, Job, Sitemap, Worklist, Yard } from '../../api/documents.js';
 import { says, type Tour } from './tour.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
@@ -159,7 +159,7 @@ export async function follow(tour: Tour): Promise<void> {
   const badges = yard.items[0]?.enrolments.map(({ badge }) => badge).join();
   if (badges !== 'held,slipping,held') throw new Error(`badges are ${String(badges)}`);
   const { checks } = await tour.read<{ checks: Check[] }>(['check', 'ferries']);
-  const { items: work } = await tour.read<{ items: WorkItem[] }>(['next']);
+  const { items: work } = await tour.read<Worklist>(['next']);
   const job = await tour.read<Job>(['enrol', 'ferries', '--engine', 'house']);
   if (checks.length !== 7 || work.length === 0 || job.state !== 'done')
     throw new Error('the documents are not whole');

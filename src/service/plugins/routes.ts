@@ -5,6 +5,7 @@ import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/schemas/requests.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
 import type { Callers } from '../../desk/callers.js';
+import type { KeptReady } from '../../desk/standing/kept-ready.js';
 import type { Desk } from '../../desk/parts.js';
 import type { SignedIn } from '../../desk/persons.js';
 import { handlers, type Asked } from '../handlers.js';
@@ -18,6 +19,7 @@ export interface RouteParts {
   readonly desk: Desk;
   readonly callers: Callers;
   readonly jobs: JobRunner;
+  readonly kept: KeptReady;
   readonly replays: Replays;
   readonly faults: ProcessFaults;
   readonly settings: Pick<Settings, 'publicUrl'>;

@@ -1,12 +1,13 @@
-import { useQuery } from '@tanstack/react-query';
-import { Link, useSearchParams } from 'react-router';
+import { Link } from 'react-router';
 import type { Sitemap } from '../../../api/documents.js';
+import type { InputOf } from '../../../api/routes.js';
 import { api } from '../../api.js';
+import { chosen, Find, Pick, useNarrowing } from '../../parts/narrow.js';
 import { Notice } from '../../parts/notice.js';
+import { PageTurner, usePages } from '../../parts/pages.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
-import { inOrder, needsWork, SORTS, type Sort } from './order.js';
 import { ByName, Change, Compared, kindWords } from './words.js';
 
 const STATE = { unread: 'text-faint', clean: 'text-good', flawed: 'text-harms', unreachable: 'text-stops' };
@@ -64,64 +65,56 @@ function Row({ sitemap }: { sitemap: Sitemap }) {
   );
 }
 
-/** Every sitemap of every property, the ones that need work first. */
+type Query = NonNullable<InputOf<'listSitemaps'>['query']>;
+const ORDERS: readonly { readonly id: NonNullable<Query['order']>; readonly title: string }[] = [
+  { id: 'gap', title: 'largest gap' },
+  { id: 'age', title: 'longest unread' },
+  { id: 'fall', title: 'largest fall' },
+  { id: 'property', title: 'property' },
+];
+const AT_ONCE = 50;
+
+/** Every sitemap of every property, the ones that are farthest apart first, a page at a time. */
 export function SitemapBook({ mayWork }: { mayWork: boolean }) {
-  const [search, setSearch] = useSearchParams();
-  const sitemaps = useQuery({
-    queryKey: ['sitemaps'],
-    queryFn: () => api.listSitemaps({ query: { brief: true } }),
-  });
-  const sort = (search.get('sort') ?? 'gap') as Sort;
-  const onlyWork = search.get('only') === 'work';
-  const set = (name: string, value: string | null) => {
-    const next = new URLSearchParams(search);
-    if (value === null) next.delete(name);
-    else next.set(name, value);
-    setSearch(next, { replace: true });
-  };
+  const narrowing = useNarrowing();
+  const narrow = { order: 'gap', ...chosen(narrowing, ['order', 'work', 'match']) } as Query;
+  const pages = usePages(['sitemaps', narrow], (after) =>
+    api.listSitemaps({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
+  );
   return (
     <>
-      <div className="mb-3 flex flex-wrap items-end gap-x-6 gap-y-2">
-        <h1 className="text-2xl">Sitemaps</h1>
-        <label className="text-sm">
-          Order by{' '}
-          <select
-            value={sort}
-            onChange={(event) => {
-              set('sort', event.target.value);
-            }}
-            className="rounded-sm border border-faint bg-paper px-2 py-1"
-          >
-            {SORTS.map(({ id, title }) => (
-              <option key={id} value={id}>
-                {title}
-              </option>
-            ))}
-          </select>
-        </label>
+      <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <h1 className="mr-auto text-2xl">Sitemaps</h1>
+        <Pick
+          narrowing={narrowing}
+          name="order"
+          label="Order by"
+          all="largest gap"
+          options={ORDERS.filter(({ id }) => id !== 'gap')}
+        />
         <label className="flex items-center gap-2 text-sm">
           <input
             type="checkbox"
-            checked={onlyWork}
+            checked={narrowing.get('work') === 'yes'}
             onChange={(event) => {
-              set('only', event.target.checked ? 'work' : null);
+              narrowing.set('work', event.target.checked ? 'yes' : '');
             }}
           />
           Only what needs work
         </label>
+        <Find narrowing={narrowing} />
         {mayWork && (
           <WorkButton start={() => api.readSitemaps({ body: { all: true } })}>Read all now</WorkButton>
         )}
       </div>
-      <QueryView query={sitemaps}>
+      <QueryView query={pages.query}>
         {({ items }) => {
-          const shown = inOrder(onlyWork ? items.filter(needsWork) : items, sort);
-          if (shown.length === 0)
+          if (items.length === 0)
             return (
               <Notice kind="note">
-                {items.length === 0
+                {narrow.work === undefined && narrow.match === undefined
                   ? 'No sitemap is noted yet. Open a property and have its sitemaps looked for.'
-                  : 'None needs work: every count is as it should be, or has time left.'}
+                  : 'None is like that: every count is as it should be, or has time left.'}
               </Notice>
             );
           return (
@@ -137,7 +130,7 @@ export function SitemapBook({ mayWork }: { mayWork: boolean }) {
                 </tr>
               </thead>
               <tbody>
-                {shown.map((one) => (
+                {items.map((one) => (
                   <Row key={one.id} sitemap={one} />
                 ))}
               </tbody>
@@ -145,6 +138,7 @@ export function SitemapBook({ mayWork }: { mayWork: boolean }) {
           );
         }}
       </QueryView>
+      <PageTurner pages={pages} />
     </>
   );
 }

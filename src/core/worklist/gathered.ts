@@ -1,0 +1,95 @@
+import type { Badge } from '../badge/standing.js';
+import { byHarm, harmOf, makeStep, saysAt, AT_ENGINE, type NextStep } from './next-step.js';
+
+export interface EngineNamed {
+  readonly id: string;
+  readonly title: string;
+}
+
+/** A step at one engine; for the property as a whole where `engine` is null. */
+export interface StepAt {
+  readonly engine: EngineNamed | null;
+  readonly enrolment: {
+    readonly id: string;
+    readonly name: string;
+    /** The engine's id. */
+    readonly engine: string;
+    readonly badge: Badge;
+  } | null;
+  readonly step: NextStep;
+}
+
+/** One thing to do at a property: one cause, whatever the number of engines that it touches. */
+export interface Gathered {
+  readonly kind: NextStep['kind'];
+  readonly says: string;
+  readonly acts: NextStep['acts'];
+  /** Since when the oldest of it has been so. */
+  readonly since: Date;
+  /** Until when the first of it waits; null where something can be done now. */
+  readonly until: Date | null;
+  readonly engines: readonly EngineNamed[];
+  readonly enrolments: readonly NonNullable<StepAt['enrolment']>[];
+}
+
+/**
+ * The steps of a property, one entry for each cause, worst and oldest harm first. Steps share a cause where they are of one
+ * kind and say the same but for the engine. What is `none` is left out.
+ */
+export function gather(steps: readonly StepAt[]): Gathered[] {
+  const causes = new Map<string, StepAt[]>();
+  for (const one of [...steps].sort((a, b) => byHarm(a.step, b.step))) {
+    if (one.step.kind === 'none') continue;
+    const cause = `${one.step.kind} ${one.step.template}`;
+    causes.set(cause, [...(causes.get(cause) ?? []), one]);
+  }
+  return [...causes.values()].flatMap((some) => (some[0] ? [gathered(some, some[0].step)] : [])).sort(byHarm);
+}
+
+function gathered(some: readonly StepAt[], oldest: NextStep): Gathered {
+  const engines = [
+    ...new Map(some.flatMap(({ engine }) => (engine ? [[engine.id, engine] as const] : []))).values(),
+  ];
+  const untils = some.flatMap(({ step }) => (step.until ? [step.until.getTime()] : []));
+  return {
+    kind: oldest.kind,
+    says: saysAt(
+      oldest.template,
+      engines.map(({ title }) => title),
+    ),
+    acts: oldest.acts,
+    since: oldest.since,
+    until: untils.length === 0 ? null : new Date(Math.min(...untils)),
+    engines,
+    enrolments: some.flatMap(({ enrolment }) => (enrolment ? [enrolment] : [])),
+  };
+}
+
+/** To enrol a property with an engine that matters to its audience. */
+export function enrolStep(handle: string, engine: EngineNamed, since: Date): StepAt {
+  const template = `Enrol ${handle} with ${AT_ENGINE}.`;
+  return { engine, enrolment: null, step: makeStep({ kind: 'enrol', template, since }, engine.title) };
+}
+
+/** What is said where many properties are to be enrolled with one engine. */
+export function enrolMany(handle: string, count: number, engineTitle: string): string {
+  return count === 1
+    ? `Enrol ${handle} with ${engineTitle}.`
+    : `Enrol ${String(count)} properties with ${engineTitle}, ${handle} the first of them.`;
+}
+
+/** What visitors can use is to be mended: nothing else counts before. */
+export function mendSiteStep(says: string, since: Date): StepAt {
+  return { engine: null, enrolment: null, step: makeStep({ kind: 'mend-site', template: says, since }, '') };
+}
+
+/** The front door is covered by no enrolment at an engine. @param door in the form for people */
+export function enrolDoorStep(door: string, hasMoved: boolean, engine: EngineNamed, since: Date): StepAt {
+  const template = `Visitors ${hasMoved ? 'now ' : ''}end up at ${door}, which no enrolment at ${AT_ENGINE} covers: enrol it there.`;
+  return { engine, enrolment: null, step: makeStep({ kind: 'enrol-door', template, since }, engine.title) };
+}
+
+/** The place of an entry in a list by harm, as a text that sorts as the list does and is no other entry's. */
+export function placeInOrder(entry: Pick<Gathered, 'kind' | 'since'>, ...names: readonly string[]): string {
+  return [String(harmOf(entry.kind)).padStart(2, '0'), entry.since.toISOString(), ...names].join(' ');
+}

@@ -1,0 +1,26 @@
+/** Every kind of step in the order of harm: what is lost or about to be comes before what is merely unfinished. */
+export const STEP_KINDS = [
+  'mend-site',
+  'prove-again',
+  'repair',
+  'enrol-again',
+  'ask-engine',
+  'enrol-door',
+  'claim',
+  'mend-sitemap',
+  'submit-sitemap',
+  'check',
+  'renew-token',
+  'place',
+  'get-token',
+  'enrol',
+  'read-sitemap',
+  'withdraw-sitemap',
+  'wait',
+  'none',
+] as const;
+export type StepKind = (typeof STEP_KINDS)[number];
+
+/** Who has to do something: we, the client's people, the engine; or only time has to pass. */
+export const ACTS = ['us', 'client', 'engine', 'time'] as const;
+export type Acts = (typeof ACTS)[number];

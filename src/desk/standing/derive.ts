@@ -1,0 +1,275 @@
+import type { Sitemap, YardRow } from '../../api/documents.js';
+import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
+import {
+  enrolDoorStep,
+  enrolStep,
+  gather,
+  mendSiteStep,
+  placeInOrder,
+  type EngineNamed,
+  type Gathered,
+  type StepAt,
+} from '../../core/worklist/gathered.js';
+import { byHarm, harmOf } from '../../core/worklist/next-step.js';
+import { worstSitemap } from '../../core/sitemap/reading.js';
+import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { EnrolmentRow } from '../../store/models/enrolments.js';
+import type {
+  EntryValues,
+  SitemapValues,
+  StandingValues,
+  YardValues,
+} from '../../store/models/kept-ready.js';
+import { enrolmentFacts } from '../facts.js';
+import { fittingEngines } from '../fit.js';
+import type { Desk } from '../parts.js';
+import { doorOf } from '../properties.js';
+import { needsWork, placesOf } from '../sitemap/order.js';
+import { sitemapFacts } from '../sitemap/facts.js';
+import { inBrief, viewSitemaps } from '../sitemap/view.js';
+import { viewLine, viewStep, withSteps, type SteppedFacts } from '../steps.js';
+import { coverByEngine, knownDoor, type CoverAt } from '../variants/cover.js';
+import { variantFacts, type VariantFacts } from '../variants/facts.js';
+
+/** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
+export const DERIVATION = 1;
+
+/** Where one property stands, as it is kept ready; all empty for one that is archived. */
+export interface Derived {
+  readonly standings: readonly StandingValues[];
+  readonly entries: readonly EntryValues[];
+  readonly yard: readonly YardValues[];
+  readonly sitemaps: readonly SitemapValues[];
+}
+
+const NOTHING: Derived = { standings: [], entries: [], yard: [], sitemaps: [] };
+
+/** Derives where properties stand from their facts alone, with a fixed number of queries for all of them. */
+export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
+  const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
+  const ids = properties.map(({ id }) => id);
+  const [rows, clients, variantsOf, sitemapsOf] = await Promise.all([
+    EnrolmentRow.findAll({
+      where: { propertyId: ids, endedAt: null },
+      order: ['engine', 'reach', 'createdAt', 'id'],
+    }),
+    ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
+    variantFacts(desk, ids),
+    sitemapFacts(desk, ids),
+  ]);
+  const clientOf = new Map(clients.map((client) => [client.id, client]));
+  const all = await withSteps(desk, await enrolmentFacts(desk, rows), sitemapsOf);
+  const viewed = await viewSitemaps(desk, properties, all, sitemapsOf);
+  const derived = new Map(propertyIds.map((id) => [id, NOTHING]));
+  for (const property of properties) {
+    const client = clientOf.get(property.clientId);
+    if (!client) continue;
+    const own = {
+      desk,
+      property,
+      client,
+      enrolments: all.filter(({ row }) => row.propertyId === property.id),
+      variants: variantsOf(property.id),
+      sitemaps: viewed.get(property.id) ?? [],
+    };
+    derived.set(property.id, deriveOne(own));
+  }
+  return derived;
+}
+
+interface Facts {
+  readonly desk: Desk;
+  readonly property: PropertyRow;
+  readonly client: ClientRow;
+  readonly enrolments: readonly SteppedFacts[];
+  readonly variants: VariantFacts;
+  readonly sitemaps: readonly Sitemap[];
+}
+
+function deriveOne(facts: Facts): Derived {
+  const { desk, property, client, enrolments, variants, sitemaps } = facts;
+  const fits = fittingEngines(desk, client.audience);
+  const covers = coverByEngine(property, variants.roles, enrolments);
+  const own = enrolments.map((one) => ({ ...stepAt(one), turnsAt: one.turnsAt }));
+  const steps = [...own, ...wanted(facts, fits, covers).map((one) => ({ ...one, turnsAt: null }))];
+  const shared = { propertyId: property.id, clientId: client.id, handle: property.handle };
+  return {
+    standings: steps.map((one) => standingValues(shared, one)),
+    entries: gather(steps).map((one, at) => entryValues(property, client, one, at)),
+    yard: [yardValues(facts, fits, covers, steps)],
+    sitemaps: sitemaps.map((one, at) => sitemapValues(shared, one, at)),
+  };
+}
+
+function stepAt({ row, name, profile, standing, step }: SteppedFacts): StepAt {
+  return {
+    engine: { id: profile.id, title: profile.title },
+    enrolment: { id: row.id, name, engine: row.engine, badge: standing.badge },
+    step,
+  };
+}
+
+/** What is to be done where there is no enrolment: to enrol, to enrol the front door, to mend the site. */
+function wanted(
+  { desk, property, enrolments, variants }: Facts,
+  fits: readonly string[],
+  covers: readonly CoverAt[],
+): StepAt[] {
+  const takenOn = new Date(property.createdAt);
+  const without = [...desk.book.profiles.values()].filter(
+    ({ id }) => fits.includes(id) && !enrolments.some(({ row }) => row.engine === id),
+  );
+  return [
+    ...variants.stops.slice(0, 1).map(({ finding, since }) => mendSiteStep(finding.says, new Date(since))),
+    ...doorSteps(property, variants, covers),
+    ...without.map(({ id, title }) => enrolStep(property.handle, { id, title }, takenOn)),
+  ];
+}
+
+/** To enrol the front door, where no enrolment at an engine covers it. */
+function doorSteps(property: PropertyRow, { move }: VariantFacts, covers: readonly CoverAt[]): StepAt[] {
+  const door = knownDoor(property);
+  if (door === null) return [];
+  const at = addressText(door);
+  const hasMoved = move?.toAddress === at;
+  const since = new Date(hasMoved ? move.at : (property.variantsAt ?? property.createdAt));
+  return covers
+    .filter(({ uncovered }) => uncovered.includes(at))
+    .map(({ engine }) => enrolDoorStep(addressForPeople(door), hasMoved, engine, since));
+}
+
+type Shared = Pick<StandingValues, 'propertyId' | 'clientId' | 'handle'>;
+
+function standingValues(
+  shared: Shared,
+  { engine, enrolment, step, turnsAt }: StepAt & { readonly turnsAt: Date | null },
+): StandingValues {
+  return {
+    id: enrolment?.id ?? [shared.propertyId, engine?.id ?? ALL, step.kind].join(' '),
+    ...shared,
+    engine: engine?.id ?? ALL,
+    enrolmentId: enrolment?.id ?? null,
+    badge: enrolment?.badge ?? null,
+    kind: step.kind,
+    harm: harmOf(step.kind),
+    acts: step.acts,
+    since: step.since.toISOString(),
+    until: step.until?.toISOString() ?? null,
+    says: step.says,
+    turnsAt: turnsAt?.toISOString() ?? null,
+  };
+}
+
+/** Stands for the engine where a step is for the property as a whole. */
+const ALL = 'all';
+
+/** Words between blanks, so that each is found whole by a part of the text. */
+export function inBlanks(words: readonly string[]): string {
+  return ` ${[...new Set(words)].join(' ')} `;
+}
+
+function entryValues(property: PropertyRow, client: ClientRow, one: Gathered, at: number): EntryValues {
+  return {
+    place: placeInOrder(one, property.handle, String(at).padStart(3, '0')),
+    propertyId: property.id,
+    clientId: client.id,
+    kind: one.kind,
+    acts: one.acts,
+    engines: inBlanks(one.engines.map(({ id }) => id)),
+    badges: inBlanks(one.enrolments.flatMap(({ engine, badge }) => [badge, `${engine}:${badge}`])),
+    words: searched(property, client, one.says),
+    document: JSON.stringify({
+      property: {
+        id: property.id,
+        handle: property.handle,
+        client: { id: client.id, handle: client.handle, name: client.name },
+      },
+      properties: 1,
+      engines: one.engines,
+      enrolments: one.enrolments,
+      step: {
+        kind: one.kind,
+        says: one.says,
+        acts: one.acts,
+        since: one.since.toISOString(),
+        until: one.until?.toISOString() ?? null,
+      },
+    }),
+  };
+}
+
+/** What a filter by text looks in. */
+function searched(property: PropertyRow, client: ClientRow, ...more: readonly string[]): string {
+  return [
+    property.handle,
+    property.address,
+    addressForPeople(doorOf(property)),
+    client.handle,
+    client.name,
+    ...more,
+  ]
+    .join(' ')
+    .toLowerCase();
+}
+
+function yardValues(
+  { property, client, enrolments, variants, sitemaps }: Facts,
+  fits: readonly string[],
+  covers: readonly CoverAt[],
+  steps: readonly StepAt[],
+): YardValues {
+  const [first] = [...steps].sort((a, b) => byHarm(a.step, b.step));
+  const row: YardRow = {
+    property: {
+      id: property.id,
+      handle: property.handle,
+      addressForPeople: addressForPeople(doorOf(property)),
+      client: { id: client.id, handle: client.handle, name: client.name },
+    },
+    enrolments: enrolments.map(viewLine),
+    fits: [...fits],
+    sitemaps: { total: sitemaps.length, state: worstSitemap(sitemaps.map(({ state }) => state)) },
+    variants: {
+      missed: covers.flatMap(({ engine, missed }) =>
+        missed.map((address) => ({ engine, address: addressForPeople(parseAddress(address)) })),
+      ),
+      stops: variants.stops[0]?.finding.says ?? null,
+    },
+    step:
+      first && first.step.kind !== 'none'
+        ? { ...viewStep(first.step), engine: (first.engine ?? WHOLE).title }
+        : null,
+  };
+  return {
+    propertyId: property.id,
+    clientId: client.id,
+    handle: property.handle,
+    words: searched(property, client),
+    badges: inBlanks(
+      enrolments.flatMap(({ row: { engine }, standing: { badge } }) => [badge, engine, `${engine}:${badge}`]),
+    ),
+    kinds: inBlanks(steps.map(({ step }) => step.kind)),
+    document: JSON.stringify(row),
+  };
+}
+
+/** Where a step is for the property as a whole, whatever the engine. */
+const WHOLE: EngineNamed = { id: ALL, title: 'All engines' };
+
+function sitemapValues(shared: Shared, sitemap: Sitemap, at: number): SitemapValues {
+  const places = placesOf(sitemap, `${shared.handle} ${String(at).padStart(6, '0')}`);
+  return {
+    sitemapId: sitemap.id,
+    propertyId: shared.propertyId,
+    clientId: shared.clientId,
+    byProperty: places.property,
+    byGap: places.gap,
+    byAge: places.age,
+    byFall: places.fall,
+    work: needsWork(sitemap) ? 'yes' : 'no',
+    state: sitemap.state,
+    counts: inBlanks(sitemap.submissions.flatMap(({ engine, counts }) => [counts.state, engine.id])),
+    words: `${shared.handle} ${sitemap.url}`.toLowerCase(),
+    document: JSON.stringify(inBrief(sitemap)),
+  };
+}

@@ -1,0 +1,208 @@
+import { createHash } from 'node:crypto';
+import type { Transaction } from 'sequelize';
+import type { Desk } from '../parts.js';
+import { derive, DERIVATION, type Derived } from './derive.js';
+import { KEPT_TABLES } from './kept-tables.js';
+
+/** Properties that are derived in one go: few enough that others are answered meanwhile. */
+const AT_ONCE = 50;
+/** Milliseconds of real time that writers are left alone before what they made stale is derived. */
+const REST_MS = 150;
+
+interface Stale {
+  readonly propertyId: string;
+  /** Changes whenever the property is marked again. */
+  readonly mark: number;
+}
+
+/**
+ * Keeps ready where everything stands. The records mark what is stale; the next reader brings it up to date, or this does so
+ * by itself soon after something was written.
+ */
+export class KeptReady {
+  /** Counts what was written when all was last known to be up to date. */
+  private freshAt = -1;
+  /** When something turns by time alone, as text; null where nothing does. */
+  private turnsAt: string | null = null;
+  /** Changes with whatever is shown: what was counted before is counted again. */
+  private edition = 0;
+  private underWay: Promise<void> | null = null;
+  /** What waits for a turn that begins after it was asked for. */
+  private next: Promise<void> | null = null;
+  private soon: NodeJS.Timeout | null = null;
+  private isOver = false;
+  private ground: string | null = null;
+  private groundBy: { readonly edition: number; readonly text: string } | null = null;
+  private readonly counted = new Map<string, { readonly edition: number; readonly counts: unknown }>();
+
+  constructor(
+    private readonly desk: Desk,
+    private readonly report: (error: unknown) => void,
+  ) {
+    desk.store.onWritten(() => this.nudge());
+  }
+
+  /** Brings up to date whatever was stale when this was asked for. Costs nothing where nothing is. */
+  async current(): Promise<void> {
+    if (this.isFresh()) return;
+    if (this.underWay === null) return this.begin();
+    this.next ??= this.underWay
+      .catch(() => undefined)
+      .then(() => {
+        this.next = null;
+        return this.isFresh() ? undefined : this.begin();
+      });
+    return this.next;
+  }
+
+  /** Something that is counted over all that is kept ready, and known as long as nothing there changes. */
+  async countedOnce<T>(name: string, count: () => Promise<T>): Promise<T> {
+    const { edition } = this;
+    const known = this.counted.get(name);
+    if (known?.edition === edition) return known.counts as T;
+    const counts = await count();
+    if (this.counted.size >= MOST_COUNTED) this.counted.clear();
+    this.counted.set(name, { edition, counts });
+    return counts;
+  }
+
+  /** Derives no more by itself, and waits for what is under way. */
+  async stop(): Promise<void> {
+    this.isOver = true;
+    if (this.soon) clearTimeout(this.soon);
+    await this.underWay?.catch(() => undefined);
+  }
+
+  private isFresh(): boolean {
+    const { store, clock } = this.desk;
+    return (
+      this.freshAt === store.writes &&
+      (this.turnsAt === null || this.turnsAt > clock.now().toISOString()) &&
+      this.ground === this.groundNow()
+    );
+  }
+
+  /** Everything beside the records that standing is derived from, as one short text. */
+  private groundNow(): string {
+    const { book } = this.desk;
+    if (this.groundBy?.edition !== book.edition) {
+      const print = createHash('sha256')
+        .update(JSON.stringify([...book.all()]))
+        .digest('base64url');
+      this.groundBy = { edition: book.edition, text: `${String(DERIVATION)} ${print}` };
+    }
+    return this.groundBy.text;
+  }
+
+  private begin(): Promise<void> {
+    this.underWay = this.bringUpToDate().finally(() => (this.underWay = null));
+    return this.underWay;
+  }
+
+  private nudge(): void {
+    if (this.isOver || this.soon) return;
+    this.soon = setTimeout(() => {
+      this.soon = null;
+      this.current().catch(this.report);
+    }, REST_MS).unref();
+  }
+
+  private async bringUpToDate(): Promise<void> {
+    const { store, clock } = this.desk;
+    await this.markByGround();
+    const before = store.writes;
+    const now = clock.now().toISOString();
+    // What turned by time is as stale as what was written.
+    const stale = await store.select<Stale>(
+      `SELECT propertyId, mark FROM stale UNION
+       SELECT propertyId, ${String(UNMARKED)} FROM standings WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale)`,
+      { now },
+    );
+    for (let from = 0; from < stale.length; from += AT_ONCE)
+      await this.deriveAnew(stale.slice(from, from + AT_ONCE));
+    const [turn] = await store.select<{ at: string | null }>(
+      'SELECT MIN(turnsAt) AS at FROM standings WHERE turnsAt IS NOT NULL',
+    );
+    this.turnsAt = turn?.at ?? null;
+    // What was written meanwhile may have made something stale again; our own writing did not.
+    this.freshAt = before;
+  }
+
+  private async deriveAnew(some: readonly Stale[]): Promise<void> {
+    const { desk } = this;
+    const derived = await derive(
+      desk,
+      some.map(({ propertyId }) => propertyId),
+    );
+    await desk.store.writeQuietly(async (transaction) => {
+      await replace(desk, await settle(desk, some, transaction), derived, transaction);
+    });
+    this.edition += 1;
+  }
+
+  /** Marks everything as stale where it was derived by other profiles of engines, or by another version of this program. */
+  private async markByGround(): Promise<void> {
+    const { desk } = this;
+    const ground = this.groundNow();
+    if (this.ground === ground) return;
+    await desk.store.writeQuietly(async (transaction) => {
+      const [known] = await desk.store.select<{ ground: string }>(
+        'SELECT ground FROM derived_by',
+        {},
+        transaction,
+      );
+      if (known?.ground === ground) return;
+      await desk.store.run(
+        `INSERT INTO stale (propertyId, mark) SELECT id, random() FROM properties WHERE true
+         ON CONFLICT (propertyId) DO UPDATE SET mark = random()`,
+        {},
+        transaction,
+      );
+      await desk.store.run(
+        'INSERT INTO derived_by (id, ground) VALUES (1, :ground) ON CONFLICT (id) DO UPDATE SET ground = :ground',
+        { ground },
+        transaction,
+      );
+    });
+    this.ground = ground;
+  }
+}
+
+const MOST_COUNTED = 200;
+/** The mark of what nobody marked: it turned by time alone. */
+const UNMARKED = 0;
+
+/** Takes the marks off, but for those of properties that were marked again meanwhile: what was derived may be older than that. */
+async function settle({ store }: Desk, some: readonly Stale[], transaction: Transaction): Promise<string[]> {
+  const marked = await store.select<Stale>(
+    'SELECT propertyId, mark FROM stale WHERE propertyId IN (:ids)',
+    { ids: some.map(({ propertyId }) => propertyId) },
+    transaction,
+  );
+  const markOf = new Map(marked.map(({ propertyId, mark }) => [propertyId, mark]));
+  const settled = some
+    .filter(({ propertyId, mark }) => (markOf.get(propertyId) ?? UNMARKED) === mark)
+    .map(({ propertyId }) => propertyId);
+  if (settled.length > 0)
+    await store.run('DELETE FROM stale WHERE propertyId IN (:settled)', { settled }, transaction);
+  return settled;
+}
+
+/** Puts what was derived in the place of what was kept. */
+async function replace(
+  { store }: Desk,
+  propertyIds: readonly string[],
+  derived: ReadonlyMap<string, Derived>,
+  transaction: Transaction,
+): Promise<void> {
+  if (propertyIds.length === 0) return;
+  for (const { table, rowsOf } of KEPT_TABLES) {
+    await store.run(
+      `DELETE FROM ${table} WHERE propertyId IN (:propertyIds)`,
+      { propertyIds: [...propertyIds] },
+      transaction,
+    );
+    const rows = propertyIds.flatMap((id) => rowsOf(derived.get(id)));
+    await store.insert(table, rows, transaction);
+  }
+}

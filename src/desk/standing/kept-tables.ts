@@ -1,0 +1,23 @@
+import type { Derived } from './derive.js';
+
+/** A row as it is kept; each has the property that it is of. */
+export type KeptRow = Readonly<Record<string, string | number | null>>;
+
+export interface KeptTable {
+  readonly table: string;
+  /** The column that tells its rows apart. */
+  readonly key: string;
+  readonly rowsOf: (derived: Derived | undefined) => readonly KeptRow[];
+}
+
+/** The tables in which it is kept ready where things stand. */
+export const KEPT_TABLES: readonly KeptTable[] = [
+  { table: 'standings', key: 'id', rowsOf: (one) => plain(one?.standings) },
+  { table: 'entries', key: 'place', rowsOf: (one) => plain(one?.entries) },
+  { table: 'yard_rows', key: 'propertyId', rowsOf: (one) => plain(one?.yard) },
+  { table: 'sitemap_rows', key: 'sitemapId', rowsOf: (one) => plain(one?.sitemaps) },
+];
+
+function plain(rows: readonly object[] = []): KeptRow[] {
+  return rows.map((row) => ({ ...row }) as KeptRow);
+}

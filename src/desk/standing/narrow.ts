@@ -1,0 +1,127 @@
+import { Problem } from '../../api/problems.js';
+import type { Desk } from '../parts.js';
+import { findClient, findProperty, part } from '../refs.js';
+
+/** What a list of what is kept ready can be narrowed to. */
+export interface Narrow {
+  readonly client?: string;
+  readonly property?: string;
+  /** An engine's id. */
+  readonly engine?: string;
+  readonly badge?: string;
+  /** A kind of step. */
+  readonly kind?: string;
+  readonly acts?: string;
+  /** Whether something is to be done: `yes` or `no`. */
+  readonly work?: string;
+  /** The state of a sitemap. */
+  readonly state?: string;
+  /** A part of a handle, an address, a client's name or, in next steps, of what is said. */
+  readonly match?: string;
+}
+
+export interface PageOf extends Narrow {
+  readonly after?: string;
+  readonly limit?: number;
+}
+
+/** How one narrowing is said in SQL, and how its value is put. */
+interface Condition {
+  readonly sql: (value: string) => string;
+  readonly put: (value: string) => string;
+}
+
+export type Conditions = Readonly<Partial<Record<keyof Narrow, Condition>>>;
+
+/** The column has this value. */
+export function equals(column: string): Condition {
+  return { sql: (value) => `${column} = ${value}`, put: (value) => value };
+}
+
+/** The column has this among its words, which stand between blanks. */
+export function holds(column: string): Condition {
+  return { sql: (value) => `instr(${column}, ${value})`, put: (value) => ` ${value} ` };
+}
+
+/** The column has this somewhere in its text, which is in lower case. */
+export function contains(column: string): Condition {
+  return {
+    sql: (value) => `${column} LIKE ${value} ESCAPE '\\'`,
+    put: (value) => part(value.trim().toLowerCase()),
+  };
+}
+
+/** Conditions to go behind others, with their values. */
+export interface Filter {
+  readonly sql: string;
+  readonly values: Readonly<Record<string, string>>;
+}
+
+/** The filter that a narrowing comes to. Throws Problem for a client, property or engine that is not there. */
+export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditions): Promise<Filter> {
+  const { client, property, engine, badge, ...plain } = narrow;
+  if (engine !== undefined) requireEngine(desk, engine);
+  const wanted: Narrow = {
+    ...plain,
+    ...(client === undefined ? {} : { client: (await findClient(client)).id }),
+    ...(property === undefined ? {} : { property: (await findProperty(property)).id }),
+    ...(engine === undefined ? {} : { engine }),
+    // A badge at an engine is one word of the two.
+    ...(badge === undefined ? {} : { badge: engine === undefined ? badge : `${engine}:${badge}` }),
+  };
+  const sql: string[] = [];
+  const values: Record<string, string> = {};
+  for (const [name, condition] of Object.entries(conditions) as [keyof Narrow, Condition][]) {
+    const value = wanted[name];
+    if (value === undefined || value === '') continue;
+    sql.push(`AND ${condition.sql(`:${name}`)}`);
+    values[name] = condition.put(value);
+  }
+  return { sql: sql.join(' '), values };
+}
+
+function requireEngine(desk: Desk, id: string): void {
+  const all = desk.book.all();
+  if (all.has(id)) return;
+  throw new Problem(
+    'no-such-engine',
+    `There is no engine “${id}”. Known are: ${[...all.keys()].join(', ')}.`,
+  );
+}
+
+/** A table of documents that is shown page by page, in the order of a column in which no two rows are alike. */
+export interface Shelf {
+  readonly table: string;
+  readonly order: string;
+}
+
+/** One document, with its place in the order. */
+export interface Shelved {
+  readonly place: string;
+  readonly document: string;
+}
+
+/** Documents behind a place, in their order. */
+export async function readShelf(
+  { store }: Desk,
+  { table, order }: Shelf,
+  { sql, values }: Filter,
+  { after, limit }: { readonly after: string; readonly limit: number },
+): Promise<Shelved[]> {
+  // Two steps, so that what is filtered out costs no more than its line in an index.
+  return store.select(
+    `SELECT ${order} AS place, document FROM ${table} WHERE ${order} IN
+       (SELECT ${order} FROM ${table} WHERE ${order} > :after ${sql} ORDER BY ${order} LIMIT ${String(limit)})
+     ORDER BY ${order}`,
+    { ...values, after },
+  );
+}
+
+/** A page of what was found, of which one more was read than is shown, to see whether there are more. */
+export function pageOf<T>(found: readonly Shelved[], limit: number): { items: T[]; next: string | null } {
+  const shown = found.slice(0, limit);
+  return {
+    items: shown.map(({ document }) => JSON.parse(document) as T),
+    next: found.length > limit ? (shown.at(-1)?.place ?? null) : null,
+  };
+}

@@ -1,0 +1,71 @@
+import type { Verification } from '../../api/documents.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import type { Desk } from '../parts.js';
+import { derive } from './derive.js';
+import type { KeptReady } from './kept-ready.js';
+import { KEPT_TABLES, type KeptRow, type KeptTable } from './kept-tables.js';
+
+const AT_ONCE = 50;
+/** Differences that are named one by one. */
+const MOST_NAMED = 200;
+
+type Difference = Verification['differing'][number];
+
+/**
+ * Derives everything anew from the facts, and compares it with what is kept ready, row by row. What is written meanwhile is no
+ * difference: what is marked as stale by then is not compared.
+ */
+export async function verifyRecords(desk: Desk, kept: KeptReady): Promise<Verification> {
+  await kept.current();
+  const properties = await PropertyRow.findAll({ attributes: ['id', 'handle'], order: ['id'], raw: true });
+  const differing: Difference[] = [];
+  let rows = 0;
+  for (let from = 0; from < properties.length; from += AT_ONCE) {
+    const some = properties.slice(from, from + AT_ONCE);
+    const before = desk.store.writes;
+    const derived = await derive(
+      desk,
+      some.map(({ id }) => id),
+    );
+    for (const table of KEPT_TABLES) {
+      const keptRows = await keptOf(desk, table, some);
+      for (const { id, handle } of some) {
+        const own = keptRows.filter(({ propertyId }) => propertyId === id);
+        rows += own.length;
+        differing.push(...differences(table, handle, own, table.rowsOf(derived.get(id))));
+      }
+    }
+    // Something was written in between: what was compared may be of two times, so that it is looked at again.
+    if (differing.length > 0 && desk.store.writes !== before) return verifyRecords(desk, kept);
+  }
+  return { properties: properties.length, rows, differing: differing.slice(0, MOST_NAMED) };
+}
+
+function keptOf(
+  { store }: Desk,
+  { table }: KeptTable,
+  some: readonly { readonly id: string }[],
+): Promise<KeptRow[]> {
+  return store.select(`SELECT * FROM ${table} WHERE propertyId IN (:ids)`, {
+    ids: some.map(({ id }) => id),
+  });
+}
+
+function differences(
+  { table, key }: KeptTable,
+  property: string,
+  kept: readonly KeptRow[],
+  derived: readonly KeptRow[],
+): Difference[] {
+  const keptBy = new Map(kept.map((row) => [row[key], row]));
+  const derivedBy = new Map(derived.map((row) => [row[key], row]));
+  return [...new Set([...keptBy.keys(), ...derivedBy.keys()])].flatMap((name) => {
+    const one = text(keptBy.get(name));
+    const other = text(derivedBy.get(name));
+    return one === other ? [] : [{ property, table, row: String(name), kept: one, derived: other }];
+  });
+}
+
+function text(row: KeptRow | undefined): string | null {
+  return row === undefined ? null : JSON.stringify(Object.entries(row).sort(([a], [b]) => (a < b ? -1 : 1)));
+}

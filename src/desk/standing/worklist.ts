@@ -1,0 +1,147 @@
+import type { WorkEntry, Worklist } from '../../api/documents.js';
+import { enrolMany, placeInOrder } from '../../core/worklist/gathered.js';
+import { makeStep } from '../../core/worklist/next-step.js';
+import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import type { Desk } from '../parts.js';
+import type { KeptReady } from './kept-ready.js';
+import {
+  contains,
+  equals,
+  filterFor,
+  holds,
+  pageOf,
+  readShelf,
+  type Conditions,
+  type Filter,
+  type PageOf,
+  type Shelved,
+} from './narrow.js';
+
+const USUAL_PAGE = 100;
+
+const CONDITIONS: Conditions = {
+  client: equals('clientId'),
+  property: equals('propertyId'),
+  engine: holds('engines'),
+  badge: holds('badges'),
+  kind: equals('kind'),
+  acts: equals('acts'),
+  match: contains('words'),
+};
+
+/** As above for single standings, of which those without an enrolment are gathered by engine. */
+const ENROL_CONDITIONS: Conditions = {
+  client: equals('clientId'),
+  engine: equals('engine'),
+  kind: equals('kind'),
+  acts: equals('acts'),
+  match: contains('handle'),
+};
+
+/**
+ * What can be done or is waited for, the worst and oldest harm first. One cause at one property is one entry; of all properties
+ * together, one engine to enrol with is one, however many of them want it.
+ */
+export async function readWorklist(desk: Desk, kept: KeptReady, query: PageOf): Promise<Worklist> {
+  await kept.current();
+  const { after = '', limit = USUAL_PAGE } = query;
+  const filter = await filterFor(desk, query, CONDITIONS);
+  const isOne = query.property !== undefined;
+  const alone: Filter = isOne ? filter : { ...filter, sql: `AND kind <> 'enrol' ${filter.sql}` };
+  const found = await readShelf(desk, { table: 'entries', order: 'place' }, alone, {
+    after,
+    limit: limit + 1,
+  });
+  const gathered = isOne || query.badge !== undefined ? [] : await toEnrol(desk, kept, query);
+  const all = [...found, ...gathered.filter(({ place }) => place > after)].sort((a, b) =>
+    a.place < b.place ? -1 : 1,
+  );
+  const counts = await countKinds(desk, kept, alone);
+  if (gathered.length > 0) counts['enrol'] = gathered.length;
+  return { ...pageOf<WorkEntry>(all, limit), counts };
+}
+
+/** How many entries there are of each kind of step. */
+async function countKinds(
+  desk: Desk,
+  kept: KeptReady,
+  { sql, values }: Filter,
+): Promise<Record<string, number>> {
+  const counts = await kept.countedOnce(`steps ${sql} ${JSON.stringify(values)}`, async () => {
+    const rows = await desk.store.select<{ kind: string; count: number }>(
+      `SELECT kind, COUNT(*) AS count FROM entries WHERE true ${sql} GROUP BY kind`,
+      values,
+    );
+    return Object.fromEntries(rows.map(({ kind, count }) => [kind, count]));
+  });
+  return { ...counts };
+}
+
+interface ToEnrol {
+  readonly engine: string;
+  readonly count: number;
+  readonly since: string;
+  /** Of the property that has waited longest. */
+  readonly propertyId: string;
+}
+
+/** For each engine, all properties that are to be enrolled with it, as one entry. */
+async function toEnrol(desk: Desk, kept: KeptReady, query: PageOf): Promise<Shelved[]> {
+  const { sql, values } = await filterFor(desk, query, ENROL_CONDITIONS);
+  return kept.countedOnce(`enrol ${sql} ${JSON.stringify(values)}`, async () => {
+    // Of a group with MIN, SQLite gives the other columns of the row that has it.
+    const groups = await desk.store.select<ToEnrol>(
+      `SELECT engine, COUNT(*) AS count, MIN(since) AS since, propertyId FROM standings WHERE kind = 'enrol' ${sql}
+         GROUP BY engine`,
+      values,
+    );
+    const properties = await PropertyRow.findAll({ where: { id: groups.map((one) => one.propertyId) } });
+    const clients = await ClientRow.findAll({ where: { id: properties.map(({ clientId }) => clientId) } });
+    return groups.flatMap((group): Shelved[] => {
+      const property = properties.find(({ id }) => id === group.propertyId);
+      const client = clients.find(({ id }) => id === property?.clientId);
+      return property && client ? [shelved(desk, group, property, client)] : [];
+    });
+  });
+}
+
+function shelved(
+  desk: Desk,
+  { engine, count, since }: ToEnrol,
+  property: PropertyRow,
+  client: ClientRow,
+): Shelved {
+  const title = desk.book.titleOf(engine);
+  const { kind, says, acts } = makeStep(
+    { kind: 'enrol', template: enrolMany(property.handle, count, title), since: new Date(since) },
+    title,
+  );
+  const entry: WorkEntry = {
+    property: {
+      id: property.id,
+      handle: property.handle,
+      client: { id: client.id, handle: client.handle, name: client.name },
+    },
+    properties: count,
+    engines: [{ id: engine, title }],
+    enrolments: [],
+    step: { kind, says, acts, since, until: null },
+  };
+  const place = placeInOrder({ kind, since: new Date(since) }, '', engine);
+  return { place, document: JSON.stringify(entry) };
+}
+
+/** The properties that are to be enrolled with an engine, by identifier: what one entry for many stands for. */
+export async function propertiesToEnrol(
+  desk: Desk,
+  kept: KeptReady,
+  narrow: { readonly engine: string; readonly client?: string },
+): Promise<string[]> {
+  await kept.current();
+  const { sql, values } = await filterFor(desk, narrow, ENROL_CONDITIONS);
+  const rows = await desk.store.select<{ propertyId: string }>(
+    `SELECT propertyId FROM standings WHERE kind = 'enrol' ${sql} ORDER BY handle`,
+    values,
+  );
+  return rows.map(({ propertyId }) => propertyId);
+}

@@ -1,0 +1,71 @@
+import type { Yard, YardRow } from '../../api/documents.js';
+import { BADGES } from '../../core/badge/standing.js';
+import type { Desk } from '../parts.js';
+import type { KeptReady } from './kept-ready.js';
+import {
+  contains,
+  equals,
+  filterFor,
+  holds,
+  pageOf,
+  readShelf,
+  type Conditions,
+  type Filter,
+  type PageOf,
+} from './narrow.js';
+
+const USUAL_PAGE = 100;
+
+const CONDITIONS: Conditions = {
+  client: equals('clientId'),
+  property: equals('propertyId'),
+  engine: holds('badges'),
+  badge: holds('badges'),
+  kind: holds('kinds'),
+  match: contains('words'),
+};
+
+/** One page of the yard: properties by handle, with their enrolments at every engine. */
+export async function readYard(desk: Desk, kept: KeptReady, query: PageOf): Promise<Yard> {
+  await kept.current();
+  const { after = '', limit = USUAL_PAGE } = query;
+  const filter = await filterFor(desk, query, CONDITIONS);
+  const found = await readShelf(desk, { table: 'yard_rows', order: 'handle' }, filter, {
+    after,
+    limit: limit + 1,
+  });
+  const { items, next } = pageOf<YardRow>(found, limit);
+  return { engines: columnsFor(desk, items), items, counts: await countBadges(desk, kept, filter), next };
+}
+
+/** How many properties there are with a filter (`all`), and how many have a badge of each kind. */
+function countBadges(desk: Desk, kept: KeptReady, { sql, values }: Filter): Promise<Record<string, number>> {
+  return kept.countedOnce(`yard ${sql} ${JSON.stringify(values)}`, async () => {
+    const sums = BADGES.map((badge) => `TOTAL(instr(badges, ' ${badge} ') > 0) AS "${badge}"`);
+    const [row = {}] = await desk.store.select<Record<string, number>>(
+      `SELECT COUNT(*) AS "all", ${sums.join(', ')} FROM yard_rows WHERE true ${sql}`,
+      values,
+    );
+    return row;
+  });
+}
+
+/** The engines that matter on a page: fitting or enrolled with, and those that show the results of such a one. */
+function columnsFor(desk: Desk, rows: readonly YardRow[]): Yard['engines'] {
+  const matters = (id: string) =>
+    rows.some(
+      ({ fits, enrolments }) => fits.includes(id) || enrolments.some(({ engine }) => engine.id === id),
+    );
+  const own = [...desk.book.profiles.values()].filter(({ id }) => rows.length === 0 || matters(id));
+  const borrowing = [...desk.book.borrowed.values()].filter(({ worked }) =>
+    own.some(({ id }) => id === worked.from),
+  );
+  return [
+    ...own.map(({ id, title }) => ({ id, title, from: null })),
+    ...borrowing.map(({ id, title, worked }) => ({
+      id,
+      title,
+      from: { id: worked.from, title: desk.book.titleOf(worked.from) },
+    })),
+  ];
+}

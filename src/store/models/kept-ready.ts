@@ -1,0 +1,65 @@
+/** Rows of what is kept ready: written and read by hand-written statements, in bulk. */
+
+/** Where one enrolment stands; or what is to be done at an engine, or at a property as a whole (`all`), without one. */
+export interface StandingValues {
+  readonly id: string;
+  readonly propertyId: string;
+  readonly clientId: string;
+  readonly handle: string;
+  readonly engine: string;
+  readonly enrolmentId: string | null;
+  readonly badge: string | null;
+  readonly kind: string;
+  /** Place in the order of harm: 0 is the worst. */
+  readonly harm: number;
+  readonly acts: string;
+  readonly since: string;
+  readonly until: string | null;
+  readonly says: string;
+  /** When it may change by time alone; null where nothing is waited for. */
+  readonly turnsAt: string | null;
+}
+
+/** One thing to do at a property. */
+export interface EntryValues {
+  /** Its place in the list by harm: no other entry has the same. */
+  readonly place: string;
+  readonly propertyId: string;
+  readonly clientId: string;
+  readonly kind: string;
+  readonly acts: string;
+  /** Words between blanks. */
+  readonly engines: string;
+  readonly badges: string;
+  readonly words: string;
+  readonly document: string;
+}
+
+/** A property's line in the yard. */
+export interface YardValues {
+  readonly propertyId: string;
+  readonly clientId: string;
+  readonly handle: string;
+  readonly words: string;
+  readonly badges: string;
+  readonly kinds: string;
+  readonly document: string;
+}
+
+/** A sitemap with its newest reading and what engines make of it. */
+export interface SitemapValues {
+  readonly sitemapId: string;
+  readonly propertyId: string;
+  readonly clientId: string;
+  /** Its place in each order in which sitemaps are listed. */
+  readonly byProperty: string;
+  readonly byGap: string;
+  readonly byAge: string;
+  readonly byFall: string;
+  /** Whether something is to be done about it: `yes` or `no`. */
+  readonly work: string;
+  readonly state: string;
+  readonly counts: string;
+  readonly words: string;
+  readonly document: string;
+}
