@@ -2,7 +2,6 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
-    include: ['test/**/*.test.ts'],
     testTimeout: 240_000,
     hookTimeout: 180_000,
     pool: 'forks',
@@ -11,5 +10,21 @@ export default defineConfig({
     isolate: false,
     // What is waited for comes on any machine, however slow; only what never comes fails.
     expect: { poll: { timeout: 60_000 } },
+    projects: [
+      // What holds of all findings is held in every test of the core, so that these have modules of their own.
+      {
+        extends: true,
+        test: {
+          name: 'core',
+          include: ['test/core/**/*.test.ts'],
+          isolate: true,
+          setupFiles: ['test/core/sound.ts'],
+        },
+      },
+      {
+        extends: true,
+        test: { name: 'all else', include: ['test/**/*.test.ts'], exclude: ['test/core/**'] },
+      },
+    ],
   },
 });

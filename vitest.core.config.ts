@@ -7,6 +7,7 @@ import { defineConfig } from 'vitest/config';
 export default defineConfig({
   test: {
     include: ['test/core/**/*.test.ts'],
+    setupFiles: ['test/core/sound.ts'],
     testTimeout: 20_000,
     testNamePattern: /^(?!.*(never throws|show foreign text|takes no longer for stars|one more than 50,000))/,
   },

@@ -291,7 +291,7 @@ describe('the console', () => {
     await page.goto(`${stage.url}/properties/bakery`);
     await page.getByRole('alert').getByText('forbids engines to fetch').waitFor();
     await page.goto(`${stage.url}/next`);
-    await page.getByText('All engines').first().waitFor();
+    await page.getByText('the website itself').first().waitFor();
   });
 
   it('copies what is to be placed', async () => {

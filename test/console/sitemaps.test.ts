@@ -55,7 +55,7 @@ describe('the pages of sitemaps', () => {
     await expect.poll(paths).toEqual(['/sitemaps/crossings.xml', '/sitemap.xml']);
     await page.getByLabel('Order by').selectOption('property');
     await expect.poll(paths).toEqual(['/sitemap.xml', '/sitemaps/crossings.xml']);
-    expect(new URL(page.url()).search).toBe('?sort=property');
+    expect(new URL(page.url()).search).toBe('?order=property');
     await page.getByLabel('Only what needs work').check();
     await expect.poll(async () => (await paths()).length).toBe(2);
     expect(await seriousFaultsOf(page)).toEqual([]);
