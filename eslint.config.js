@@ -9,11 +9,12 @@ import regexp from 'eslint-plugin-regexp';
  */
 export const layers = {
   core: [],
-  net: ['core'],
+  during: [],
+  net: ['core', 'during'],
   readers: ['core'],
   engines: ['core', 'net'],
-  store: ['core'],
-  desk: ['core', 'net', 'readers', 'engines', 'store', 'api'],
+  store: ['core', 'during'],
+  desk: ['core', 'during', 'net', 'readers', 'engines', 'store', 'api'],
   api: ['core'],
   service: ['core', 'desk', 'api', 'store', 'engines', 'net', 'readers'],
   client: ['api'],

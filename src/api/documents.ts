@@ -268,14 +268,18 @@ export interface JobResult {
 export interface Job {
   id: string;
   kind: string;
-  state: 'waiting' | 'running' | 'done';
+  /** `stopped` by a person, until it is resumed. */
+  state: 'waiting' | 'running' | 'stopped' | 'done';
   createdAt: string;
   finishedAt: string | null;
   total: number;
   finished: number;
   /** When it goes on, where all that is left of it waits for its time. */
   rests: string | null;
+  /** A page of its pieces. */
   items: JobItem[];
+  /** What to pass as `after` for the next of its pieces; null on the last page. */
+  next: string | null;
 }
 
 /** RFC 9457. */

@@ -28,7 +28,9 @@ export async function finish(context: Context, started: Pick<Job, 'id'>): Promis
     if (progress && now.total > 1) process.stderr.write(`\r${String(now.finished)} of ${String(now.total)} `);
   });
   if (progress && job.total > 1) process.stderr.write('\r\u001b[K');
-  process.exitCode = statusOf(job.items);
+  if (job.state === 'stopped')
+    process.stderr.write(`${plain(`The work was stopped; “job ${job.id} --resume” goes on with it.`)}\n`);
+  process.exitCode = job.state === 'stopped' ? EXIT.stops : statusOf(job.items);
   return job;
 }
 

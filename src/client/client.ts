@@ -140,7 +140,7 @@ async function follow(
   for (;;) {
     const job = started.state === 'done' ? (started as Job) : await client.showJob({ params: { id } });
     onProgress?.(job);
-    if (job.state === 'done' || job.rests !== null) return job;
+    if (job.state === 'done' || job.state === 'stopped' || job.rests !== null) return whole(client, job);
     const response = await send(options, `${options.url}${BASE}/jobs/${id}/events`, {
       headers: { accept: 'text/event-stream', ...authorization(options) },
     });
@@ -150,6 +150,23 @@ async function follow(
     }
   }
 }
+
+/** A job with all its pieces. */
+async function whole(client: Client, job: Job): Promise<Job> {
+  const items = [...job.items];
+  for (let { next } = job; next !== null;) {
+    const page = await client.showJob({
+      params: { id: job.id },
+      query: { after: next, limit: MOST_AT_ONCE },
+    });
+    items.push(...page.items);
+    next = page.next;
+  }
+  return { ...job, items, next: null };
+}
+
+/** Pieces of a job that are asked for at once. */
+const MOST_AT_ONCE = 500;
 
 /** Parses an event stream (HTML standard §9.2.6), as far as our service writes it. */
 export async function* readEvents(response: Response): AsyncGenerator<{ name: string; data: string }> {

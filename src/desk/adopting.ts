@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import type { JobResult, Met } from '../api/documents.js';
 import { covers, targetForPeople, targetText, type Target } from '../core/address/reach.js';
 import { addressText } from '../core/address/web-address.js';
@@ -11,7 +12,7 @@ import { accountFor } from './accounts.js';
 import { engineValue } from './engine-answers.js';
 import { factsOf } from './facts.js';
 import { note } from './journal.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { refreshOwnership } from './ownership.js';
 import { engineOf, engineUnder, nowText, profileOf, type Desk } from './parts.js';
 import { doorOf } from './properties.js';
@@ -28,16 +29,16 @@ interface AdoptInput {
 export async function adoptPieces(
   desk: Desk,
   input: { engine: string; account?: string; take?: boolean },
-): Promise<NewPiece[]> {
+): Promise<NewPiece<AdoptInput>[]> {
   const { id } = profileOf(desk, input.engine);
   const account = await accountFor(desk, id, input.account);
   const work: AdoptInput = { accountId: account.id, take: input.take === true };
-  return [{ subject: `${id}/${account.name}`, input: work }];
+  return [{ subject: `${id}/${account.name}`, input: work, engine: id }];
 }
 
 /** One piece of an adopting job. What is recorded here already is never written over. */
-export async function runAdopt(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { accountId, take } = piece.input as AdoptInput;
+async function runAdopt(desk: Desk, piece: Piece<AdoptInput>): Promise<JobResult> {
+  const { accountId, take } = piece.input;
   const account = await AccountRow.findByPk(accountId, { rejectOnEmpty: true });
   const { title } = profileOf(desk, account.engine);
   const there = engineValue(await engineUnder(desk, account).list());
@@ -192,3 +193,10 @@ async function takeSitemaps(desk: Desk, property: PropertyRow, row: EnrolmentRow
     await noteSubmission(desk, sitemap, row, address, ref);
   }
 }
+
+export const adoptWork = anyWork<AdoptInput>({
+  kind: 'adopt',
+  isLong: true,
+  input: Joi.object<AdoptInput, true>({ accountId: Joi.string().required(), take: Joi.boolean().required() }),
+  run: runAdopt,
+});

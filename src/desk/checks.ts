@@ -1,6 +1,8 @@
+import Joi from 'joi';
 import type { Check, JobResult, Page } from '../api/documents.js';
 import type { Finding } from '../core/findings/finding.js';
 import { wasTried } from '../core/worklist/decisive.js';
+import { hostOf, parseTarget, type Reach } from '../core/address/reach.js';
 import { METHODS, type Method } from '../core/profile/profile.js';
 import { behind, cursorText } from './cursor.js';
 import { newId } from '../store/ids.js';
@@ -11,7 +13,7 @@ import { note } from './journal.js';
 import { keptEvidence, viewEvidence } from './evidence.js';
 import { recognise } from './known-tokens.js';
 import { lookAt, type Around } from './look.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { refreshOwnership } from './ownership.js';
 import type { Actor, Desk } from './parts.js';
 import { findEnrolments } from './refs.js';
@@ -136,8 +138,8 @@ export interface CheckInput {
 }
 
 /** One piece of a checking job. */
-export async function runCheck(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { enrolmentId, method } = piece.input as CheckInput;
+async function runCheck(desk: Desk, piece: Piece<CheckInput>): Promise<JobResult> {
+  const { enrolmentId, method } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const before = await factsOf(desk, row);
   const renewed = await renewExpired(desk, piece.actor, before);
@@ -188,21 +190,57 @@ export async function listChecks(
   };
 }
 
+interface Known {
+  readonly enrolmentId: string;
+  readonly name: string;
+  readonly method: Method;
+  readonly reach: Reach;
+  readonly target: string;
+}
+
+/** The tokens in force of enrolments, or of all; as cheap for a hundred thousand as can be. */
+async function knownTokens(
+  desk: Desk,
+  which: { enrolments?: string[]; all?: boolean },
+): Promise<readonly Known[]> {
+  const isAll = which.enrolments === undefined;
+  const ids = isAll ? [] : (await chosenEnrolments(which)).map(({ id }) => id);
+  return desk.store.select<Known>(
+    `SELECT e.id AS enrolmentId, p.handle || '@' || e.engine || ':' || e.reach AS name, t.method, e.reach, e.target
+       FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId
+      WHERE t.replacedAt IS NULL AND ${
+        isAll ? 'e.endedAt IS NULL AND p.archivedAt IS NULL' : 'e.id IN (SELECT value FROM json_each(:ids))'
+      } ORDER BY p.handle, e.engine, e.reach, e.id, t.method`,
+    { ids: JSON.stringify(ids) },
+  );
+}
+
 /** One piece for each placement whose token is known. */
 export async function checkPieces(
   desk: Desk,
   which: { enrolments?: string[]; all?: boolean; method?: Method },
-): Promise<NewPiece[]> {
-  const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
-  const pieces = facts.flatMap(({ row, name, tokens }) =>
-    [...tokens]
-      .sort((a, b) => METHODS.indexOf(a.method) - METHODS.indexOf(b.method))
-      .filter((token) => which.method === undefined || token.method === which.method)
-      .map((token) => ({
-        subject: `${name} ${token.method}`,
-        input: { enrolmentId: row.id, method: token.method } satisfies CheckInput,
-      })),
-  );
+): Promise<NewPiece<CheckInput>[]> {
+  const pieces = [...(await knownTokens(desk, which))]
+    .sort((a, b) =>
+      a.enrolmentId === b.enrolmentId ? METHODS.indexOf(a.method) - METHODS.indexOf(b.method) : 0,
+    )
+    .filter(({ method }) => which.method === undefined || method === which.method)
+    .map(({ enrolmentId, name, method, reach, target }) => ({
+      subject: `${name} ${method}`,
+      input: { enrolmentId, method },
+      host: hostOf(parseTarget(reach, target)),
+    }));
   if (pieces.length > 0 || which.all === true) return pieces;
   throw new Problem('cannot-be', 'There is nothing to check yet: no token is known. “token” gets it.');
 }
+
+export const checkWork = anyWork<CheckInput>({
+  kind: 'check',
+  input: Joi.object<CheckInput, true>({
+    enrolmentId: Joi.string().required(),
+    method: Joi.string()
+      .valid(...METHODS)
+      .required(),
+  }),
+  run: runCheck,
+});

@@ -4,7 +4,7 @@ import type { CheckRow, TokenRow } from '../store/models/enrolments.js';
 import { checkToken } from './checks.js';
 import { noteMissing } from './engine-answers.js';
 import { factsOf, type EnrolmentFacts } from './facts.js';
-import type { Piece } from './jobs/runner.js';
+import type { Piece } from './jobs/work.js';
 import type { Desk } from './parts.js';
 import { tellingCheck } from './telling-check.js';
 import { askToken } from './tokens.js';

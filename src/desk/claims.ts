@@ -1,4 +1,6 @@
+import Joi from 'joi';
 import type { Transaction } from 'sequelize';
+import { METHODS } from '../core/profile/profile.js';
 import type { Claim, JobResult, Method } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
 import type { ClaimRequest, Outcome, Verdict } from '../engines/engine.js';
@@ -13,7 +15,7 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { OneAtATime } from './one-at-a-time.js';
 import { failed } from './jobs/endings.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 import { withSteps } from './steps.js';
 import { EXACT } from './refs.js';
@@ -43,7 +45,7 @@ export function viewClaim(row: ClaimRow, names: ReadonlyMap<string, string> = ne
 export async function claimPieces(
   desk: Desk,
   which: { enrolments?: string[]; all?: boolean; ready?: boolean; method?: Method; anyway?: boolean },
-): Promise<NewPiece[]> {
+): Promise<NewPiece<ClaimInput>[]> {
   const facts = await enrolmentFacts(desk, await chosenEnrolments(which, EXACT));
   const chosen =
     which.ready === true ? (await withSteps(desk, facts)).filter((one) => one.step.kind === 'claim') : facts;
@@ -53,7 +55,7 @@ export async function claimPieces(
       method: which.method ?? null,
       anyway: which.anyway === true,
     };
-    return { subject: name, input };
+    return { subject: name, input, engine: row.engine };
   });
 }
 
@@ -62,9 +64,8 @@ export async function claimPieces(
  * nothing else closes it. Whoever comes upon an open one first asks whether the engine knows it, and sends it, under the same
  * identifier, only where it never arrived. So an engine meets one claim, however many pieces, crashes and waits lie between.
  */
-export function runClaim(desk: Desk, piece: Piece): Promise<JobResult> {
-  const input = piece.input as ClaimInput;
-  return oneClaim.run(input.enrolmentId, () => claim(desk, piece, input));
+function runClaim(desk: Desk, piece: Piece<ClaimInput>): Promise<JobResult> {
+  return oneClaim.run(piece.input.enrolmentId, () => claim(desk, piece, piece.input));
 }
 
 /** Claims of one enrolment take turns: whoever comes second finds what the first one came to. */
@@ -292,3 +293,16 @@ async function tell(
   const property = await PropertyRow.findByPk(facts.row.propertyId, { transaction, rejectOnEmpty: true });
   await note(desk, piece.actor, transaction, { kind, says, property, enrolmentId: facts.row.id });
 }
+
+export const claimWork = anyWork<ClaimInput>({
+  kind: 'claim',
+  input: Joi.object<ClaimInput, true>({
+    enrolmentId: Joi.string().required(),
+    method: Joi.string()
+      .valid(...METHODS)
+      .allow(null)
+      .required(),
+    anyway: Joi.boolean().required(),
+  }),
+  run: runClaim,
+});

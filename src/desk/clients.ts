@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { col, fn, Op } from 'sequelize';
 import type { Client, Page } from '../api/documents.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { newId } from '../store/ids.js';
@@ -9,9 +9,30 @@ import { findClient } from './refs.js';
 import { requireVersion, unlessTaken, type Expected } from './versions.js';
 
 async function view(row: ClientRow): Promise<Client> {
-  const properties = await PropertyRow.count({ where: { clientId: row.id, archivedAt: null } });
-  const { id, handle, name, contact, audience, createdAt, version } = row;
-  return { id, handle, name, contact: contact ?? null, audience, properties, createdAt, version };
+  const [client] = await viewAll([row]);
+  if (!client) throw new Error('a client that is there is shown');
+  return client;
+}
+
+/** Clients with the number of their properties: two queries, however many they are. */
+async function viewAll(rows: readonly ClientRow[]): Promise<Client[]> {
+  const counts = (await PropertyRow.findAll({
+    where: { clientId: rows.map(({ id }) => id), archivedAt: null },
+    attributes: ['clientId', [fn('COUNT', col('id')), 'count']],
+    group: ['clientId'],
+    raw: true,
+  })) as unknown as { clientId: string; count: number }[];
+  const countOf = new Map(counts.map(({ clientId, count }) => [clientId, count]));
+  return rows.map(({ id, handle, name, contact, audience, createdAt, version }) => ({
+    id,
+    handle,
+    name,
+    contact: contact ?? null,
+    audience,
+    properties: countOf.get(id) ?? 0,
+    createdAt,
+    version,
+  }));
 }
 
 /** Adds a client; its handle is made from its name where none is given. */
@@ -54,7 +75,7 @@ export async function listClients(query: { after?: string; limit?: number }): Pr
     order: ['handle'],
     limit: limit + 1,
   });
-  const items = await Promise.all(rows.slice(0, limit).map(view));
+  const items = await viewAll(rows.slice(0, limit));
   return { items, next: rows.length > limit ? (items.at(-1)?.handle ?? null) : null };
 }
 

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import type { JobResult } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
 import { PropertyRow } from '../store/models/clients.js';
@@ -6,24 +7,28 @@ import { SubmissionRow } from '../store/models/sitemaps.js';
 import { engineValue } from './engine-answers.js';
 import { factsOf } from './facts.js';
 import { note } from './journal.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 import { findEnrolments, EXACT } from './refs.js';
 
+interface EndInput {
+  readonly enrolmentId: string;
+}
+
 /** One piece that ends an enrolment. A reference that fits several is refused: nothing is ended by accident. */
-export async function endPieces(ref: string): Promise<NewPiece[]> {
+export async function endPieces(ref: string): Promise<NewPiece<EndInput>[]> {
   const rows = await findEnrolments(ref, EXACT);
   if (rows.length > 1)
     throw new Problem(
       'ambiguous',
       `“${ref}” names ${String(rows.length)} enrolments; name one, such as ferries@veldrane:address.`,
     );
-  return rows.map(({ id }) => ({ subject: ref, input: { enrolmentId: id } }));
+  return rows.map(({ id, engine }) => ({ subject: ref, input: { enrolmentId: id }, engine }));
 }
 
 /** Ends an enrolment at the engine, then here. Its records stay. */
-export async function runEnd(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { enrolmentId } = piece.input as { enrolmentId: string };
+async function runEnd(desk: Desk, piece: Piece<EndInput>): Promise<JobResult> {
+  const { enrolmentId } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   if (row.endedAt != null) return { says: 'It was ended already.', stops: false };
   const facts = await factsOf(desk, row);
@@ -47,3 +52,9 @@ export async function runEnd(desk: Desk, piece: Piece): Promise<JobResult> {
   });
   return { says: `Ended ${facts.name} at ${facts.profile.title}; its records stay.`, stops: false };
 }
+
+export const endWork = anyWork<EndInput>({
+  kind: 'end',
+  input: Joi.object<EndInput, true>({ enrolmentId: Joi.string().required() }),
+  run: runEnd,
+});

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import type { Transaction } from 'sequelize';
 import type { JobResult, Reach } from '../api/documents.js';
 import { nameFor, parseTarget, targetForPeople, targetText, type Target } from '../core/address/reach.js';
@@ -16,7 +17,7 @@ import { accountFor } from './accounts.js';
 import { engineValue } from './engine-answers.js';
 import { fittingEngines, plansFor, type Plans } from './fit.js';
 import { note } from './journal.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { rememberFacts } from './properties.js';
 import { EXACT, findProperties } from './refs.js';
@@ -57,8 +58,8 @@ async function missingPieces(
   kept: KeptReady,
   actor: Actor,
   { missing: _, client, engines = [], ...order }: EnrolOrder,
-): Promise<NewPiece[]> {
-  const pieces: NewPiece[] = [];
+): Promise<NewPiece<EnrolInput>[]> {
+  const pieces: NewPiece<EnrolInput>[] = [];
   for (const engine of engines) {
     const properties = await propertiesToEnrol(desk, kept, {
       engine,
@@ -76,7 +77,7 @@ export async function enrolPieces(
   kept: KeptReady,
   actor: Actor,
   order: EnrolOrder,
-): Promise<NewPiece[]> {
+): Promise<NewPiece<EnrolInput>[]> {
   return order.missing === true ? missingPieces(desk, kept, actor, order) : piecesFor(desk, actor, order);
 }
 
@@ -85,13 +86,13 @@ async function piecesFor(
   actor: Actor,
   order: EnrolOrder,
   isPlanned = isByPlan(order),
-): Promise<NewPiece[]> {
+): Promise<NewPiece<EnrolInput>[]> {
   const properties = await findProperties(order.properties ?? [], EXACT);
   if (order.address !== undefined && properties.length > 1) {
     throw new Problem('bad-input', 'An address can be given for one property at a time.');
   }
   requireAnswers(desk, order.facts ?? {});
-  const pieces: NewPiece[] = [];
+  const pieces: NewPiece<EnrolInput>[] = [];
   for (const property of properties) {
     if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
     const plans = isPlanned ? await plansFor(desk, property) : null;
@@ -109,7 +110,11 @@ async function piecesFor(
           reach,
           target,
         };
-        pieces.push({ subject: `${property.handle}@${profile.id}:${reach}`, input: work });
+        pieces.push({
+          subject: `${property.handle}@${profile.id}:${reach}`,
+          input: work,
+          engine: profile.id,
+        });
       }
     }
   }
@@ -221,8 +226,8 @@ function factsFor(profile: EngineProfile, property: PropertyRow): Record<string,
 }
 
 /** One piece of an enrolling job. Doing it again, even after a crash between engine and record, changes nothing. */
-export async function runEnrol(desk: Desk, piece: Piece): Promise<JobResult> {
-  const input = piece.input as EnrolInput;
+async function runEnrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
+  const { input } = piece;
   const property = await PropertyRow.findByPk(input.propertyId, { rejectOnEmpty: true });
   const profile = profileOf(desk, input.engine);
   const account = await accountFor(desk, profile.id, input.accountId);
@@ -331,3 +336,16 @@ async function takeSubmission(
     outcome.kind === 'done' ? outcome.value.find(({ address }) => address === sitemap.url) : undefined;
   if (known) await noteSubmission(desk, sitemap, enrolment, known.address, known.ref);
 }
+
+export const enrolWork = anyWork<EnrolInput>({
+  kind: 'enrol',
+  input: Joi.object<EnrolInput, true>({
+    propertyId: Joi.string().required(),
+    engine: Joi.string().required(),
+    accountId: Joi.string().required(),
+    named: Joi.boolean().required(),
+    reach: Joi.string().valid('name', 'address').required(),
+    target: Joi.string().allow(null).required(),
+  }),
+  run: runEnrol,
+});

@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { literal, Op } from 'sequelize';
 import type { CheckWithEvidence, Enrolment, Placement, WhatToPut } from '../api/documents.js';
 import { parseTarget } from '../core/address/reach.js';
 import { standing } from '../core/badge/judge/judge.js';
@@ -52,6 +52,8 @@ function whatToPut(placement: CorePlacement): WhatToPut {
 
 /** What the page of an enrolment shows beside its facts. */
 interface Beside {
+  readonly property: Pick<PropertyRow, 'id' | 'handle'>;
+  readonly account: AccountRow;
   readonly names: ReadonlyMap<string, string>;
   /** Tokens that were replaced, the newest first. */
   readonly replaced: readonly TokenRow[];
@@ -122,43 +124,60 @@ const MOST_PLACES = 5;
 
 /** Where our newest checks see an account's token for other enrolments of the same account. */
 function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingElsewhere[]> {
-  if (facts.profile.token.per !== 'account') return Promise.resolve([]);
+  if (facts.profile.token.per !== 'account' || facts.tokens.length === 0) return Promise.resolve([]);
   return desk.store.select<StandingElsewhere>(
-    `SELECT p.handle || '@' || e.engine || ':' || e.reach AS enrolment, t.method, t.value, c.place, MAX(c.checkedAt) AS checkedAt
-       FROM enrolments e
-       JOIN tokens t ON t.enrolmentId = e.id AND t.replacedAt IS NULL
-       JOIN checks c ON c.tokenId = t.id
+    `SELECT p.handle || '@' || e.engine || ':' || e.reach AS enrolment, t.method, t.value, c.place, c.checkedAt
+       FROM tokens t
+       JOIN enrolments e ON e.id = t.enrolmentId AND e.accountId = :account AND e.endedAt IS NULL AND e.id <> :own
        JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
-      WHERE e.accountId = :account AND e.endedAt IS NULL AND e.id <> :own
-        AND c.checkedAt = (SELECT MAX(n.checkedAt) FROM checks n WHERE n.tokenId = t.id) AND c.seen = 1
-      GROUP BY e.id, t.method ORDER BY checkedAt DESC LIMIT :limit`,
-    { account: facts.row.accountId, own: facts.row.id, limit: MOST_PLACES },
+       JOIN checks c ON c.id = (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
+      WHERE t.value IN (:values) AND t.replacedAt IS NULL AND c.seen = 1 LIMIT :limit`,
+    {
+      account: facts.row.accountId,
+      own: facts.row.id,
+      values: facts.tokens.map(({ value }) => value),
+      limit: MOST_PLACES,
+    },
   );
 }
 
-async function besideOf(desk: Desk, facts: EnrolmentFacts): Promise<Beside> {
-  const [names, replaced, standing] = await Promise.all([
-    personNames([
-      ...facts.tokens.map(({ recordedBy }) => recordedBy),
-      facts.claim?.recordedBy,
-      facts.ownership?.recordedBy,
-    ]),
+/** Enrolments with everything that their pages show: a few queries, however many they are. */
+async function viewAll(desk: Desk, all: readonly SteppedFacts[]): Promise<Enrolment[]> {
+  const ids = all.map(({ row }) => row.id);
+  const [properties, accounts, names, replaced, standing] = await Promise.all([
+    PropertyRow.findAll({
+      where: { id: all.map(({ row }) => row.propertyId) },
+      attributes: ['id', 'handle'],
+    }),
+    AccountRow.findAll({ where: { id: all.map(({ row }) => row.accountId) } }),
+    personNames(
+      all.flatMap(({ tokens, claim, ownership }) => [
+        ...tokens.map(({ recordedBy }) => recordedBy),
+        claim?.recordedBy,
+        ownership?.recordedBy,
+      ]),
+    ),
     TokenRow.findAll({
-      where: { enrolmentId: facts.row.id, replacedAt: { [Op.ne]: null } },
+      where: { enrolmentId: ids, replacedAt: { [Op.ne]: null } },
       order: [['replacedAt', 'DESC']],
     }),
-    standingElsewhere(desk, facts),
+    Promise.all(all.map((facts) => standingElsewhere(desk, facts))),
   ]);
-  return { names, replaced, standing };
+  const propertyOf = new Map(properties.map((one) => [one.id, one]));
+  const accountOf = new Map(accounts.map((one) => [one.id, one]));
+  return all.flatMap((facts, at) => {
+    const property = propertyOf.get(facts.row.propertyId);
+    const account = accountOf.get(facts.row.accountId);
+    const own = replaced.filter(({ enrolmentId }) => enrolmentId === facts.row.id);
+    return property && account
+      ? [view(desk, facts, { property, account, names, replaced: own, standing: standing[at] ?? [] })]
+      : [];
+  });
 }
 
-async function view(desk: Desk, facts: SteppedFacts): Promise<Enrolment> {
+function view(desk: Desk, facts: SteppedFacts, beside: Beside): Enrolment {
   const { row } = facts;
-  const [property, account, beside] = await Promise.all([
-    PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true }),
-    AccountRow.findByPk(row.accountId, { rejectOnEmpty: true }),
-    besideOf(desk, facts),
-  ]);
+  const { property, account } = beside;
   const methods = methodsFor(facts.profile, row.reach);
   return {
     ...viewLine(facts),
@@ -194,17 +213,16 @@ export async function listEnrolments(desk: Desk, propertyRef: string): Promise<{
     order: ['engine', 'reach', 'createdAt'],
   });
   return {
-    items: await Promise.all(
-      (await withSteps(desk, await enrolmentFacts(desk, rows))).map((facts) => view(desk, facts)),
-    ),
+    items: await viewAll(desk, await withSteps(desk, await enrolmentFacts(desk, rows))),
   };
 }
 
 /** One enrolment. Where the reference fits several (two reaches at one engine), the first by reach is shown. */
 export async function showEnrolment(desk: Desk, ref: string): Promise<Enrolment> {
-  const [facts] = await withSteps(desk, await enrolmentFacts(desk, (await findEnrolments(ref)).slice(0, 1)));
-  if (!facts) throw new Error('an enrolment that was found has facts');
-  return view(desk, facts);
+  const facts = await withSteps(desk, await enrolmentFacts(desk, (await findEnrolments(ref)).slice(0, 1)));
+  const [shown] = await viewAll(desk, facts);
+  if (!shown) throw new Error('an enrolment that was found is shown');
+  return shown;
 }
 
 /** The enrolments that a request names, each once. */
@@ -216,9 +234,11 @@ export async function chosenEnrolments(
   how: HowToFind = {},
 ): Promise<EnrolmentRow[]> {
   if (which.all === true || which.enrolments === undefined) {
-    const alive = await PropertyRow.findAll({ where: { archivedAt: null }, attributes: ['id'] });
     return EnrolmentRow.findAll({
-      where: { propertyId: alive.map(({ id }) => id), endedAt: null },
+      where: {
+        propertyId: { [Op.in]: literal('(SELECT id FROM properties WHERE archivedAt IS NULL)') },
+        endedAt: null,
+      },
       order: ['propertyId', 'engine', 'reach'],
     });
   }

@@ -25,7 +25,7 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
   const ids = rows.map(({ id }) => id);
   const [tokens, checks, ownerships, claims, properties] = await Promise.all([
     TokenRow.findAll({ where: { enrolmentId: ids, replacedAt: null } }),
-    newest<Raw<CheckRow>>(desk.store, 'checks', 'enrolmentId, method', 'checkedAt', ids),
+    newestChecks(desk, ids),
     newest<Raw<OwnershipRow>>(desk.store, 'ownerships', 'enrolmentId', 'at', ids),
     newest<Raw<ClaimRow>>(desk.store, 'claims', 'enrolmentId', 'askedAt', ids),
     PropertyRow.findAll({
@@ -55,6 +55,16 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
       claim: claimOf.get(row.id) ?? null,
     });
   });
+}
+
+/** The newest check of each token in force, found by its index and without its history. */
+function newestChecks({ store }: Desk, enrolmentIds: readonly string[]): Promise<Raw<CheckRow>[]> {
+  return store.select<Raw<CheckRow>>(
+    `SELECT c.* FROM tokens t JOIN checks c ON c.id =
+       (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC, n.rowid DESC LIMIT 1)
+      WHERE t.enrolmentId IN (:ids) AND t.replacedAt IS NULL`,
+    { ids: [...enrolmentIds] },
+  );
 }
 
 /** The facts of one enrolment. */

@@ -1,6 +1,6 @@
 import type { Store } from '../store/store.js';
 
-/** The newest row of each group, for groups with the given ids. Table and columns are ours, never input. */
+/** The newest row of each group, for groups with the given ids, found by the table's index. Table and columns are ours, never input. */
 export async function newest<Row extends object>(
   store: Store,
   table: string,
@@ -9,11 +9,10 @@ export async function newest<Row extends object>(
   ids: readonly string[],
 ): Promise<Row[]> {
   if (ids.length === 0) return [];
-  const first = group.split(',')[0] ?? group;
   return store.select<Row>(
-    `SELECT * FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY ${group} ORDER BY ${order} DESC, rowid DESC) AS nth
-       FROM ${table} WHERE ${first} IN (:ids)) WHERE nth = 1`,
-    { ids },
+    `SELECT one.* FROM json_each(:ids) AS wanted JOIN ${table} AS one ON one.rowid =
+       (SELECT n.rowid FROM ${table} AS n WHERE n.${group} = wanted.value ORDER BY n.${order} DESC, n.rowid DESC LIMIT 1)`,
+    { ids: JSON.stringify([...new Set(ids)]) },
   );
 }
 

@@ -14,7 +14,10 @@ import { findClient, findProperty, part, EXACT } from './refs.js';
 import { requireVersion, unlessTaken, type Expected } from './versions.js';
 
 export async function viewProperty(row: PropertyRow): Promise<Property> {
-  const client = await ClientRow.findByPk(row.clientId, { rejectOnEmpty: true });
+  return view(row, await ClientRow.findByPk(row.clientId, { rejectOnEmpty: true }));
+}
+
+function view(row: PropertyRow, client: ClientRow): Property {
   const frontDoor = row.frontDoor ?? null;
   return {
     id: row.id,
@@ -135,7 +138,15 @@ export async function propertyRows(
 
 export async function listProperties(query: PropertyQuery): Promise<Page<Property>> {
   const { rows, next } = await propertyRows(query);
-  return { items: await Promise.all(rows.map(viewProperty)), next };
+  const clients = await ClientRow.findAll({
+    where: { id: [...new Set(rows.map(({ clientId }) => clientId))] },
+  });
+  const clientOf = new Map(clients.map((client) => [client.id, client]));
+  const items = rows.flatMap((row) => {
+    const client = clientOf.get(row.clientId);
+    return client ? [view(row, client)] : [];
+  });
+  return { items, next };
 }
 
 export async function showProperty(ref: string): Promise<Property> {

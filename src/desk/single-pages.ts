@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
 import type { JobResult, RationOfAccount } from '../api/documents.js';
 import { targetsOver } from '../core/address/targets-over.js';
@@ -13,7 +14,7 @@ import { PageAskRow } from '../store/models/page-asks.js';
 import { enrolmentValue, waitSays } from './engine-answers.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
-import { Later, type NewPiece, type Piece } from './jobs/runner.js';
+import { anyWork, Later, type NewPiece, type Piece } from './jobs/work.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 
 type Kind = PageAskRow['kind'];
@@ -36,8 +37,8 @@ export async function askPieces(
   desk: Desk,
   kind: Kind,
   order: { addresses: string[]; engine?: string; spread?: boolean },
-): Promise<NewPiece[]> {
-  const pieces: NewPiece[] = [];
+): Promise<NewPiece<AskInput>[]> {
+  const pieces: NewPiece<AskInput>[] = [];
   const spread = order.spread === true ? { spread: true } : {};
   const days = new Map<string, Days>();
   for (const text of new Set(order.addresses)) {
@@ -49,6 +50,7 @@ export async function askPieces(
       pieces.push({
         subject: `${url.href} at ${facts.profile.title}`,
         input,
+        engine: facts.row.engine,
         ...(dueAt ? { dueAt } : {}),
       });
     }
@@ -136,8 +138,8 @@ async function rationNow(
 }
 
 /** One piece: one address is looked up, or a visit to it asked for, within the day's ration. */
-export async function runAsk(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { kind, enrolmentId, address, spread } = piece.input as AskInput;
+async function runAsk(desk: Desk, piece: Piece<AskInput>): Promise<JobResult> {
+  const { kind, enrolmentId, address, spread } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const facts = await factsOf(desk, row);
   const { title } = facts.profile;
@@ -265,3 +267,14 @@ export async function listRations(desk: Desk): Promise<{ items: RationOfAccount[
   );
   return { items: items.flat() };
 }
+
+export const askWork = anyWork<AskInput>({
+  kind: 'ask',
+  input: Joi.object<AskInput, true>({
+    kind: Joi.string().valid('lookup', 'visit').required(),
+    enrolmentId: Joi.string().required(),
+    address: Joi.string().required(),
+    spread: Joi.boolean(),
+  }),
+  run: runAsk,
+});

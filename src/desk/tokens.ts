@@ -1,6 +1,7 @@
+import Joi from 'joi';
 import type { Transaction } from 'sequelize';
 import type { JobResult, Method } from '../api/documents.js';
-import { methodsFor } from '../core/profile/profile.js';
+import { METHODS, methodsFor } from '../core/profile/profile.js';
 import { Problem } from '../api/problems.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
@@ -10,19 +11,19 @@ import { enrolmentValue } from './engine-answers.js';
 import { chosenEnrolments } from './enrolments.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
-import type { NewPiece, Piece } from './jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { engineOf, nowText, profileOf, type Actor, type Desk } from './parts.js';
 
 interface TokenInput {
   readonly enrolmentId: string;
-  readonly methods: readonly Method[];
+  readonly methods: Method[];
 }
 
 /** One piece for each enrolment: the tokens of all the methods that its reach allows, or of one. */
 export async function tokenPieces(
   desk: Desk,
   which: { enrolments?: string[]; all?: boolean; method?: Method },
-): Promise<NewPiece[]> {
+): Promise<NewPiece<TokenInput>[]> {
   const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
   return facts.map(({ row, name }) => {
     const profile = profileOf(desk, row.engine);
@@ -35,9 +36,9 @@ export async function tokenPieces(
     }
     const input: TokenInput = {
       enrolmentId: row.id,
-      methods: which.method === undefined ? offered : [which.method],
+      methods: which.method === undefined ? [...offered] : [which.method],
     };
-    return { subject: name, input };
+    return { subject: name, input, engine: row.engine };
   });
 }
 
@@ -96,8 +97,8 @@ function newsSays(facts: EnrolmentFacts, all: readonly { method: string; news: T
 }
 
 /** One piece of a token job. */
-export async function runToken(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { enrolmentId, methods } = piece.input as TokenInput;
+async function runToken(desk: Desk, piece: Piece<TokenInput>): Promise<JobResult> {
+  const { enrolmentId, methods } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const facts = await factsOf(desk, row);
   const { worked, title } = facts.profile;
@@ -243,3 +244,14 @@ export async function shareAccountTokens(
     });
   return byMethod.size;
 }
+
+export const tokenWork = anyWork<TokenInput>({
+  kind: 'token',
+  input: Joi.object<TokenInput, true>({
+    enrolmentId: Joi.string().required(),
+    methods: Joi.array()
+      .items(Joi.string().valid(...METHODS))
+      .required(),
+  }),
+  run: runToken,
+});

@@ -14,7 +14,8 @@ import { listFit } from '../desk/fit.js';
 import { enrolPieces, requireAnswers } from '../desk/enrolling.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
 import { readJournal } from '../desk/journal.js';
-import type { JobRunner, NewPiece } from '../desk/jobs/runner.js';
+import type { JobRunner } from '../desk/jobs/runner.js';
+import type { NewPiece } from '../desk/jobs/work.js';
 import { listJobs, viewJob } from '../desk/jobs/view.js';
 import type { Desk } from '../desk/parts.js';
 import {
@@ -189,6 +190,8 @@ export const handlers: Handlers = {
   worklist: ({ desk, kept }, { query }) => readWorklist(desk, kept, query),
   verifyRecords: ({ desk, kept }) => verifyRecords(desk, kept),
   journal: (_, { query }) => readJournal(query),
-  showJob: (_, { params }) => viewJob(params.id),
+  showJob: (_, { params, query }) => viewJob(params.id, query),
+  stopJob: ({ jobs }, { params }) => jobs.halt(params.id),
+  resumeJob: ({ jobs }, { params }) => jobs.goOn(params.id),
   listJobs: (_, { query }) => listJobs(query),
 };

@@ -1,5 +1,5 @@
 import { pino } from 'pino';
-import { HANDLERS } from '../desk/jobs/handlers.js';
+import { WORK } from '../desk/jobs/kinds.js';
 import { JobRunner } from '../desk/jobs/runner.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
@@ -51,7 +51,7 @@ export async function serve(
     undo.push(() => lease.release());
     faults.watch();
     undo.push(() => Promise.resolve(faults.unwatch()));
-    const jobs = new JobRunner(desk, HANDLERS, (error, where) => {
+    const jobs = new JobRunner(desk, WORK, (error, where) => {
       logger.error({ err: error }, where);
     });
     const replays = new Replays(desk, desk.book.secretFor('replays'));

@@ -9,6 +9,7 @@ import { singlePages } from './migrations/0005-single-pages.js';
 import { following } from './migrations/0006-following.js';
 import { nothingTwice } from './migrations/0007-nothing-twice.js';
 import { keptReady } from './migrations/0008-kept-ready.js';
+import { lanes } from './migrations/0009-lanes.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -19,10 +20,21 @@ import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
 import { Connections } from './connections.js';
+import { requireGoing } from '../during/stopping.js';
 import { markNow } from './marks.js';
 import { TableColumns } from './table-columns.js';
 
-const MIGRATIONS = [ground, engines, checks, variants, singlePages, following, nothingTwice, keptReady];
+const MIGRATIONS = [
+  ground,
+  engines,
+  checks,
+  variants,
+  singlePages,
+  following,
+  nothingTwice,
+  keptReady,
+  lanes,
+];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */
 function makePrivate(file: string): void {
@@ -93,6 +105,8 @@ export class Store {
     const mark = markNow();
     const run = this.lastWrite.then(() =>
       this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
+        // What was told to stop writes nothing more: it is done another time.
+        requireGoing();
         const result = await work(transaction);
         await mark?.putDown(transaction);
         return result;

@@ -252,7 +252,7 @@ const result = Joi.object<Doc.JobResult>({
 export const job = Joi.object<Doc.Job>({
   id,
   kind: id,
-  state: Joi.valid('waiting', 'running', 'done').required(),
+  state: Joi.valid('waiting', 'running', 'stopped', 'done').required(),
   createdAt: time,
   finishedAt: maybeTime,
   total: count,
@@ -267,4 +267,5 @@ export const job = Joi.object<Doc.Job>({
       dueAt: maybeTime,
     }),
   ),
+  next: maybe,
 }).id('Job');

@@ -218,6 +218,8 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
     query: Joi.object({ ...pageQuery, property: ref, client: ref }),
     answer: doc.page(doc.journalEntry),
   },
-  showJob: { params: params('id'), answer: doc.job },
+  showJob: { params: params('id'), query: Joi.object(pageQuery), answer: doc.job },
+  stopJob: { params: params('id'), answer: doc.job },
+  resumeJob: { params: params('id'), answer: doc.job },
   listJobs: { query: Joi.object(pageQuery), answer: doc.page(doc.job) },
 };

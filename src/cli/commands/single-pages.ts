@@ -4,7 +4,7 @@ import type { Job } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
-import { say, when } from '../print/text.js';
+import { say, when, plain } from '../print/text.js';
 
 interface PageOptions {
   engine?: string;
@@ -46,8 +46,26 @@ function printRest(job: Job): void {
   say(`They go on by themselves: “job ${job.id}” shows how far they are.`);
 }
 
-async function showJob(id: string | undefined, options: { json?: boolean }): Promise<void> {
+interface JobOptions {
+  stop?: boolean;
+  resume?: boolean;
+  json?: boolean;
+}
+
+async function showJob(id: string | undefined, options: JobOptions): Promise<void> {
+  if ((options.stop === true || options.resume === true) && id === undefined)
+    throw new Usage('Name the job: “job” without one lists those there are.');
+  if (options.stop === true && options.resume === true) throw new Usage('Give --stop or --resume, not both.');
   const context = openContext(options);
+  if (options.stop === true && id !== undefined) {
+    output(context, await context.client.stopJob({ params: { id } }), (job) => {
+      say(
+        `Stopped: ${String(job.finished)} of ${String(job.total)} are done, and what is left stays to be done. “job ${plain(id)} --resume” goes on.`,
+      );
+    });
+    return;
+  }
+  if (options.resume === true && id !== undefined) await context.client.resumeJob({ params: { id } });
   if (id === undefined) {
     output(context, await context.client.listJobs({ query: { limit: 30 } }), ({ items }) => {
       table(
@@ -70,7 +88,13 @@ async function showJob(id: string | undefined, options: { json?: boolean }): Pro
       '',
     );
     if (job.rests !== null) printRest(job);
+    else if (job.state === 'stopped')
+      say(
+        `Stopped: ${String(job.finished)} of ${String(job.total)} are done. “job ${plain(job.id)} --resume” goes on.`,
+      );
     else if (job.state !== 'done') say(`${String(job.finished)} of ${String(job.total)} are done.`);
+    if (job.next !== null)
+      say(`These are the first ${String(job.items.length)} pieces; --json shows the rest page by page.`);
   });
 }
 
@@ -108,6 +132,8 @@ export function singlePageCommands(program: Command): void {
   program
     .command('job [id]')
     .description('how far a job is; the newest jobs without an identifier')
+    .option('--stop', 'stop it; what is not done stays to be done')
+    .option('--resume', 'go on with it after it was stopped')
     .option('--json', 'print the document')
     .action(showJob);
   program

@@ -18,6 +18,7 @@ export function WorkButton({ children, start, look = 'plain', disabled = false }
       <Button look={look} disabled={disabled || work.isRunning} onClick={work.run}>
         {children}
       </Button>
+      {work.halt && <Button onClick={work.halt}>Stop</Button>}
       <span role="status" className={`text-sm ${work.stops ? 'text-stops' : 'text-faint'}`}>
         {work.says}
       </span>

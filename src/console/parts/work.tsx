@@ -9,6 +9,8 @@ export interface Work {
   /** What it came to, or how far it is; null before it was begun. */
   readonly says: string | null;
   readonly stops: boolean;
+  /** Stops it while it is under way; null where there is nothing to stop. */
+  readonly halt: (() => void) | null;
 }
 
 /** Starts a job, follows it to its end, and has everything shown read again. */
@@ -21,13 +23,27 @@ export function useWork(start: () => Promise<Job>): Work {
   if (work.isPending) {
     const counted =
       progress && progress.total > 1 ? ` ${String(progress.finished)} of ${String(progress.total)}` : '';
-    return { run: () => undefined, isRunning: true, says: `Working …${counted}`, stops: false };
+    const halt =
+      progress && progress.total > 1
+        ? () => {
+            // It is told by its events what came of that.
+            api.stopJob({ params: { id: progress.id } }).catch(() => undefined);
+          }
+        : null;
+    return { run: () => undefined, isRunning: true, says: `Working …${counted}`, stops: false, halt };
   }
   const run = () => {
     work.mutate();
   };
-  if (work.error) return { run, isRunning: false, says: sayError(work.error), stops: true };
-  if (!work.data) return { run, isRunning: false, says: null, stops: false };
+  const over = { run, isRunning: false, halt: null };
+  if (work.error) return { ...over, says: sayError(work.error), stops: true };
+  if (!work.data) return { ...over, says: null, stops: false };
+  if (work.data.state === 'stopped')
+    return {
+      ...over,
+      says: `Stopped: ${String(work.data.finished)} of ${String(work.data.total)} are done.`,
+      stops: true,
+    };
   const telling = work.data.items.filter((item) => item.result?.problem);
   const shown = telling.length > 0 ? telling : work.data.items.slice(0, 1);
   const says =
@@ -35,8 +51,7 @@ export function useWork(start: () => Promise<Job>): Work {
       ? `Done: ${String(work.data.items.length)}.`
       : shown.map((item) => item.result?.says ?? item.state).join(' ');
   return {
-    run,
-    isRunning: false,
+    ...over,
     says: says === '' ? 'Nothing was to be done.' : says,
     stops: telling.length > 0,
   };

@@ -9,6 +9,11 @@ export type Target =
 export type Reach = Target['reach'];
 export const REACHES: readonly Reach[] = ['name', 'address'];
 
+/** The host that a target is at: its name, or that of its address. */
+export function hostOf(target: Target): string {
+  return target.reach === 'name' ? target.name : target.address.host;
+}
+
 /** The text by which a target is stored and sent: a bare name, or a whole address. */
 export function targetText(target: Target): string {
   return target.reach === 'name' ? target.name : addressText(target.address);

@@ -21,6 +21,12 @@ export function beyond({ tax }: Overtaxed): string {
   return `What answered took more ${tax} to be read than is allowed for anything: far more than an engine would take. Nothing is known of it; the one who made it should look at it.`;
 }
 
+/** A piece that was told to stop: it is as it was before it was begun. */
+export const STOPPED: Ended = {
+  state: 'waiting',
+  result: { says: 'Stopped; it is still to be done.', stops: false },
+};
+
 /** A piece that ended its process again and again. */
 export const GIVEN_UP: Ended = {
   state: 'failed',

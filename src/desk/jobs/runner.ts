@@ -1,73 +1,66 @@
 import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Job, JobResult } from '../../api/documents.js';
-import { Op, type Transaction } from 'sequelize';
+import { col, Op, type Transaction } from 'sequelize';
+import type { Job } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
+import { onItsOwn, stoppable, Stopped } from '../../during/stopping.js';
+import { Overtaxed } from '../../readers/overtaxed.js';
 import { newId } from '../../store/ids.js';
 import { markNow, unmarked } from '../../store/marks.js';
-import { JobItemRow, JobRow } from '../../store/models/jobs.js';
-import { Overtaxed } from '../../readers/overtaxed.js';
+import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
-import { viewJob } from './view.js';
-import { beyond, failed, GIVEN_UP, MOST_BEGUN, type Ended } from './endings.js';
+import { beyond, failed, GIVEN_UP, MOST_BEGUN, STOPPED, type Ended } from './endings.js';
+import { Turns, type Taken, type Waiting } from './turns.js';
+import { viewJob, viewProgress } from './view.js';
+import { Later, type AnyWork, type NewPiece } from './work.js';
 
-/** How one kind of work does one piece. It must be safe to begin again with the same `itemId` after a crash. */
-export type Handler = (desk: Desk, piece: Piece) => Promise<JobResult>;
-
-export interface Piece {
-  /** The same on every try: what is sent to an engine carries it, so that nothing happens twice there. */
-  readonly itemId: string;
-  /** Whether it was begun before, by a process that died: what comes first may be done already. */
-  readonly again: boolean;
-  readonly actor: Actor;
-  readonly input: unknown;
-}
-
-export interface NewPiece {
-  readonly subject: string;
-  readonly input: object;
-  /** Before this it is not begun. */
-  readonly dueAt?: Date;
-}
-
-/** Thrown by a handler whose piece cannot be done before some time, but then. */
-export class Later extends Error {
-  constructor(
-    readonly until: Date,
-    readonly says: string,
-  ) {
-    super(says);
-  }
-}
-
-/** How many pieces are worked on at once, over all jobs. */
-const AT_ONCE = 8;
+/** A job of more pieces than these is none that a person waits for. */
+const MOST_AWAITED = 20;
+/** Pieces of a job that are known to wait, so that one can be chosen among them. */
+const LOOK_AHEAD = 40;
 /** Milliseconds of real time between looks for pieces whose time has come. */
 const LOOK_MS = 1_000;
 /** What cannot be written is tried again after so many milliseconds, twice as many each time, up to the longest. */
 const FIRST_PAUSE_MS = 100;
 const LONGEST_PAUSE_MS = 10_000;
+/** How long the end of the service waits for what is under way before it is told to stop, and then for that. */
+const PATIENCE_MS = 3_000;
+const LAST_PATIENCE_MS = 1_000;
+
+type Suspect = Waiting & { readonly jobId: string };
+
+interface Prepared {
+  readonly id: string;
+  readonly write: (transaction: Transaction) => Promise<void>;
+  readonly begin: () => void;
+}
 
 /**
  * Runs recorded work. Every piece is written down before it is begun and when it is done; what was begun
  * and not finished when the process died is begun again at the next start.
  */
 export class JobRunner {
-  private running = 0;
-  private stopped = false;
-  private readonly queue: string[] = [];
+  private readonly turns = new Turns();
+  private readonly work: ReadonlyMap<string, AnyWork>;
+  /** What tells a piece that is under way to stop. */
+  private readonly stops = new Map<string, AbortController>();
+  /** Jobs whose waiting pieces are being looked for. */
+  private readonly looked = new Set<string>();
   /** Pieces that may have ended a process before: one at a time, so that no other is taken down with them. */
-  private readonly suspects: string[] = [];
+  private readonly suspects: Suspect[] = [];
   private isAlone = false;
+  private stopped = false;
   private idle: (() => void)[] = [];
   private looking: NodeJS.Timeout | null = null;
   private look: Promise<void> = Promise.resolve();
 
   constructor(
     private readonly desk: Desk,
-    private readonly handlers: Readonly<Record<string, Handler>>,
+    work: readonly AnyWork[],
     private readonly report: (error: unknown, where: string) => void,
-  ) {}
+  ) {
+    this.work = new Map(work.map((one) => [one.kind, one]));
+  }
 
   /** Writes a job down and begins it. @returns its identifier */
   async start(kind: string, actor: Actor, pieces: readonly NewPiece[]): Promise<string> {
@@ -78,27 +71,14 @@ export class JobRunner {
   }
 
   /** A job that is written down with what else belongs to it, and begun once that is committed. */
-  prepare(
-    kind: string,
-    actor: Actor,
-    pieces: readonly NewPiece[],
-  ): { id: string; write: (transaction: Transaction) => Promise<void>; begin: () => void } {
+  prepare(kind: string, actor: Actor, pieces: readonly NewPiece[]): Prepared {
     const id = newId();
-    const items = pieces.map((piece, seq) => ({
-      id: newId(),
-      jobId: id,
-      seq,
-      subject: piece.subject,
-      input: piece.input,
-      state: 'waiting' as const,
-      begun: 0,
-      dueAt: piece.dueAt?.toISOString() ?? null,
-    }));
+    const lane = this.laneFor(kind, pieces.length);
     return {
       id,
       write: async (transaction) => {
         const createdAt = nowText(this.desk);
-        const empty = items.length === 0;
+        const empty = pieces.length === 0;
         await JobRow.create(
           {
             id,
@@ -107,33 +87,49 @@ export class JobRunner {
             personId: actor.personId,
             createdAt,
             finishedAt: empty ? createdAt : null,
+            lane,
+            total: pieces.length,
+            resting: pieces.filter(({ dueAt }) => dueAt !== undefined).length,
           },
           { transaction },
         );
-        await JobItemRow.bulkCreate(items, { transaction });
+        await this.desk.store.insert(
+          'job_items',
+          pieces.map((piece, seq) => itemValues(id, piece, seq)),
+          transaction,
+        );
         const mark = markNow();
         if (mark) mark.jobId = id;
       },
       begin: () => {
-        this.queue.push(...items.filter(({ dueAt }) => dueAt === null).map((item) => item.id));
-        this.pump();
+        this.turns.add({ id, lane, personId: actor.personId });
+        this.lookAhead(id);
       },
     };
   }
 
-  /** Takes up what an earlier process left. */
+  private laneFor(kind: string, pieces: number): Lane {
+    if (this.work.get(kind)?.isLong === true) return 'long';
+    return pieces > MOST_AWAITED ? 'bulk' : 'person';
+  }
+
+  /** Takes up what an earlier process left. @returns how many pieces that is */
   async resume(): Promise<number> {
-    const left = await this.desk.store.write(async (transaction) => {
-      await JobItemRow.update({ state: 'waiting' }, { where: { state: 'running' }, transaction });
-      return JobItemRow.findAll({
-        where: { state: 'waiting', dueAt: null },
-        order: ['jobId', 'seq'],
-        attributes: ['id', 'begun'],
-        transaction,
-      });
+    const { store } = this.desk;
+    await store.write((transaction) =>
+      JobItemRow.update({ state: 'waiting' }, { where: { state: 'running' }, transaction }),
+    );
+    const jobs = await JobRow.findAll({
+      where: { state: ['waiting', 'running'] },
+      order: ['createdAt', 'id'],
     });
-    // Eight were under way when a process died: the first time each is only tried again, the second time by itself.
-    for (const { id, begun } of left) (begun >= MOST_BEGUN - 1 ? this.suspects : this.queue).push(id);
+    // Several were under way when a process died: the first time each is only tried again, the second time by itself.
+    const suspects = await store.select<Suspect>(
+      `SELECT id, jobId, host, engine FROM job_items WHERE state = 'waiting' AND begun >= ${String(MOST_BEGUN - 1)}
+         AND dueAt IS NULL AND jobId IN (SELECT id FROM jobs WHERE state IN ('waiting', 'running')) ORDER BY jobId, seq`,
+    );
+    this.suspects.push(...suspects);
+    for (const job of jobs) this.giveTurn(job);
     this.pump();
     this.looking ??= setInterval(() => {
       this.look = this.look.then(() =>
@@ -142,34 +138,131 @@ export class JobRunner {
         }),
       );
     }, LOOK_MS).unref();
-    return left.length;
+    return jobs.reduce((sum, { total, finished, resting }) => sum + total - finished - resting, 0);
+  }
+
+  /** Looks which pieces of a job wait, so that it has its turn; one that has none has no turn any more. */
+  private lookAhead(jobId: string): void {
+    if (this.looked.has(jobId)) return;
+    this.looked.add(jobId);
+    unmarked(() => onItsOwn(() => this.waitingOf(jobId)))
+      .then(
+        (waiting) => {
+          this.turns.refill(jobId, waiting);
+        },
+        (error: unknown) => {
+          this.report(error, `the pieces of the job ${jobId}`);
+        },
+      )
+      .finally(() => {
+        this.looked.delete(jobId);
+        this.pump();
+      });
+  }
+
+  private waitingOf(jobId: string): Promise<Waiting[]> {
+    return this.desk.store.select<Waiting>(
+      `SELECT id, host, engine FROM job_items WHERE jobId = :jobId AND state = 'waiting' AND dueAt IS NULL
+         AND begun < ${String(MOST_BEGUN - 1)} ORDER BY seq LIMIT ${String(LOOK_AHEAD)}`,
+      { jobId },
+    );
   }
 
   /** Takes up the pieces whose time has come. */
   private async takeUpDue(): Promise<void> {
     if (this.stopped) return;
-    const where = { state: 'waiting', dueAt: { [Op.lte]: nowText(this.desk) } };
-    if ((await JobItemRow.count({ where })) === 0) return;
-    const due = await this.desk.store.write(async (transaction) => {
-      const rows = await JobItemRow.findAll({
-        where,
-        order: ['dueAt', 'jobId', 'seq'],
-        attributes: ['id'],
+    const { store } = this.desk;
+    const due = { now: nowText(this.desk) };
+    const [any] = await store.select(
+      `SELECT 1 FROM job_items WHERE state = 'waiting' AND dueAt <= :now LIMIT 1`,
+      due,
+    );
+    if (!any) return;
+    const jobs = await store.write(async (transaction) => {
+      const rows = await store.select<{ jobId: string; count: number }>(
+        `SELECT jobId, COUNT(*) AS count FROM job_items WHERE state = 'waiting' AND dueAt <= :now GROUP BY jobId`,
+        due,
+        transaction,
+      );
+      await store.run(
+        `UPDATE job_items SET dueAt = NULL WHERE state = 'waiting' AND dueAt <= :now`,
+        due,
+        transaction,
+      );
+      for (const { jobId, count } of rows)
+        await store.run(
+          'UPDATE jobs SET resting = resting - :count WHERE id = :jobId',
+          { jobId, count },
+          transaction,
+        );
+      return JobRow.findAll({
+        where: { id: rows.map(({ jobId }) => jobId), state: ['waiting', 'running'] },
         transaction,
       });
-      await JobItemRow.update({ dueAt: null }, { where: { id: rows.map(({ id }) => id) }, transaction });
-      return rows;
     });
-    this.queue.push(...due.map(({ id }) => id));
-    this.pump();
+    for (const job of jobs) this.giveTurn(job);
   }
 
-  /** Begins nothing more and waits for what is under way. */
+  private giveTurn({ id, lane, personId = null }: JobRow): void {
+    this.turns.add({ id, lane, personId });
+    this.lookAhead(id);
+  }
+
+  /**
+   * Stops a job: what is under way ends within a second and is left to be done, and nothing more of it is begun until it is
+   * resumed. Throws Problem for a job that is not there, or is over.
+   */
+  async halt(id: string): Promise<Job> {
+    await this.turnInto(id, 'stopped');
+    this.turns.drop(id);
+    for (const { piece } of this.turns.underWay(id)) this.stops.get(piece.id)?.abort();
+    this.desk.events.emit('job', id);
+    this.desk.events.emit(`done ${id}`);
+    return viewProgress(id);
+  }
+
+  /** Goes on with a job that was stopped. Throws Problem. */
+  async goOn(id: string): Promise<Job> {
+    this.giveTurn(await this.turnInto(id, 'waiting'));
+    this.desk.events.emit('job', id);
+    return viewProgress(id);
+  }
+
+  private turnInto(id: string, state: 'stopped' | 'waiting'): Promise<JobRow> {
+    return this.desk.store.write(async (transaction) => {
+      const row = await JobRow.findByPk(id, { transaction });
+      if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
+      if (row.state === 'done')
+        throw new Problem('cannot-be', 'The job is over: there is nothing to stop or to go on with.');
+      if ((row.state === 'stopped') === (state === 'stopped')) return row;
+      return row.update(
+        { state, stoppedAt: state === 'stopped' ? nowText(this.desk) : null },
+        { transaction },
+      );
+    });
+  }
+
+  /**
+   * Begins nothing more and waits for what is under way, no longer than its patience: then that is told to stop, and is done
+   * after the next start.
+   */
   async stop(): Promise<void> {
     this.stopped = true;
     if (this.looking) clearInterval(this.looking);
     await this.look;
-    if (this.running > 0) await new Promise<void>((resolve) => this.idle.push(resolve));
+    if (await this.isIdleWithin(PATIENCE_MS)) return;
+    for (const stop of this.stops.values()) stop.abort();
+    await this.isIdleWithin(LAST_PATIENCE_MS);
+  }
+
+  private async isIdleWithin(ms: number): Promise<boolean> {
+    if (this.turns.size === 0) return true;
+    const over = new AbortController();
+    const late = sleep(ms, false, { signal: over.signal }).catch(() => false);
+    const idle = new Promise<boolean>((resolve) => this.idle.push(() => resolve(true)));
+    const isIdle = await Promise.race([idle, late]);
+    over.abort();
+    return isIdle;
   }
 
   /** Waits until a job is done, but no longer than `ms` of real time. */
@@ -179,9 +272,8 @@ export class JobRunner {
     const late = sleep(ms, undefined, { signal: over.signal, ref: false });
     const either = Promise.race([done, late]).catch(() => undefined);
     try {
-      const job = await viewJob(id);
-      if (job.state === 'done' || job.rests !== null || ms <= 0) return job;
-      await either;
+      const job = await viewProgress(id);
+      if (job.state === 'waiting' || job.state === 'running') if (job.rests === null && ms > 0) await either;
       return await viewJob(id);
     } finally {
       over.abort();
@@ -190,61 +282,96 @@ export class JobRunner {
 
   private pump(): void {
     // What goes on after a request is no part of it.
-    unmarked(() => {
-      while (!this.stopped && !this.isAlone && this.running < AT_ONCE) {
-        const suspect = this.running === 0 ? this.suspects.shift() : undefined;
-        const next = suspect ?? (this.suspects.length > 0 ? undefined : this.queue.shift());
-        if (next === undefined) return;
-        this.isAlone = suspect !== undefined;
-        this.running += 1;
-        void this.runItem(next)
-          .catch((error: unknown) => {
-            this.report(error, `job item ${next}`);
-          })
-          .finally(() => {
-            this.running -= 1;
-            this.isAlone = false;
-            if (this.running === 0) for (const wake of this.idle.splice(0)) wake();
-            this.pump();
-          });
-      }
-    });
+    unmarked(() =>
+      onItsOwn(() => {
+        for (let next = this.nextPiece(); next; next = this.nextPiece()) this.beginPiece(next);
+      }),
+    );
   }
 
-  private async runItem(id: string): Promise<void> {
+  private nextPiece(): Taken | null {
+    if (this.stopped || this.isAlone) return null;
+    const [suspect] = this.suspects;
+    if (!suspect) return this.turns.take();
+    if (this.turns.size > 0) return null;
+    this.suspects.shift();
+    this.isAlone = true;
+    return this.turns.begin(suspect.jobId, suspect);
+  }
+
+  private beginPiece(taken: Taken): void {
+    const { piece, jobId } = taken;
+    const stop = new AbortController();
+    this.stops.set(piece.id, stop);
+    if (taken.isLast) this.lookAhead(jobId);
+    this.runItem(piece.id, stop.signal)
+      .catch((error: unknown) => {
+        if (!this.stopped) this.report(error, `job item ${piece.id}`);
+      })
+      .finally(() => {
+        this.stops.delete(piece.id);
+        this.turns.end(taken);
+        this.isAlone = false;
+        if (this.turns.size === 0) for (const wake of this.idle.splice(0)) wake();
+        this.pump();
+      });
+  }
+
+  private async runItem(id: string, signal: AbortSignal): Promise<void> {
     const item = await JobItemRow.findByPk(id, { rejectOnEmpty: true });
     const job = await JobRow.findByPk(item.jobId, { rejectOnEmpty: true });
     const begun = item.begun;
     const isGivenUp = begun >= MOST_BEGUN;
-    if (!isGivenUp)
-      await this.written(`beginning ${job.kind} ${item.subject}`, async (transaction) => {
-        await JobItemRow.update({ state: 'running', begun: begun + 1 }, { where: { id }, transaction });
-        await JobRow.update({ state: 'running' }, { where: { id: job.id, state: 'waiting' }, transaction });
-      });
-    const { state, result, dueAt = null } = isGivenUp ? GIVEN_UP : await this.outcome(job, item, begun > 0);
-    const isLast = await this.written(`ending ${job.kind} ${item.subject}`, async (transaction) => {
-      const finishedAt = nowText(this.desk);
-      const isOver = state !== 'waiting';
-      await JobItemRow.update(
-        // One that waits for its time ended well, so that it is no suspect when it is begun again.
-        { state, result, dueAt, finishedAt: isOver ? finishedAt : null, ...(isOver ? {} : { begun: 0 }) },
-        { where: { id }, transaction },
+    const isOurs = await this.written(`beginning ${job.kind} ${item.subject}`, async (transaction) => {
+      const [taken] = await JobItemRow.update(
+        { state: 'running', begun: isGivenUp ? begun : begun + 1 },
+        { where: { id, state: 'waiting' }, transaction },
       );
-      const open = await JobItemRow.count({
-        where: { jobId: job.id, state: ['waiting', 'running'] },
-        transaction,
-      });
-      if (open === 0)
-        await JobRow.update({ state: 'done', finishedAt }, { where: { id: job.id }, transaction });
-      return open === 0;
+      await JobRow.update({ state: 'running' }, { where: { id: job.id, state: 'waiting' }, transaction });
+      return taken === 1;
     });
+    // It was read as waiting while it was taken already.
+    if (!isOurs) return;
+    const ended = isGivenUp ? GIVEN_UP : await this.outcome(job, item, begun > 0, signal);
+    const isOver = await this.written(`ending ${job.kind} ${item.subject}`, (transaction) =>
+      this.writeEnd(job.id, id, ended, transaction),
+    );
     this.desk.events.emit('job', job.id);
-    if (isLast || dueAt !== null) this.desk.events.emit(`done ${job.id}`);
+    if (isOver || ended.dueAt !== undefined) this.desk.events.emit(`done ${job.id}`);
+  }
+
+  /** Writes down what a piece ended as, and counts it. @returns whether the job is done with it */
+  private async writeEnd(
+    jobId: string,
+    id: string,
+    { state, result, dueAt }: Ended,
+    transaction: Transaction,
+  ): Promise<boolean> {
+    const finishedAt = nowText(this.desk);
+    const isOver = state !== 'waiting';
+    await JobItemRow.update(
+      // One that waits for its time, or was stopped, ended well, so that it is no suspect when it is begun again.
+      {
+        state,
+        result,
+        dueAt: dueAt ?? null,
+        finishedAt: isOver ? finishedAt : null,
+        ...(isOver ? {} : { begun: 0 }),
+      },
+      { where: { id }, transaction },
+    );
+    if (isOver) await JobRow.increment({ finished: 1 }, { where: { id: jobId }, transaction });
+    if (dueAt !== undefined) await JobRow.increment({ resting: 1 }, { where: { id: jobId }, transaction });
+    const [done] = await JobRow.update(
+      { state: 'done', finishedAt, stoppedAt: null },
+      { where: { id: jobId, finished: { [Op.gte]: col('total') } }, transaction },
+    );
+    return done === 1;
   }
 
   /**
-   * Writes something that has to be written, by statements that are the same each time, again and again while the records cannot take it (a full disk, a lock held for
-   * long), until it is or the service stops; then it is done again at the next start.
+   * Writes something that has to be written, by statements that are the same each time, again and again while the records cannot
+   * take it (a full disk, a lock held for long), until it is or the service stops; then it is done again at the next start.
    */
   private async written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {
     for (let pause = FIRST_PAUSE_MS; ; pause = Math.min(pause * 2, LONGEST_PAUSE_MS)) {
@@ -258,20 +385,24 @@ export class JobRunner {
     }
   }
 
-  private async outcome(job: JobRow, item: JobItemRow, again: boolean): Promise<Ended> {
-    const handler = this.handlers[job.kind];
+  private async outcome(job: JobRow, item: JobItemRow, again: boolean, signal: AbortSignal): Promise<Ended> {
     try {
-      if (!handler) throw new Error(`no handler for jobs of the kind ${job.kind}`);
-      return {
-        state: 'done',
-        result: await handler(this.desk, {
-          itemId: item.id,
-          again,
-          actor: { personId: job.personId ?? null },
-          input: item.input,
-        }),
+      const work = this.work.get(job.kind);
+      if (!work) throw new Error(`there is no work of the kind ${job.kind}`);
+      const piece = {
+        itemId: item.id,
+        again,
+        actor: { personId: job.personId ?? null },
+        input: item.input,
       };
+      // What does not hear of it at once goes on alone for a while: it writes and sends nothing any more.
+      const result = await Promise.race([
+        stoppable(signal, () => work.run(this.desk, piece)),
+        once(signal, 'abort').then(() => Promise.reject(new Stopped())),
+      ]);
+      return { state: 'done', result };
     } catch (error) {
+      if (signal.aborted) return STOPPED;
       if (error instanceof Later)
         return {
           state: 'waiting',
@@ -288,4 +419,23 @@ export class JobRunner {
       };
     }
   }
+}
+
+function itemValues(
+  jobId: string,
+  { subject, input, dueAt, host, engine }: NewPiece,
+  seq: number,
+): Readonly<Record<string, string | number | null>> {
+  return {
+    id: newId(),
+    jobId,
+    seq,
+    subject,
+    input: JSON.stringify(input),
+    state: 'waiting',
+    begun: 0,
+    dueAt: dueAt?.toISOString() ?? null,
+    host: host ?? null,
+    engine: engine ?? null,
+  };
 }

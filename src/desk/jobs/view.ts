@@ -1,23 +1,36 @@
-import { fn, col } from 'sequelize';
 import type { Job, JobResult, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
+import { Op } from 'sequelize';
 import { behind, cursorText } from '../cursor.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 
-/** One job with its pieces, all as they were at one time. Throws Problem `no-such-job`. */
-export async function viewJob(id: string): Promise<Job> {
-  const read = () => JobItemRow.findAll({ where: { jobId: id }, order: ['seq'] });
+/** Pieces that are shown of a job at once. */
+const USUAL_PAGE = 500;
+
+/** Which pieces of a job are wanted: from where an earlier page ended, and how many. */
+export interface PiecesQuery {
+  readonly after?: string;
+  readonly limit?: number;
+}
+
+/**
+ * One job with its pieces by their order, a page of them; all as they were at one time. Throws Problem `no-such-job`.
+ */
+export async function viewJob(id: string, { after, limit = USUAL_PAGE }: PiecesQuery = {}): Promise<Job> {
+  const read = () =>
+    JobItemRow.findAll({
+      where: { jobId: id, ...(after === undefined ? {} : { seq: { [Op.gt]: seqIn(after) } }) },
+      order: ['seq'],
+      limit: limit + 1,
+    });
   const before = await read();
   const row = await rowOf(id);
   // A job is done in the same moment as its last piece: where it is, no piece is open any more, whatever was read before.
-  const items = row.state === 'done' && before.some(isOpen) ? await read() : before;
-  const open = items.filter(isOpen);
-  const resting = open.flatMap(({ state, dueAt }) => (state === 'waiting' && dueAt ? [dueAt] : []));
+  const found = row.state === 'done' && before.some(isOpen) ? await read() : before;
+  const items = found.slice(0, limit);
   return {
-    ...head(row),
-    total: items.length,
-    finished: items.length - open.length,
-    rests: resting.length === open.length ? (resting.sort()[0] ?? null) : null,
+    ...(await head(row)),
+    next: found.length > limit ? String(items.at(-1)?.seq) : null,
     items: items.map((item) => ({
       id: item.id,
       subject: item.subject,
@@ -26,6 +39,11 @@ export async function viewJob(id: string): Promise<Job> {
       dueAt: item.state === 'waiting' ? (item.dueAt ?? null) : null,
     })),
   };
+}
+
+function seqIn(after: string): number {
+  if (/^\d{1,9}$/.test(after)) return Number(after);
+  throw new Problem('bad-input', '“after” is not what an earlier page said as “next”.');
 }
 
 function isOpen({ state }: JobItemRow): boolean {
@@ -38,48 +56,9 @@ async function rowOf(id: string): Promise<JobRow> {
   return row;
 }
 
-/** How far a job is, without its pieces: as cheap for a thousand as for one. Throws Problem `no-such-job`. */
+/** How far a job is, without its pieces: as cheap for a hundred thousand as for one. Throws Problem `no-such-job`. */
 export async function viewProgress(id: string): Promise<Job> {
-  const counts = await countsFor([id]);
-  // Read last: where the counts say that nothing is left, this says that it is done.
-  return withCounts(await rowOf(id), counts);
-}
-
-interface Count {
-  readonly jobId: string;
-  readonly state: string;
-  readonly count: number;
-  /** How many of them wait for a time, and the first such time. */
-  readonly resting: number;
-  readonly firstDue: string | null;
-}
-
-/** How many pieces of each job are in each state. */
-async function countsFor(ids: readonly string[]): Promise<Count[]> {
-  return (await JobItemRow.findAll({
-    where: { jobId: ids },
-    attributes: [
-      'jobId',
-      'state',
-      [fn('COUNT', col('id')), 'count'],
-      [fn('COUNT', col('dueAt')), 'resting'],
-      [fn('MIN', col('dueAt')), 'firstDue'],
-    ],
-    group: ['jobId', 'state'],
-    raw: true,
-  })) as unknown as Count[];
-}
-
-function withCounts(row: JobRow, counts: readonly Count[]): Job {
-  const own = counts.filter(({ jobId }) => jobId === row.id);
-  const sum = (some: readonly Count[]) => some.reduce((total, { count }) => total + count, 0);
-  const total = sum(own);
-  // What was counted before the job was done may still call its last pieces open.
-  if (row.state === 'done') return { ...head(row), total, finished: total, rests: null, items: [] };
-  const finished = sum(own.filter(({ state }) => state === 'done' || state === 'failed'));
-  const waiting = own.find(({ state }) => state === 'waiting');
-  const isResting = waiting !== undefined && total - finished === waiting.resting;
-  return { ...head(row), total, finished, rests: isResting ? waiting.firstDue : null, items: [] };
+  return { ...(await head(await rowOf(id))), next: null, items: [] };
 }
 
 /** Jobs, newest first, with their counts but without their pieces. */
@@ -94,8 +73,9 @@ export async function listJobs(query: { after?: string; limit?: number }): Promi
     limit: limit + 1,
   });
   const shown = rows.slice(0, limit);
-  const counts = await countsFor(shown.map(({ id }) => id));
-  const items = shown.map((row) => withCounts(row, counts));
+  const items = await Promise.all(
+    shown.map(async (row) => ({ ...(await head(row)), next: null, items: [] })),
+  );
   const last = shown.at(-1);
   return {
     items,
@@ -103,12 +83,22 @@ export async function listJobs(query: { after?: string; limit?: number }): Promi
   };
 }
 
-function head(row: JobRow): Pick<Job, 'id' | 'kind' | 'state' | 'createdAt' | 'finishedAt'> {
+async function head(row: JobRow): Promise<Omit<Job, 'items' | 'next'>> {
+  const { id, kind, state, createdAt, finishedAt, total, finished, resting } = row;
+  const isResting = state !== 'done' && resting > 0 && resting === total - finished;
   return {
-    id: row.id,
-    kind: row.kind,
-    state: row.state,
-    createdAt: row.createdAt,
-    finishedAt: row.finishedAt ?? null,
+    id,
+    kind,
+    state,
+    createdAt,
+    finishedAt: finishedAt ?? null,
+    total,
+    finished,
+    rests: isResting ? await firstDue(id) : null,
   };
+}
+
+/** When the first of the pieces of a job is due that wait for their time. */
+async function firstDue(jobId: string): Promise<string | null> {
+  return JobItemRow.min('dueAt', { where: { jobId, state: 'waiting' } });
 }

@@ -1,9 +1,10 @@
+import Joi from 'joi';
 import type { FoundSitemap, JobResult } from '../../api/documents.js';
 import { addressText } from '../../core/address/web-address.js';
 import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../../core/sitemap/places.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-import type { NewPiece, Piece } from '../jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Desk } from '../parts.js';
 import { doorOf } from '../properties.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
@@ -14,15 +15,20 @@ import { robotsAt } from '../robots.js';
 import { addSitemap } from './noting.js';
 import { variantsOf } from './variants-of.js';
 
+interface FindInput {
+  readonly propertyId: string;
+  readonly isToNote: boolean;
+}
+
 /** One piece: the sitemaps of a property are looked for, and the one to submit noted where that is wanted. */
-export async function findPieces(ref: string, isToNote: boolean): Promise<NewPiece[]> {
+export async function findPieces(ref: string, isToNote: boolean): Promise<NewPiece<FindInput>[]> {
   const { id, handle } = await findProperty(ref);
   return [{ subject: handle, input: { propertyId: id, isToNote } }];
 }
 
 /** One piece of a job that looks for sitemaps. Doing it again only looks again. */
-export async function runFind(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { propertyId, isToNote } = piece.input as { propertyId: string; isToNote: boolean };
+async function runFind(desk: Desk, piece: Piece<FindInput>): Promise<JobResult> {
+  const { propertyId, isToNote } = piece.input;
   const property = await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true });
   const noted = await SitemapRow.findAll({ where: { propertyId } });
   const door = await variantsOf(property);
@@ -87,3 +93,12 @@ async function readPlaces(
     return [{ url, why, kind, entries, children, findings }];
   });
 }
+
+export const findWork = anyWork<FindInput>({
+  kind: 'find-sitemaps',
+  input: Joi.object<FindInput, true>({
+    propertyId: Joi.string().required(),
+    isToNote: Joi.boolean().required(),
+  }),
+  run: runFind,
+});

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
 import { counted } from '../../api/counted.js';
 import type { JobResult } from '../../api/documents.js';
@@ -11,7 +12,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.js';
 import { ReadingRow, SitemapRow } from '../../store/models/sitemaps.js';
 import { note } from '../journal.js';
-import type { NewPiece, Piece } from '../jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { OneAtATime } from '../one-at-a-time.js';
 import { nowText, type Desk } from '../parts.js';
 import { findProperty, findSitemap } from '../refs.js';
@@ -43,7 +44,7 @@ export async function readPieces(which: {
   all?: boolean;
   sample?: number;
   seed?: number;
-}): Promise<NewPiece[]> {
+}): Promise<NewPiece<ReadInput>[]> {
   const { sample, seed } = which;
   const more = { ...(sample === undefined ? {} : { sample }), ...(seed === undefined ? {} : { seed }) };
   const rows =
@@ -55,14 +56,13 @@ export async function readPieces(which: {
         });
   return rows.map((row) => {
     const input: ReadInput = { sitemapId: row.id, ...more };
-    return { subject: row.url, input };
+    return { subject: row.url, input, host: new URL(row.url).hostname };
   });
 }
 
 /** One piece of a reading job: our own reading, then what the engines say of theirs. */
-export function runRead(desk: Desk, piece: Piece): Promise<JobResult> {
-  const input = piece.input as ReadInput;
-  return oneReading.run(input.sitemapId, () => read(desk, piece, input));
+function runRead(desk: Desk, piece: Piece<ReadInput>): Promise<JobResult> {
+  return oneReading.run(piece.input.sitemapId, () => read(desk, piece, piece.input));
 }
 
 async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResult> {
@@ -197,3 +197,14 @@ async function forget(desk: Desk, sitemapId: string, transaction: Transaction): 
   await tidyChunks(sitemapId, transaction);
   return true;
 }
+
+export const readWork = anyWork<ReadInput>({
+  kind: 'read',
+  isLong: true,
+  input: Joi.object<ReadInput, true>({
+    sitemapId: Joi.string().required(),
+    sample: Joi.number(),
+    seed: Joi.number(),
+  }),
+  run: runRead,
+});

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
 import { parseTarget } from '../../core/address/reach.js';
 import type { SitemapKind } from '../../core/sitemap/reading.js';
@@ -11,7 +12,7 @@ import { ReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitema
 import { enrolmentValue } from '../engine-answers.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts.js';
 import { note } from '../journal.js';
-import type { NewPiece, Piece } from '../jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../parts.js';
 import { findSitemap, EXACT, findAllEnrolments } from '../refs.js';
 
@@ -26,7 +27,7 @@ interface SubmitInput {
 export async function submitPieces(
   desk: Desk,
   input: { sitemap: string; enrolments?: string[]; anyway?: boolean },
-): Promise<NewPiece[]> {
+): Promise<NewPiece<SubmitInput>[]> {
   const sitemap = await findSitemap(input.sitemap);
   const named = input.enrolments !== undefined;
   const rows = named
@@ -48,7 +49,7 @@ export async function submitPieces(
   const anyway = input.anyway === true ? { anyway: true } : {};
   return fitting.map((one) => {
     const piece: SubmitInput = { sitemapId: sitemap.id, enrolmentId: one.row.id, ...anyway };
-    return { subject: one.name, input: piece };
+    return { subject: one.name, input: piece, engine: one.row.engine };
   });
 }
 
@@ -85,8 +86,8 @@ async function kindOf(sitemapId: string): Promise<SitemapKind | null> {
 }
 
 /** One piece of a submitting job. */
-export async function runSubmit(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { sitemapId, enrolmentId, anyway } = piece.input as SubmitInput;
+async function runSubmit(desk: Desk, piece: Piece<SubmitInput>): Promise<JobResult> {
+  const { sitemapId, enrolmentId, anyway } = piece.input;
   const sitemap = await SitemapRow.findByPk(sitemapId, { rejectOnEmpty: true });
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
@@ -210,3 +211,13 @@ export async function noteSubmission(
     }),
   );
 }
+
+export const submitWork = anyWork<SubmitInput>({
+  kind: 'submit',
+  input: Joi.object<SubmitInput, true>({
+    sitemapId: Joi.string().required(),
+    enrolmentId: Joi.string().required(),
+    anyway: Joi.boolean(),
+  }),
+  run: runSubmit,
+});

@@ -1,3 +1,4 @@
+import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -6,18 +7,22 @@ import { SubmissionRow } from '../../store/models/sitemaps.js';
 import { enrolmentValue } from '../engine-answers.js';
 import { factsOf } from '../facts.js';
 import { note } from '../journal.js';
-import type { NewPiece, Piece } from '../jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../parts.js';
 
+interface WithdrawInput {
+  readonly submissionId: string;
+}
+
 /** One piece for each submission that is to be withdrawn. */
-export async function withdrawPieces(ids: readonly string[]): Promise<NewPiece[]> {
+export async function withdrawPieces(ids: readonly string[]): Promise<NewPiece<WithdrawInput>[]> {
   const rows = await Promise.all([...new Set(ids)].map(findSubmission));
   return rows.map((row) => ({ subject: row.sentAs, input: { submissionId: row.id } }));
 }
 
 /** One piece of a withdrawing job. */
-export async function runWithdraw(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { submissionId } = piece.input as { submissionId: string };
+async function runWithdraw(desk: Desk, piece: Piece<WithdrawInput>): Promise<JobResult> {
+  const { submissionId } = piece.input;
   const submission = await SubmissionRow.findByPk(submissionId, { rejectOnEmpty: true });
   const row = await EnrolmentRow.findByPk(submission.enrolmentId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
@@ -52,3 +57,9 @@ export async function findSubmission(id: string): Promise<SubmissionRow> {
   if (row) return row;
   throw new Problem('no-such-submission', `There is no submission “${id}”.`);
 }
+
+export const withdrawWork = anyWork<WithdrawInput>({
+  kind: 'withdraw',
+  input: Joi.object<WithdrawInput, true>({ submissionId: Joi.string().required() }),
+  run: runWithdraw,
+});

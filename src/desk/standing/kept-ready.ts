@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto';
 import type { Transaction } from 'sequelize';
+import { onItsOwn } from '../../during/stopping.js';
+import { unmarked } from '../../store/marks.js';
 import type { Desk } from '../parts.js';
 import { derive, DERIVATION, type Derived } from './derive.js';
 import { KEPT_TABLES } from './kept-tables.js';
@@ -95,7 +97,9 @@ export class KeptReady {
   }
 
   private begin(): Promise<void> {
-    this.underWay = this.bringUpToDate().finally(() => (this.underWay = null));
+    // It serves whoever comes, and is no part of what it was begun for.
+    const work = unmarked(() => onItsOwn(() => this.bringUpToDate()));
+    this.underWay = work.finally(() => (this.underWay = null));
     return this.underWay;
   }
 

@@ -64,7 +64,7 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
   const wanted: Narrow = {
     ...plain,
     ...(client === undefined ? {} : { client: (await findClient(client)).id }),
-    ...(property === undefined ? {} : { property: (await findProperty(property)).id }),
+    ...(property === undefined ? {} : { property: await propertyId(desk, property) }),
     ...(engine === undefined ? {} : { engine }),
     // A badge at an engine is one word of the two.
     ...(badge === undefined ? {} : { badge: engine === undefined ? badge : `${engine}:${badge}` }),
@@ -78,6 +78,15 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
     values[name] = condition.put(value);
   }
   return { sql: sql.join(' '), values };
+}
+
+/** The identifier of a property, most often given as a whole handle. Throws Problem. */
+async function propertyId({ store }: Desk, ref: string): Promise<string> {
+  const [known] = await store.select<{ id: string }>(
+    'SELECT id FROM properties WHERE (handle = :ref OR id = :ref) AND archivedAt IS NULL',
+    { ref },
+  );
+  return known?.id ?? (await findProperty(ref)).id;
 }
 
 function requireEngine(desk: Desk, id: string): void {

@@ -1,6 +1,7 @@
+import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
 import { PropertyRow } from '../../store/models/clients.js';
-import type { NewPiece, Piece } from '../jobs/runner.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Actor, Desk } from '../parts.js';
 import { findProperties } from '../refs.js';
 import { observe } from './observe.js';
@@ -11,8 +12,15 @@ export async function lookAtVariants(desk: Desk, actor: Actor, property: Propert
   return recordVariants(desk, actor, property, await observe(desk, property));
 }
 
+interface VariantsInput {
+  readonly propertyId: string;
+}
+
 /** One piece for each property to look at. */
-export async function variantPieces(which: { properties?: string[]; all?: boolean }): Promise<NewPiece[]> {
+export async function variantPieces(which: {
+  properties?: string[];
+  all?: boolean;
+}): Promise<NewPiece<VariantsInput>[]> {
   const rows =
     which.properties === undefined
       ? await PropertyRow.findAll({
@@ -28,9 +36,15 @@ export async function variantPieces(which: { properties?: string[]; all?: boolea
 }
 
 /** One piece of a job that looks at variants. Doing it again only looks again. */
-export async function runVariants(desk: Desk, piece: Piece): Promise<JobResult> {
-  const { propertyId } = piece.input as { propertyId: string };
+async function runVariants(desk: Desk, piece: Piece<VariantsInput>): Promise<JobResult> {
+  const { propertyId } = piece.input;
   const property = await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true });
   const { says, stops } = await lookAtVariants(desk, piece.actor, property);
   return { says, stops, property: property.handle };
 }
+
+export const variantsWork = anyWork<VariantsInput>({
+  kind: 'variants',
+  input: Joi.object<VariantsInput, true>({ propertyId: Joi.string().required() }),
+  run: runVariants,
+});

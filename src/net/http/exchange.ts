@@ -1,3 +1,4 @@
+import { requireGoing, untilStopped } from '../../during/stopping.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialler } from './dial.js';
 import { classify, type Failed } from './failure.js';
@@ -25,6 +26,7 @@ export async function exchange(
   settings: NetSettings,
   request: JsonRequest,
 ): Promise<JsonAnswer> {
+  requireGoing();
   const url = new URL(request.url);
   const dialled = await dialler.dial(url);
   if (dialled.kind === 'failed') return { kind: 'failed', failure: dialled.failure, detail: dialled.detail };
@@ -40,7 +42,7 @@ export async function exchange(
         ...request.headers,
       },
       ...(request.body === undefined ? {} : { body: JSON.stringify(request.body) }),
-      signal: AbortSignal.timeout(settings.bounds.hopMs),
+      signal: untilStopped(AbortSignal.timeout(settings.bounds.hopMs)),
     });
     const headers = Object.fromEntries(
       Object.entries(response.headers).map(([name, value]) => [name, String(value)]),

@@ -1,6 +1,7 @@
 import { performance } from 'node:perf_hooks';
 import type { Readable } from 'node:stream';
 import type { Hop } from '../../core/badge/look/evidence.js';
+import { untilStopped } from '../../during/stopping.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialled, Dialler } from './dial.js';
 import { classify } from './failure.js';
@@ -80,7 +81,7 @@ export async function hopTo<T>(
         'accept-encoding': 'gzip, deflate, br',
         ...extra,
       },
-      signal: AbortSignal.timeout(settings.bounds.hopMs),
+      signal: untilStopped(AbortSignal.timeout(settings.bounds.hopMs)),
     });
     const headers = keptHeaders(response.headers);
     const isRedirect = REDIRECTS.has(response.statusCode);

@@ -6,8 +6,10 @@ import type { Desk } from '../../desk/parts.js';
 import { callerOf, personOf, requireRole } from './sign-in.js';
 
 const BEAT_MS = 25_000;
-/** Many pieces end at once; one event for each such moment is enough. */
-const GATHER_MS = 25;
+/** Much may happen at once; each listener is told at most so often, and of the first thing at once. */
+const GATHER_MS = 1_000;
+/** What comes together is told together, at the first time too. */
+const FIRST_MS = 10;
 
 interface Stream {
   send(event: string, data: unknown): void;
@@ -25,7 +27,7 @@ export function events(app: FastifyInstance, desk: Desk, callers: Callers): void
     const tell = gathered(() => {
       viewProgress(id).then(
         (job) => {
-          const isOver = job.state === 'done' || job.rests !== null;
+          const isOver = job.state === 'done' || job.state === 'stopped' || job.rests !== null;
           stream.send(isOver ? 'done' : 'progress', job);
           if (isOver) stream.end();
         },
@@ -56,13 +58,19 @@ export function events(app: FastifyInstance, desk: Desk, callers: Callers): void
   });
 }
 
+/** Does something at once where it was not done lately, else as soon as it may be done again: once for all that came meanwhile. */
 function gathered(work: () => void): () => void {
   let timer: NodeJS.Timeout | null = null;
+  let mayAt = 0;
   return () => {
-    timer ??= setTimeout(() => {
-      timer = null;
-      work();
-    }, GATHER_MS);
+    timer ??= setTimeout(
+      () => {
+        timer = null;
+        mayAt = performance.now() + GATHER_MS;
+        work();
+      },
+      Math.max(FIRST_MS, mayAt - performance.now()),
+    );
   };
 }
 

@@ -8,7 +8,9 @@ import {
 } from 'sequelize';
 import { count, id, jsonColumn, text, time } from './columns.js';
 
-export type JobState = 'waiting' | 'running' | 'done';
+export type JobState = 'waiting' | 'running' | 'stopped' | 'done';
+/** Where pieces wait: what a person waits for, work in bulk, long readings. */
+export type Lane = 'person' | 'bulk' | 'long';
 export type ItemState = 'waiting' | 'running' | 'done' | 'failed';
 
 export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
@@ -18,6 +20,13 @@ export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttribut
   declare personId: CreationOptional<string | null>;
   declare createdAt: string;
   declare finishedAt: CreationOptional<string | null>;
+  declare lane: CreationOptional<Lane>;
+  /** How many pieces it has, how many are finished, and how many wait for a time. */
+  declare total: CreationOptional<number>;
+  declare finished: CreationOptional<number>;
+  declare resting: CreationOptional<number>;
+  /** Since when a person has it stopped. */
+  declare stoppedAt: CreationOptional<string | null>;
 }
 
 /** One piece of a job: done once, or resumed by its id. */
@@ -34,6 +43,9 @@ export class JobItemRow extends Model<InferAttributes<JobItemRow>, InferCreation
   declare finishedAt: CreationOptional<string | null>;
   /** Before this it need not be tried again. */
   declare dueAt: CreationOptional<string | null>;
+  /** Where it goes, so that not too many go there at once. */
+  declare host: CreationOptional<string | null>;
+  declare engine: CreationOptional<string | null>;
 }
 
 export function defineJobs(sequelize: Sequelize): void {
@@ -46,6 +58,11 @@ export function defineJobs(sequelize: Sequelize): void {
       personId: { type: DataTypes.STRING },
       createdAt: time(),
       finishedAt: time(true),
+      lane: { ...text(), defaultValue: 'person' },
+      total: { ...count(), defaultValue: 0 },
+      finished: { ...count(), defaultValue: 0 },
+      resting: { ...count(), defaultValue: 0 },
+      stoppedAt: time(true),
     },
     { ...options, tableName: 'jobs' },
   );
@@ -61,6 +78,8 @@ export function defineJobs(sequelize: Sequelize): void {
       result: jsonColumn('result'),
       finishedAt: time(true),
       dueAt: time(true),
+      host: { type: DataTypes.STRING },
+      engine: { type: DataTypes.STRING },
     },
     { ...options, tableName: 'job_items' },
   );

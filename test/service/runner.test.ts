@@ -1,0 +1,237 @@
+import { EventEmitter } from 'node:events';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import Joi from 'joi';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { JobRunner } from '../../src/desk/jobs/runner.js';
+import { Turns, type Taken } from '../../src/desk/jobs/turns.js';
+import { viewJob, viewProgress } from '../../src/desk/jobs/view.js';
+import { anyWork, type AnyWork } from '../../src/desk/jobs/work.js';
+import type { Desk } from '../../src/desk/parts.js';
+import { JobItemRow } from '../../src/store/models/jobs.js';
+import { PersonRow } from '../../src/store/models/people.js';
+import { Store } from '../../src/store/store.js';
+import { STAGE_TIME } from '../support/time.js';
+
+const piece = (id: string, host: string | null = null, engine: string | null = null) => ({
+  id,
+  host,
+  engine,
+});
+const named = (count: number, name: string, host: string | null = null) =>
+  Array.from({ length: count }, (_, at) => piece(`${name}${String(at)}`, host));
+
+describe('whose turn it is', () => {
+  const all = (turns: Turns) => {
+    const taken: Taken[] = [];
+    for (let next = turns.take(); next; next = turns.take()) taken.push(next);
+    return taken;
+  };
+  const ids = (taken: readonly Taken[]) => taken.map((one) => one.piece.id);
+  const given = (
+    turns: Turns,
+    id: string,
+    personId: string,
+    pieces: ReturnType<typeof named>,
+    lane: 'person' | 'bulk' | 'long' = 'bulk',
+  ) => {
+    turns.add({ id, lane, personId });
+    turns.refill(id, pieces);
+  };
+
+  it('no lane takes the places of another', () => {
+    const turns = new Turns();
+    given(turns, 'sweep', 'ann', named(40, 's'));
+    given(turns, 'read', 'ann', named(40, 'r'), 'long');
+    expect(all(turns)).toHaveLength(10);
+    given(turns, 'check', 'ben', named(3, 'c'), 'person');
+    expect(ids(all(turns))).toEqual(['c0', 'c1', 'c2']);
+  });
+
+  it('people take turns, however much one of them has', () => {
+    const turns = new Turns();
+    given(turns, 'a1', 'ann', named(40, 'a'));
+    given(turns, 'a2', 'ann', named(40, 'x'));
+    const first = all(turns);
+    given(turns, 'b1', 'ben', named(40, 'b'));
+    const next: string[] = [];
+    for (const one of first) {
+      turns.end(one);
+      next.push(...ids(all(turns)));
+    }
+    expect(next.filter((id) => id.startsWith('b'))).toHaveLength(4);
+    // And of one person's jobs each has its turn.
+    expect(ids(first).filter((id) => id.startsWith('x'))).toHaveLength(4);
+  });
+
+  it('few go to one host or engine at once, and those behind are not held up', () => {
+    const turns = new Turns();
+    given(turns, 'sweep', 'ann', [...named(30, 'quay', 'quay.example'), piece('tide', 'tide.example')]);
+    const taken = all(turns);
+    expect(ids(taken)).toEqual(['quay0', 'quay1', 'tide']);
+    const [first] = taken;
+    if (first) turns.end(first);
+    expect(ids(all(turns))).toEqual(['quay2']);
+    const engines = new Turns();
+    given(
+      engines,
+      'claims',
+      'ann',
+      Array.from({ length: 9 }, (_, at) => piece(`e${String(at)}`, null, 'veldrane')),
+    );
+    expect(all(engines)).toHaveLength(4);
+  });
+
+  it('one that is stopped has no turn, and none twice', () => {
+    const turns = new Turns();
+    given(turns, 'sweep', 'ann', named(3, 's'));
+    expect(all(turns)).toHaveLength(3);
+    turns.refill('sweep', named(3, 's'));
+    expect(all(turns)).toEqual([]);
+    turns.drop('sweep');
+    turns.refill('sweep', named(5, 't'));
+    expect(all(turns)).toEqual([]);
+  });
+});
+
+describe('recorded work', () => {
+  let folder: string;
+  let store: Store;
+  let runner: JobRunner;
+  let done: string[];
+  /** Whether pieces take as long as they say. */
+  let slowly: boolean;
+  const ann = { personId: 'ann' };
+  const events = new EventEmitter().setMaxListeners(0);
+  /** Work that takes a while for some, and never ends by itself for others. */
+  const work: readonly AnyWork[] = [
+    anyWork<{ name: string; ms?: number }>({
+      kind: 'carry',
+      input: Joi.object({ name: Joi.string().required(), ms: Joi.number() }),
+      run: async (_, { input }) => {
+        await sleep(slowly ? (input.ms ?? 1) : 1);
+        await store.write(() => {
+          done.push(input.name);
+          return Promise.resolve();
+        });
+        return { says: `${input.name} was carried.`, stops: false };
+      },
+    }),
+  ];
+  const open = () => {
+    const desk = { store, events, clock: { now: () => STAGE_TIME } } as unknown as Desk;
+    return new JobRunner(desk, work, (error) => {
+      throw error;
+    });
+  };
+  const pieces = (count: number, ms = 1) =>
+    Array.from({ length: count }, (_, at) => ({ subject: String(at), input: { name: String(at), ms } }));
+
+  beforeEach(async () => {
+    folder = mkdtempSync(join(tmpdir(), 'yardbadge-runner-'));
+    store = await Store.open(join(folder, 'y.sqlite'));
+    done = [];
+    slowly = true;
+    for (const id of ['ann', 'ben'])
+      await PersonRow.create({
+        id,
+        name: id,
+        role: 'lead',
+        password: '',
+        createdAt: STAGE_TIME.toISOString(),
+      });
+    runner = open();
+  });
+  afterEach(async () => {
+    await runner.stop();
+    await store.close();
+    rmSync(folder, { recursive: true });
+  });
+
+  it('is counted on the job’s own row, and shown page by page', async () => {
+    const id = await runner.start('carry', ann, pieces(60));
+    const whole = await runner.settled(id, 20_000);
+    expect(whole).toMatchObject({ state: 'done', total: 60, finished: 60, next: null });
+    expect(whole.items).toHaveLength(60);
+    const page = await viewJob(id, { limit: 25 });
+    expect([page.items.length, page.next]).toEqual([25, '24']);
+    expect((await viewJob(id, { after: '49', limit: 25 })).items.map(({ subject }) => subject)).toEqual(
+      Array.from({ length: 10 }, (_, at) => String(50 + at)),
+    );
+    expect(new Set(done).size).toBe(60);
+    expect(done).toHaveLength(60);
+  });
+
+  it('of one person is not held up by another’s', async () => {
+    const sweep = await runner.start('carry', ann, pieces(400, 60_000));
+    const one = await runner.start('carry', { personId: 'ben' }, pieces(1));
+    expect(await runner.settled(one, 60_000)).toMatchObject({ state: 'done' });
+    expect((await viewProgress(sweep)).finished).toBe(0);
+    await runner.halt(sweep);
+  });
+
+  it('stops while it is under way, does nothing more, and goes on where it was', async () => {
+    const some = [...pieces(5), ...pieces(30, 60_000).slice(5)];
+    const id = await runner.start('carry', ann, some);
+    await expect.poll(() => done.length, { interval: 20 }).toBe(5);
+    await runner.halt(id);
+    await expect.poll(() => JobItemRow.count({ where: { state: 'running' } }), { interval: 20 }).toBe(0);
+    expect(await viewProgress(id)).toMatchObject({ state: 'stopped', finished: 5, total: 30 });
+    slowly = false;
+    await runner.goOn(id);
+    expect(await runner.settled(id, 60_000)).toMatchObject({ state: 'done', finished: 30 });
+    expect([...done].sort()).toEqual(some.map(({ subject }) => subject).sort());
+    await expect(runner.halt(id)).rejects.toThrow('over');
+    await expect(runner.halt('nobody')).rejects.toThrow('no job');
+  });
+
+  it('writes nothing more once it was told to stop, though it goes on unheard', async () => {
+    const id = await runner.start('carry', ann, pieces(4, 300));
+    await expect.poll(() => JobItemRow.count({ where: { state: 'running' } }), { interval: 20 }).toBe(4);
+    await runner.halt(id);
+    await sleep(600);
+    expect(done).toEqual([]);
+  });
+
+  it('that is stopped stays so over a restart', async () => {
+    const id = await runner.start('carry', ann, pieces(40, 100));
+    await expect.poll(() => done.length, { interval: 20 }).toBeGreaterThan(0);
+    await runner.halt(id);
+    await runner.stop();
+    runner = open();
+    expect(await runner.resume()).toBe(0);
+    const at = done.length;
+    await sleep(300);
+    expect(done).toHaveLength(at);
+    await runner.goOn(id);
+    expect(await runner.settled(id, 30_000)).toMatchObject({ state: 'done', finished: 40 });
+  });
+
+  it('waits for no more than its patience when the service ends, and is done after the next start', async () => {
+    const id = await runner.start('carry', ann, pieces(2, 600_000));
+    await expect.poll(() => JobItemRow.count({ where: { state: 'running' } }), { interval: 20 }).toBe(2);
+    await runner.stop();
+    expect(await JobItemRow.count({ where: { jobId: id, state: 'waiting', begun: 0 } })).toBe(2);
+    runner = open();
+    expect(await runner.resume()).toBe(2);
+    await runner.halt(id);
+  });
+
+  it('whose record is not what its kind is made of fails by itself', async () => {
+    await runner.stop();
+    const faults: unknown[] = [];
+    runner = new JobRunner(
+      { store, events, clock: { now: () => STAGE_TIME } } as unknown as Desk,
+      work,
+      (error) => {
+        faults.push(error);
+      },
+    );
+    const id = await runner.start('carry', ann, [{ subject: 'odd', input: { weight: 3 } }]);
+    const job = await runner.settled(id, 10_000);
+    expect(job.items[0]?.result?.problem?.code).toBe('internal');
+    expect(String(faults[0])).toContain('no piece of carry');
+  });
+});
