@@ -386,6 +386,7 @@ export class JobRunner {
   }
 
   private async outcome(job: JobRow, item: JobItemRow, again: boolean, signal: AbortSignal): Promise<Ended> {
+    if (signal.aborted) return STOPPED;
     try {
       const work = this.work.get(job.kind);
       if (!work) throw new Error(`there is no work of the kind ${job.kind}`);
