@@ -17,7 +17,10 @@ export interface Check {
   enrolment: string;
   method: Method;
   place: string;
+  /** When it was last seen so, and first; looks that say the same are told as one. */
   checkedAt: string;
+  firstAt: string;
+  times: number;
   seen: boolean;
   seenSince: string;
   /** Whether something was placed there, rightly or not; a method that nobody chose was not. */
@@ -108,7 +111,8 @@ export interface MarkedPiece {
 }
 
 export interface CheckWithEvidence extends Check {
-  seenThere: EvidenceSeen;
+  /** Null where it was let go for its age. */
+  seenThere: EvidenceSeen | null;
   /** What should stand beside what stands, the difference marked; null where nothing stands that was meant to be it. */
   marked: { should: MarkedPiece[]; stands: MarkedPiece[] } | null;
 }

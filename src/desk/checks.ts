@@ -1,11 +1,10 @@
 import Joi from 'joi';
-import type { Check, JobResult, Page } from '../api/documents.js';
+import type { Check, EvidenceSeen, JobResult, Page } from '../api/documents.js';
 import type { Finding } from '../core/findings/finding.js';
 import { wasTried } from '../core/worklist/decisive.js';
 import { hostOf, parseTarget, type Reach } from '../core/address/reach.js';
 import { METHODS, type Method } from '../core/profile/profile.js';
 import { behind, cursorText } from './cursor.js';
-import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { CheckRow, EnrolmentRow, type TokenRow } from '../store/models/enrolments.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
@@ -13,6 +12,7 @@ import { note } from './journal.js';
 import { keptEvidence, viewEvidence } from './evidence.js';
 import { recognise } from './known-tokens.js';
 import { lookAt, type Around } from './look.js';
+import { evidenceOf, recordLook } from './looks.js';
 import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
 import { refreshOwnership } from './ownership.js';
 import type { Actor, Desk } from './parts.js';
@@ -30,6 +30,8 @@ export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: Chec
     method: row.method,
     place: row.place,
     checkedAt: row.checkedAt,
+    firstAt: row.firstAt ?? row.checkedAt,
+    times: row.times,
     seen: row.seen,
     seenSince: row.seenSince,
     tried: wasTried(row.findings.find((one) => one.grade === 'stops')?.code ?? null),
@@ -48,8 +50,8 @@ function aroundOf(
   facts: EnrolmentFacts,
   token: TokenRow,
   before: CheckRow | undefined,
+  earlier: EvidenceSeen | undefined,
 ): Partial<Around> {
-  const earlier = before && viewEvidence(before.evidence);
   const labels = [...desk.book.profiles.values()].flatMap(({ id, methods }) =>
     id === facts.row.engine || methods.dns?.label == null ? [] : [methods.dns.label],
   );
@@ -86,27 +88,27 @@ export async function checkToken(
   if (!placement)
     throw new Problem('cannot-be', `${facts.profile.title} no longer takes the method ${token.method} here.`);
   const before = facts.checks.find((check) => check.tokenId === token.id);
-  const around = aroundOf(desk, facts, token, before);
+  const seen = before && (await evidenceOf(desk, [before.id])).get(before.id);
+  const around = aroundOf(desk, facts, token, before, seen && viewEvidence(seen));
   const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement, around);
-  const at = checkedAt.toISOString();
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
   return desk.store.write(async (transaction) => {
-    const row = await CheckRow.create(
+    const row = await recordLook(
+      desk,
+      before,
       {
-        id: newId(),
         enrolmentId: facts.row.id,
         tokenId: token.id,
         method: token.method,
         place: placement.place,
-        checkedAt: at,
+        at: checkedAt.toISOString(),
         seen: judgement.seen,
-        seenSince: before?.seen === judgement.seen ? before.seenSince : at,
         forecast: judgement.forecast,
         visibleAt: judgement.visibleAt?.toISOString() ?? null,
-        findings: [...judgement.findings],
+        findings: judgement.findings,
         evidence: keptEvidence(evidence, judgement.findings),
       },
-      { transaction },
+      transaction,
     );
     // A look that shows nothing new is kept among the checks, but is no news.
     const first = leading(judgement.findings);

@@ -12,6 +12,7 @@ import { EnrolmentRow, TokenRow, type CheckRow } from '../store/models/enrolment
 import { viewSuspended } from './accounts.js';
 import { viewCheck } from './checks.js';
 import { viewEvidence } from './evidence.js';
+import { evidenceOf } from './looks.js';
 import { viewClaim } from './claims.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { personNames } from './journal.js';
@@ -52,6 +53,8 @@ function whatToPut(placement: CorePlacement): WhatToPut {
 
 /** What the page of an enrolment shows beside its facts. */
 interface Beside {
+  /** The newest evidence of checks, by their identifiers. */
+  readonly evidence: ReadonlyMap<string, object>;
   readonly property: Pick<PropertyRow, 'id' | 'handle'>;
   readonly account: AccountRow;
   readonly names: ReadonlyMap<string, string>;
@@ -73,7 +76,7 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): 
       expiresAt: token.expiresAt ?? null,
       place: placement.place,
       put: whatToPut(placement),
-      check: check ? viewWhole(facts, check, placement) : null,
+      check: check ? viewWhole(facts, check, placement, beside.evidence.get(check.id)) : null,
       recordedBy: token.recordedBy == null ? null : (beside.names.get(token.recordedBy) ?? null),
       before: viewBefore(facts, token, beside.replaced),
       standsAt: beside.standing
@@ -84,13 +87,18 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): 
 }
 
 /** A check with its evidence, and what should stand beside what stands. */
-function viewWhole(facts: EnrolmentFacts, row: CheckRow, placement: CorePlacement): CheckWithEvidence {
+function viewWhole(
+  facts: EnrolmentFacts,
+  row: CheckRow,
+  placement: CorePlacement,
+  seen: object | undefined,
+): CheckWithEvidence {
   const check = viewCheck(facts, row);
   const stands = standing(check.findings);
   const marked = stands === null ? null : markDifference(wantedText(placement), stands);
   return {
     ...check,
-    seenThere: viewEvidence(row.evidence),
+    seenThere: seen ? viewEvidence(seen) : null,
     marked: marked && { should: [...marked.should], stands: [...marked.stands] },
   };
 }
@@ -144,7 +152,11 @@ function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingE
 /** Enrolments with everything that their pages show: a few queries, however many they are. */
 async function viewAll(desk: Desk, all: readonly SteppedFacts[]): Promise<Enrolment[]> {
   const ids = all.map(({ row }) => row.id);
-  const [properties, accounts, names, replaced, standing] = await Promise.all([
+  const [evidence, properties, accounts, names, replaced, standing] = await Promise.all([
+    evidenceOf(
+      desk,
+      all.flatMap(({ checks }) => checks.map(({ id }) => id)),
+    ),
     PropertyRow.findAll({
       where: { id: all.map(({ row }) => row.propertyId) },
       attributes: ['id', 'handle'],
@@ -170,7 +182,16 @@ async function viewAll(desk: Desk, all: readonly SteppedFacts[]): Promise<Enrolm
     const account = accountOf.get(facts.row.accountId);
     const own = replaced.filter(({ enrolmentId }) => enrolmentId === facts.row.id);
     return property && account
-      ? [view(desk, facts, { property, account, names, replaced: own, standing: standing[at] ?? [] })]
+      ? [
+          view(desk, facts, {
+            evidence,
+            property,
+            account,
+            names,
+            replaced: own,
+            standing: standing[at] ?? [],
+          }),
+        ]
       : [];
   });
 }

@@ -5,6 +5,7 @@ import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
 import { KeptReady } from '../desk/standing/kept-ready.js';
+import { letGo } from '../desk/tidying.js';
 import { createApp } from './app.js';
 import { closeDesk, openDesk } from './desk.js';
 import { Replays } from './plugins/replay.js';
@@ -77,7 +78,7 @@ export async function serve(
       logger.warn('nobody may sign in yet: make the first lead with “yardbadge person add NAME --role lead”');
     const url = await app.listen({ host: settings.listen.host, port: settings.listen.port });
     const tidy = (): void => {
-      replays.tidy().catch((error: unknown) => {
+      Promise.all([replays.tidy(), letGo(desk, settings.keep)]).catch((error: unknown) => {
         logger.error({ err: error }, 'tidying');
       });
     };

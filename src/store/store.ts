@@ -10,6 +10,7 @@ import { following } from './migrations/0006-following.js';
 import { nothingTwice } from './migrations/0007-nothing-twice.js';
 import { keptReady } from './migrations/0008-kept-ready.js';
 import { lanes } from './migrations/0009-lanes.js';
+import { stretches } from './migrations/0010-stretches.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -34,6 +35,7 @@ const MIGRATIONS = [
   nothingTwice,
   keptReady,
   lanes,
+  stretches,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

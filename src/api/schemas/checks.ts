@@ -25,6 +25,8 @@ export const checkKeys = {
   method: method.required(),
   place: id,
   checkedAt: time,
+  firstAt: time,
+  times: count,
   seen: flag,
   seenSince: time,
   tried: flag,

@@ -113,7 +113,7 @@ const placement = Joi.object<Doc.Placement>({
   put,
   check: Joi.object({
     ...checkKeys,
-    seenThere,
+    seenThere: seenThere.allow(null),
     marked: Joi.object({ should: marked, stands: marked }).allow(null).required(),
   })
     .allow(null)

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
 import { durationMs } from '../../core/time/duration.js';
 import type { SitemapSettings } from '../../desk/parts.js';
+import type { KeepSettings } from '../../desk/tidying.js';
 import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
 
 function endpoint(value: string): string {
@@ -62,6 +63,13 @@ export const settingsSchema = Joi.object({
     /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
     keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(1_000_000),
   }).default(),
+  /** How long what is over is kept: looks at placements, what they rest on, finished work, ended keys. */
+  keep: Joi.object({
+    checks: duration('P104W'),
+    evidence: duration('P26W'),
+    jobs: duration('P13W'),
+    keys: duration('P52W'),
+  }).default(),
   net: Joi.object({
     resolver: Joi.alternatives(Joi.string().ip({ cidr: 'forbidden' }), endpointText)
       .allow(null)
@@ -99,6 +107,7 @@ export interface Settings {
   readonly keyFile: string;
   readonly log: 'silent' | 'error' | 'warn' | 'info' | 'debug';
   readonly sitemaps: SitemapSettings;
+  readonly keep: KeepSettings;
   readonly net: {
     readonly resolver: string | null;
     readonly allow: readonly string[];

@@ -10,7 +10,7 @@ import type { Reach } from '../../core/address/reach.js';
 import type { Forecast } from '../../core/badge/judge/judge.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
-import { id, jsonColumn, optional, text, time } from './columns.js';
+import { count, id, jsonColumn, optional, text, time } from './columns.js';
 
 export class EnrolmentRow extends Model<
   InferAttributes<EnrolmentRow>,
@@ -59,7 +59,11 @@ export class CheckRow extends Model<InferAttributes<CheckRow>, InferCreationAttr
   declare forecast: Forecast;
   declare visibleAt: CreationOptional<string | null>;
   declare findings: Finding[];
+  /** What was kept before it had a table of its own; empty since then. */
   declare evidence: object;
+  /** When it was first seen so, and how often since then; `checkedAt` is the last time. */
+  declare firstAt: CreationOptional<string | null>;
+  declare times: CreationOptional<number>;
 }
 
 export class ClaimRow extends Model<InferAttributes<ClaimRow>, InferCreationAttributes<ClaimRow>> {
@@ -136,6 +140,8 @@ export function defineEnrolments(sequelize: Sequelize): void {
       visibleAt: time(true),
       findings: jsonColumn('findings'),
       evidence: jsonColumn('evidence'),
+      firstAt: time(true),
+      times: { ...count(), defaultValue: 1 },
     },
     { ...options, tableName: 'checks' },
   );

@@ -39,7 +39,9 @@ export function CheckView({ check, placement, asOf }: CheckViewProps) {
           {SIGN[check.forecast]} {SAYS[check.forecast]}.
         </strong>{' '}
         <span className="text-faint">
-          Looked <When time={check.checkedAt} />; so since <When time={check.seenSince} />.
+          Looked <When time={check.checkedAt} />
+          {check.times > 1 && `, ${String(check.times)} times the same`}; so since{' '}
+          <When time={check.seenSince} />.
         </span>
       </p>
       {check.visibleAt !== null && (
@@ -53,12 +55,10 @@ export function CheckView({ check, placement, asOf }: CheckViewProps) {
         ))}
       </ul>
       {check.marked && <Compared marked={check.marked} />}
-      {seenThere.kind === 'page' && seenThere.around && <AroundLines around={seenThere.around} />}
-      {seenThere.kind === 'page' ? (
-        <Way seen={seenThere} />
-      ) : (
-        <Servers seen={seenThere} wanted={wantedOf(placement)} />
-      )}
+      {seenThere?.kind === 'page' && seenThere.around && <AroundLines around={seenThere.around} />}
+      {seenThere?.kind === 'page' && <Way seen={seenThere} />}
+      {seenThere?.kind === 'dns' && <Servers seen={seenThere} wanted={wantedOf(placement)} />}
+      {seenThere === null && <p className="text-faint">What it rests on was let go for its age.</p>}
     </div>
   );
 }
