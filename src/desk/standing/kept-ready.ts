@@ -57,6 +57,12 @@ export class KeptReady {
     return this.next;
   }
 
+  /** As `current`, whoever wrote: also what was written past this process is looked for. */
+  refresh(): Promise<void> {
+    this.freshAt = -1;
+    return this.current();
+  }
+
   /** Something that is counted over all that is kept ready, and known as long as nothing there changes. */
   async countedOnce<T>(name: string, count: () => Promise<T>): Promise<T> {
     const { edition } = this;

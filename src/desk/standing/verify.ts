@@ -16,7 +16,7 @@ type Difference = Verification['differing'][number];
  * difference: what is marked as stale by then is not compared.
  */
 export async function verifyRecords(desk: Desk, kept: KeptReady): Promise<Verification> {
-  await kept.current();
+  await kept.refresh();
   const properties = await PropertyRow.findAll({ attributes: ['id', 'handle'], order: ['id'], raw: true });
   const differing: Difference[] = [];
   let rows = 0;
