@@ -23,12 +23,16 @@ export class Tour {
   /** Runs one command line and checks what came of it. */
   async step(says: string, args: readonly string[], status: number, holds: Holds = () => true): Promise<Ran> {
     const ran = await this.run(args);
-    const good = ran.status === status && holds(ran);
+    // Whatever was done, what is kept ready is what the facts say.
+    const verified = await this.run(['records', 'verify']);
+    const good = ran.status === status && holds(ran) && verified.status === 0;
     process.stdout.write(`\n# ${says}\n$ yardbadge ${args.map(quoted).join(' ')}\n${ran.out.trimEnd()}\n`);
     if (good) this.held += 1;
     else {
       this.failed += 1;
-      process.stdout.write(`!! this did not hold (exit ${String(ran.status)}, expected ${String(status)})\n`);
+      process.stdout.write(
+        `!! this did not hold (exit ${String(ran.status)}, expected ${String(status)})\n${verified.status === 0 ? '' : verified.out}\n`,
+      );
     }
     return ran;
   }
