@@ -4,7 +4,7 @@ import { paint, plain, say } from './text.js';
 /** Says what is not shown: how many there are of each kind, and how to see more. */
 export function sayRest(shown: number, all: number, kinds: string, next: string | null): void {
   if (all === 0) return;
-  const more = next === null ? '' : ` --limit N or --after “${next}” shows more.`;
+  const more = next === null ? '' : ` --limit N or --after "${next}" shows more.`;
   say(paint.dim(plain(`${String(shown)} of ${String(all)}${kinds === '' ? '' : `: ${kinds}`}.${more}`)));
 }
 

@@ -1,4 +1,5 @@
 import type { Badge } from '../badge/standing.js';
+import { STEP_KINDS } from './kinds.js';
 import { byHarm, harmOf, makeStep, saysAt, AT_ENGINE, type NextStep } from './next-step.js';
 
 export interface EngineNamed {
@@ -85,8 +86,15 @@ export function mendSiteStep(says: string, since: Date): StepAt {
 
 /** The front door is covered by no enrolment at an engine. @param door in the form for people */
 export function enrolDoorStep(door: string, hasMoved: boolean, engine: EngineNamed, since: Date): StepAt {
-  const template = `Visitors ${hasMoved ? 'now ' : ''}end up at ${door}, which no enrolment at ${AT_ENGINE} covers: enrol it there.`;
+  const template = `Visitors ${hasMoved ? 'now ' : ''}end up at ${door}, which the enrolments at ${AT_ENGINE} do not cover: enrol it there.`;
   return { engine, enrolment: null, step: makeStep({ kind: 'enrol-door', template, since }, engine.title) };
+}
+
+/** Counts by kind of step, worst harm first. */
+export function inOrderOfHarm(counts: Readonly<Record<string, number>>): Record<string, number> {
+  return Object.fromEntries(
+    STEP_KINDS.flatMap((kind) => (counts[kind] === undefined ? [] : [[kind, counts[kind]]])),
+  );
 }
 
 /** The place of an entry in a list by harm, as a text that sorts as the list does and is no other entry's. */

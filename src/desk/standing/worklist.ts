@@ -1,5 +1,5 @@
 import type { WorkEntry, Worklist } from '../../api/documents.js';
-import { enrolMany, placeInOrder } from '../../core/worklist/gathered.js';
+import { enrolMany, inOrderOfHarm, placeInOrder } from '../../core/worklist/gathered.js';
 import { makeStep } from '../../core/worklist/next-step.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { Desk } from '../parts.js';
@@ -58,7 +58,7 @@ export async function readWorklist(desk: Desk, kept: KeptReady, query: PageOf): 
   );
   const counts = await countKinds(desk, kept, alone);
   if (gathered.length > 0) counts['enrol'] = gathered.length;
-  return { ...pageOf<WorkEntry>(all, limit), counts };
+  return { ...pageOf<WorkEntry>(all, limit), counts: inOrderOfHarm(counts) };
 }
 
 /** How many entries there are of each kind of step. */

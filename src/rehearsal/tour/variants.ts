@@ -49,7 +49,7 @@ export async function variants(tour: Tour): Promise<void> {
     'and stands among the next steps',
     ['next'],
     0,
-    says('which no enrolment at Veldrane covers'),
+    says('which the enrolments at Veldrane do not cover'),
   );
   await tour.step(
     'the plan, with its reasons',
