@@ -8,6 +8,7 @@ import { engineValue } from './engine-answers.js';
 import { factsOf } from './facts.js';
 import { note } from './journal.js';
 import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
+import { atOneSite } from './one-at-a-time.js';
 import { engineOf, nowText, type Desk } from './parts.js';
 import { findEnrolments, EXACT } from './refs.js';
 
@@ -28,8 +29,12 @@ export async function endPieces(ref: string): Promise<NewPiece<EndInput>[]> {
 
 /** Ends an enrolment at the engine, then here. Its records stay. */
 async function runEnd(desk: Desk, piece: Piece<EndInput>): Promise<JobResult> {
-  const { enrolmentId } = piece.input;
-  const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
+  const row = await EnrolmentRow.findByPk(piece.input.enrolmentId, { rejectOnEmpty: true });
+  return atOneSite(row.propertyId, row.engine, () => end(desk, piece, row));
+}
+
+async function end(desk: Desk, piece: Piece<EndInput>, row: EnrolmentRow): Promise<JobResult> {
+  await row.reload();
   if (row.endedAt != null) return { says: 'It was ended already.', stops: false };
   const facts = await factsOf(desk, row);
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });

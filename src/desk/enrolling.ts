@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import type { JobResult, Reach } from '../api/documents.js';
 import { nameFor, parseTarget, targetForPeople, targetText, type Target } from '../core/address/reach.js';
 import { readPaste } from '../core/address/paste.js';
@@ -8,8 +8,8 @@ import { parseAddress } from '../core/address/web-address.js';
 import { factFault, missingFacts } from '../core/profile/fit.js';
 import type { EngineProfile } from '../core/profile/profile.js';
 import { Problem } from '../api/problems.js';
+import type { Engine, EnrolRequest } from '../engines/engine.js';
 import { newId } from '../store/ids.js';
-import type { AccountRow } from '../store/models/accounts.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow } from '../store/models/enrolments.js';
 import { SitemapRow, SubmissionRow } from '../store/models/sitemaps.js';
@@ -18,10 +18,11 @@ import { engineValue } from './engine-answers.js';
 import { fittingEngines, plansFor, type Plans } from './fit.js';
 import { note } from './journal.js';
 import { anyWork, type NewPiece, type Piece } from './jobs/work.js';
+import { atOneSite } from './one-at-a-time.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from './parts.js';
 import { rememberFacts } from './properties.js';
 import { EXACT, findProperties } from './refs.js';
-import { noteSubmission } from './sitemap/submitting.js';
+import { takeSubmission } from './sitemap/submitting.js';
 import { shareAccountTokens } from './tokens.js';
 import type { KeptReady } from './standing/kept-ready.js';
 import { propertiesToEnrol } from './standing/worklist.js';
@@ -226,7 +227,11 @@ function factsFor(profile: EngineProfile, property: PropertyRow): Record<string,
 }
 
 /** One piece of an enrolling job. Doing it again, even after a crash between engine and record, changes nothing. */
-async function runEnrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
+function runEnrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
+  return atOneSite(piece.input.propertyId, piece.input.engine, () => enrol(desk, piece));
+}
+
+async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
   const { input } = piece;
   const property = await PropertyRow.findByPk(input.propertyId, { rejectOnEmpty: true });
   const profile = profileOf(desk, input.engine);
@@ -246,7 +251,7 @@ async function runEnrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult
   const sitemap = profile.sitemaps?.atRegistration === true ? await sitemapOf(property) : null;
   if (there && there.missingSince == null) {
     // What a crash left undone behind the record of the enrolment itself.
-    if (piece.again && sitemap) await takeSubmission(desk, account, there, sitemap);
+    if (piece.again && sitemap) await takeSubmission(engineUnder(desk, account), desk, there, sitemap);
     const under = there.accountId === accountId ? '' : ' under another account';
     return {
       says: `${name} is enrolled already${under}, for ${targetForPeople(target)}.`,
@@ -254,13 +259,13 @@ async function runEnrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult
       enrolment: name,
     };
   }
-  const request = {
+  const request: EnrolRequest = {
     target,
     key: piece.itemId,
     facts: factsFor(profile, property),
     sitemap: sitemap?.url ?? null,
   };
-  const { ref } = engineValue(await engineUnder(desk, account).enrol(request));
+  const ref = await enrolledAs(engineUnder(desk, account), profile.id, request, piece.again);
   const { row, shared } = await desk.store.write(async (transaction) => {
     const meanwhile = there
       ? null
@@ -283,12 +288,36 @@ async function runEnrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult
       profile.token.per === 'account' && !there ? await shareAccountTokens(desk, transaction, enrolment) : 0;
     return { row: enrolment, shared: tokens };
   });
-  if (sitemap) await takeSubmission(desk, account, row, sitemap);
+  if (sitemap) await takeSubmission(engineUnder(desk, account), desk, row, sitemap);
   return {
     says: enrolSays(profile, property, target, shared, there !== null),
     stops: false,
     enrolment: name,
   };
+}
+
+/** Keys under which an engine is asked once more for what was begun before a crash. */
+const MOST_TRIES = 3;
+
+/**
+ * Enrols at the engine. What was begun before a crash is asked for under the same key, and answered as the first time: that
+ * may be an enrolment that was ended since then, by a later order that came first. Then it is asked for anew.
+ * @returns the engine's reference
+ */
+async function enrolledAs(
+  engine: Engine,
+  id: string,
+  request: EnrolRequest,
+  again: boolean,
+): Promise<string> {
+  for (let time = 1; ; time += 1) {
+    const key = time === 1 ? request.key : `${request.key}-${String(time)}`;
+    const { ref } = engineValue(await engine.enrol({ ...request, key }));
+    if (!again || time === MOST_TRIES) return ref;
+    const ended = await EnrolmentRow.count({ where: { engine: id, ref, endedAt: { [Op.ne]: null } } });
+    const alive = await EnrolmentRow.count({ where: { engine: id, ref, endedAt: null } });
+    if (ended === 0 || alive > 0) return ref;
+  }
 }
 
 function enrolSays(
@@ -322,19 +351,6 @@ async function enrolledAgain(
 /** The sitemap to name at registration: an index before all others, else the first that was noted. */
 async function sitemapOf(property: PropertyRow): Promise<SitemapRow | null> {
   return SitemapRow.findOne({ where: { propertyId: property.id }, order: ['createdAt'] });
-}
-
-/** An engine that was told of a sitemap at registration knows it from then on. */
-async function takeSubmission(
-  desk: Desk,
-  account: AccountRow,
-  enrolment: EnrolmentRow,
-  sitemap: SitemapRow,
-): Promise<void> {
-  const outcome = await engineUnder(desk, account).sitemaps(enrolment.ref);
-  const known =
-    outcome.kind === 'done' ? outcome.value.find(({ address }) => address === sitemap.url) : undefined;
-  if (known) await noteSubmission(desk, sitemap, enrolment, known.address, known.ref);
 }
 
 export const enrolWork = anyWork<EnrolInput>({

@@ -13,3 +13,10 @@ export class OneAtATime {
     }
   }
 }
+
+const sites = new OneAtATime();
+
+/** Makes or ends enrolments of one property at one engine, after whoever does so already: each finds what the one before came to. */
+export function atOneSite<T>(propertyId: string, engine: string, work: () => Promise<T>): Promise<T> {
+  return sites.run(`${propertyId} ${engine}`, work);
+}

@@ -4,6 +4,7 @@ import { parseTarget } from '../../core/address/reach.js';
 import type { SitemapKind } from '../../core/sitemap/reading.js';
 import { submissionForm, type SubmissionForm } from '../../core/sitemap/submission.js';
 import { Problem } from '../../api/problems.js';
+import type { Engine } from '../../engines/engine.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
@@ -99,6 +100,8 @@ async function runSubmit(desk: Desk, piece: Piece<SubmitInput>): Promise<JobResu
     enrolment: facts.name,
     sitemap: sitemapId,
   });
+  // What a crash cut off may have reached the engine, and may not be wanted any more by now: then it is there all the same.
+  if (piece.again && row.endedAt == null) await takeSubmission(await engineOf(desk, row), desk, row, sitemap);
   const there = await SubmissionRow.findOne({ where: { sitemapId, enrolmentId, withdrawnAt: null } });
   if (there) return result(await tellAgain(desk, piece, facts, property, sitemap, there.sentAs));
   const index = await indexOver(sitemap, row);
@@ -192,6 +195,19 @@ async function besideIndex(index: SitemapRow, enrolment: EnrolmentRow): Promise<
   });
   const held = new Set(children.map(({ url }) => url));
   return known.filter(({ url }) => held.has(url));
+}
+
+/** Asks an engine whether it knows a sitemap, and writes it down where it does and nobody had. */
+export async function takeSubmission(
+  engine: Engine,
+  desk: Desk,
+  enrolment: EnrolmentRow,
+  sitemap: SitemapRow,
+): Promise<void> {
+  const outcome = await engine.sitemaps(enrolment.ref);
+  const known =
+    outcome.kind === 'done' ? outcome.value.find(({ address }) => address === sitemap.url) : undefined;
+  if (known) await noteSubmission(desk, sitemap, enrolment, known.address, known.ref);
 }
 
 /** Writes down that an engine knows a sitemap, where it learnt of it otherwise than by a submission of its own. */
