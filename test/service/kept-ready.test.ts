@@ -197,6 +197,16 @@ describe('where everything stands, kept ready', () => {
     ).toEqual(['ferries']);
   });
 
+  it('shows all else where the profile of one engine is gone', async () => {
+    await spoil(`UPDATE enrolments SET engine = 'gone' WHERE engine = 'sundrel'`);
+    await marit.addClient({ body: { name: 'Somebody' } });
+    const { items } = await marit.yard();
+    expect(items).toHaveLength(5);
+    const ferries = items.find(({ property }) => property.handle === 'ferries');
+    expect(ferries?.enrolments.map(({ engine }) => engine.id)).toEqual(['house', 'veldrane', 'veldrane']);
+    await spoil(`UPDATE enrolments SET engine = 'sundrel' WHERE engine = 'gone'`);
+  });
+
   it('forgets what is archived, and derives all anew where an engine’s rules are others', async () => {
     await marit.archiveProperty({ params: { property: 'kiln-school' } });
     expect((await marit.yard({ query: { match: 'school' } })).items).toEqual([]);

@@ -58,7 +58,9 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
     sitemapFacts(desk, ids),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
-  const all = await withSteps(desk, await enrolmentFacts(desk, rows), sitemapsOf);
+  // Of an engine whose profile was taken away nothing can be said until it is back.
+  const known = rows.filter(({ engine }) => desk.book.profiles.has(engine));
+  const all = await withSteps(desk, await enrolmentFacts(desk, known), sitemapsOf);
   const viewed = await viewSitemaps(desk, properties, all, sitemapsOf);
   const derived = new Map(propertyIds.map((id) => [id, NOTHING]));
   for (const property of properties) {

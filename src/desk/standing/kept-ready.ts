@@ -129,13 +129,24 @@ export class KeptReady {
       { now },
     );
     for (let from = 0; from < stale.length; from += AT_ONCE)
-      await this.deriveAnew(stale.slice(from, from + AT_ONCE));
+      await this.deriveAll(stale.slice(from, from + AT_ONCE));
     const [turn] = await store.select<{ at: string | null }>(
       'SELECT MIN(turnsAt) AS at FROM standings WHERE turnsAt IS NOT NULL',
     );
     this.turnsAt = turn?.at ?? null;
     // What was written meanwhile may have made something stale again; our own writing did not.
     this.freshAt = before;
+  }
+
+  /** One property that cannot be derived is told, stays as it was shown, and keeps no other from being shown. */
+  private async deriveAll(some: readonly Stale[]): Promise<void> {
+    try {
+      await this.deriveAnew(some);
+    } catch (error) {
+      if (this.isOver) throw error;
+      if (some.length === 1) this.report(error);
+      else for (const one of some) await this.deriveAll([one]);
+    }
   }
 
   private async deriveAnew(some: readonly Stale[]): Promise<void> {
