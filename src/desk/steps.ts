@@ -1,7 +1,8 @@
 import { covers, parseTarget, targetForPeople } from '../core/address/reach.js';
 import type { EnrolmentLine } from '../api/documents.js';
 import { worstOf } from '../core/sitemap/reading.js';
-import { nextStep, turnsAt, type NextStep, type StepFacts } from '../core/worklist/next-step.js';
+import { nextStep, turnsAt, type StepFacts } from '../core/worklist/next-step.js';
+import type { NextStep } from '../core/worklist/step.js';
 import { VariantRow } from '../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../store/models/enrolments.js';
 import type { EnrolmentFacts } from './facts.js';

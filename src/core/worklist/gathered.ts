@@ -1,6 +1,6 @@
 import type { Badge } from '../badge/standing.js';
 import { STEP_KINDS } from './kinds.js';
-import { byHarm, harmOf, makeStep, saysAt, AT_ENGINE, type NextStep } from './next-step.js';
+import { byHarm, harmOf, makeStep, saysAt, AT_ENGINE, type NextStep } from './step.js';
 
 export interface EngineNamed {
   readonly id: string;

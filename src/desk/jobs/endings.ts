@@ -1,5 +1,12 @@
 import type { JobResult } from '../../api/documents.js';
-import type { Overtaxed } from '../../readers/overtaxed.js';
+import { once } from 'node:events';
+import { col, Op, type Transaction } from 'sequelize';
+import { Problem } from '../../api/problems.js';
+import { stoppable, Stopped } from '../../during/stopping.js';
+import { Overtaxed } from '../../readers/overtaxed.js';
+import { JobItemRow, JobRow } from '../../store/models/jobs.js';
+import type { Desk } from '../parts.js';
+import { Later, type AnyWork } from './work.js';
 
 /** A piece that was begun so often and never ended takes its process with it: it is given up. */
 export const MOST_BEGUN = 3;
@@ -17,7 +24,7 @@ export function failed(code: string, detail: string): JobResult {
 }
 
 /** What is said of a piece whose reading took more than is allowed. */
-export function beyond({ tax }: Overtaxed): string {
+function beyond({ tax }: Overtaxed): string {
   return `What answered took more ${tax} to be read than is allowed for anything: far more than an engine would take. Nothing is known of it; the one who made it should look at it.`;
 }
 
@@ -35,3 +42,80 @@ export const GIVEN_UP: Ended = {
     `It was begun ${String(MOST_BEGUN)} times and never ended: each time the service ended with it. It is given up, so that the rest goes on; what it works on may be more than can be read.`,
   ),
 };
+
+/**
+ * Does one piece. @returns what it came to, whatever was thrown
+ * @param work its kind; undefined where there is none any more
+ * @param signal tells it to stop
+ * @param report is told what nobody foresaw
+ */
+export async function outcomeOf(
+  desk: Desk,
+  work: AnyWork | undefined,
+  job: JobRow,
+  item: JobItemRow,
+  signal: AbortSignal,
+  report: (error: unknown, where: string) => void,
+): Promise<Ended> {
+  if (signal.aborted) return STOPPED;
+  try {
+    if (!work) throw new Error(`there is no work of the kind ${job.kind}`);
+    const piece = {
+      itemId: item.id,
+      again: item.begun > 0,
+      actor: { personId: job.personId ?? null },
+      input: item.input,
+    };
+    // What does not hear of it at once goes on alone for a while: it writes and sends nothing any more.
+    const result = await Promise.race([
+      stoppable(signal, () => work.run(desk, piece)),
+      once(signal, 'abort').then(() => Promise.reject(new Stopped())),
+    ]);
+    return { state: 'done', result };
+  } catch (error) {
+    if (signal.aborted) return STOPPED;
+    if (error instanceof Later)
+      return {
+        state: 'waiting',
+        result: { says: error.says, stops: false },
+        dueAt: error.until.toISOString(),
+      };
+    if (error instanceof Overtaxed)
+      return { state: 'failed', result: failed('beyond-reading', beyond(error)) };
+    if (error instanceof Problem) return { state: 'failed', result: failed(error.code, error.detail) };
+    report(error, `${job.kind} ${item.subject}`);
+    return {
+      state: 'failed',
+      result: failed('internal', 'Something went wrong in the service; its log has more.'),
+    };
+  }
+}
+
+/** Writes down what a piece ended as, and counts it. @returns whether its job is done with it */
+export async function writeEnd(
+  jobId: string,
+  id: string,
+  { state, result, dueAt }: Ended,
+  finishedAt: string,
+  transaction: Transaction,
+): Promise<boolean> {
+  const isOver = state !== 'waiting';
+  await JobItemRow.update(
+    // One that waits for its time, or was stopped, ended well, so that it is no suspect when it is begun again.
+    {
+      state,
+      result,
+      dueAt: dueAt ?? null,
+      finishedAt: isOver ? finishedAt : null,
+      ...(isOver ? {} : { begun: 0 }),
+    },
+    { where: { id }, transaction },
+  );
+  if (isOver) await JobRow.increment({ finished: 1 }, { where: { id: jobId }, transaction });
+  if (dueAt !== undefined) await JobRow.increment({ resting: 1 }, { where: { id: jobId }, transaction });
+  const [done] = await JobRow.update(
+    { state: 'done', finishedAt, stoppedAt: null },
+    { where: { id: jobId, finished: { [Op.gte]: col('total') } }, transaction },
+  );
+  return done === 1;
+}

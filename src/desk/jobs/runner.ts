@@ -1,18 +1,17 @@
 import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { col, Op, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import type { Job } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { onItsOwn, stoppable, Stopped } from '../../during/stopping.js';
-import { Overtaxed } from '../../readers/overtaxed.js';
+import { onItsOwn } from '../../during/stopping.js';
 import { newId } from '../../store/ids.js';
 import { markNow, unmarked } from '../../store/marks.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../parts.js';
-import { beyond, failed, GIVEN_UP, MOST_BEGUN, STOPPED, type Ended } from './endings.js';
+import { GIVEN_UP, MOST_BEGUN, outcomeOf, writeEnd } from './endings.js';
 import { Turns, type Taken, type Waiting } from './turns.js';
 import { viewJob, viewProgress } from './view.js';
-import { Later, type AnyWork, type NewPiece } from './work.js';
+import { itemValues, type AnyWork, type NewPiece } from './work.js';
 
 /** A job of more pieces than these is none that a person waits for. */
 const MOST_AWAITED = 20;
@@ -332,41 +331,14 @@ export class JobRunner {
     });
     // It was read as waiting while it was taken already.
     if (!isOurs) return;
-    const ended = isGivenUp ? GIVEN_UP : await this.outcome(job, item, begun > 0, signal);
+    const ended = isGivenUp
+      ? GIVEN_UP
+      : await outcomeOf(this.desk, this.work.get(job.kind), job, item, signal, this.report);
     const isOver = await this.written(`ending ${job.kind} ${item.subject}`, (transaction) =>
-      this.writeEnd(job.id, id, ended, transaction),
+      writeEnd(job.id, id, ended, nowText(this.desk), transaction),
     );
     this.desk.events.emit('job', job.id);
     if (isOver || ended.dueAt !== undefined) this.desk.events.emit(`done ${job.id}`);
-  }
-
-  /** Writes down what a piece ended as, and counts it. @returns whether the job is done with it */
-  private async writeEnd(
-    jobId: string,
-    id: string,
-    { state, result, dueAt }: Ended,
-    transaction: Transaction,
-  ): Promise<boolean> {
-    const finishedAt = nowText(this.desk);
-    const isOver = state !== 'waiting';
-    await JobItemRow.update(
-      // One that waits for its time, or was stopped, ended well, so that it is no suspect when it is begun again.
-      {
-        state,
-        result,
-        dueAt: dueAt ?? null,
-        finishedAt: isOver ? finishedAt : null,
-        ...(isOver ? {} : { begun: 0 }),
-      },
-      { where: { id }, transaction },
-    );
-    if (isOver) await JobRow.increment({ finished: 1 }, { where: { id: jobId }, transaction });
-    if (dueAt !== undefined) await JobRow.increment({ resting: 1 }, { where: { id: jobId }, transaction });
-    const [done] = await JobRow.update(
-      { state: 'done', finishedAt, stoppedAt: null },
-      { where: { id: jobId, finished: { [Op.gte]: col('total') } }, transaction },
-    );
-    return done === 1;
   }
 
   /**
@@ -384,59 +356,4 @@ export class JobRunner {
       }
     }
   }
-
-  private async outcome(job: JobRow, item: JobItemRow, again: boolean, signal: AbortSignal): Promise<Ended> {
-    if (signal.aborted) return STOPPED;
-    try {
-      const work = this.work.get(job.kind);
-      if (!work) throw new Error(`there is no work of the kind ${job.kind}`);
-      const piece = {
-        itemId: item.id,
-        again,
-        actor: { personId: job.personId ?? null },
-        input: item.input,
-      };
-      // What does not hear of it at once goes on alone for a while: it writes and sends nothing any more.
-      const result = await Promise.race([
-        stoppable(signal, () => work.run(this.desk, piece)),
-        once(signal, 'abort').then(() => Promise.reject(new Stopped())),
-      ]);
-      return { state: 'done', result };
-    } catch (error) {
-      if (signal.aborted) return STOPPED;
-      if (error instanceof Later)
-        return {
-          state: 'waiting',
-          result: { says: error.says, stops: false },
-          dueAt: error.until.toISOString(),
-        };
-      if (error instanceof Overtaxed)
-        return { state: 'failed', result: failed('beyond-reading', beyond(error)) };
-      if (error instanceof Problem) return { state: 'failed', result: failed(error.code, error.detail) };
-      this.report(error, `${job.kind} ${item.subject}`);
-      return {
-        state: 'failed',
-        result: failed('internal', 'Something went wrong in the service; its log has more.'),
-      };
-    }
-  }
-}
-
-function itemValues(
-  jobId: string,
-  { subject, input, dueAt, host, engine }: NewPiece,
-  seq: number,
-): Readonly<Record<string, string | number | null>> {
-  return {
-    id: newId(),
-    jobId,
-    seq,
-    subject,
-    input: JSON.stringify(input),
-    state: 'waiting',
-    begun: 0,
-    dueAt: dueAt?.toISOString() ?? null,
-    host: host ?? null,
-    engine: engine ?? null,
-  };
 }

@@ -13,10 +13,12 @@ import { findProperty, findSitemap } from '../refs.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import {
   contains,
+  countBy,
   equals,
   filterFor,
   holds,
   pageOf,
+  placeOf,
   readShelf,
   type Conditions,
   type PageOf,
@@ -57,21 +59,12 @@ export async function listSitemaps(
     };
   }
   await kept.current();
-  const { after = '', limit = 100 } = query;
+  const place = placeOf(query);
   const filter = await filterFor(desk, query, CONDITIONS);
   const shelf = { table: 'sitemap_rows', order: COLUMNS[query.order ?? 'property'] };
-  const found = await readShelf(desk, shelf, filter, { after, limit: limit + 1 });
-  const counts = await kept.countedOnce(
-    `sitemaps ${filter.sql} ${JSON.stringify(filter.values)}`,
-    async () => {
-      const rows = await desk.store.select<{ state: string; count: number }>(
-        `SELECT state, COUNT(*) AS count FROM sitemap_rows WHERE true ${filter.sql} GROUP BY state`,
-        filter.values,
-      );
-      return Object.fromEntries(rows.map(({ state, count }) => [state, count]));
-    },
-  );
-  return { ...pageOf<Sitemap>(found, limit), counts };
+  const found = await readShelf(desk, shelf, filter, place);
+  const counts = await countBy(desk, kept, 'sitemap_rows', 'state', filter);
+  return { ...pageOf<Sitemap>(found, place.limit), counts };
 }
 
 function countStates(items: readonly Sitemap[]): Record<string, number> {

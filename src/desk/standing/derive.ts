@@ -10,7 +10,7 @@ import {
   type Gathered,
   type StepAt,
 } from '../../core/worklist/gathered.js';
-import { byHarm, harmOf } from '../../core/worklist/next-step.js';
+import { byHarm, harmOf } from '../../core/worklist/step.js';
 import { worstSitemap } from '../../core/sitemap/reading.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';

@@ -1,5 +1,6 @@
 import { Problem } from '../../api/problems.js';
 import type { Desk } from '../parts.js';
+import type { KeptReady } from './kept-ready.js';
 import { findClient, findProperty, part } from '../refs.js';
 
 /** What a list of what is kept ready can be narrowed to. */
@@ -23,6 +24,13 @@ export interface Narrow {
 export interface PageOf extends Narrow {
   readonly after?: string;
   readonly limit?: number;
+}
+
+const USUAL_PAGE = 100;
+
+/** Where a page begins, and how much of it there is. */
+export function placeOf({ after = '', limit = USUAL_PAGE }: PageOf): { after: string; limit: number } {
+  return { after, limit };
 }
 
 /** How one narrowing is said in SQL, and how its value is put. */
@@ -110,7 +118,7 @@ export interface Shelved {
   readonly document: string;
 }
 
-/** Documents behind a place, in their order. */
+/** Documents behind a place, in their order: one more than is asked for, to see whether there are more. */
 export async function readShelf(
   { store }: Desk,
   { table, order }: Shelf,
@@ -120,7 +128,7 @@ export async function readShelf(
   // Two steps, so that what is filtered out costs no more than its line in an index.
   return store.select(
     `SELECT ${order} AS place, document FROM ${table} WHERE ${order} IN
-       (SELECT ${order} FROM ${table} WHERE ${order} > :after ${sql} ORDER BY ${order} LIMIT ${String(limit)})
+       (SELECT ${order} FROM ${table} WHERE ${order} > :after ${sql} ORDER BY ${order} LIMIT ${String(limit + 1)})
      ORDER BY ${order}`,
     { ...values, after },
   );
@@ -133,4 +141,22 @@ export function pageOf<T>(found: readonly Shelved[], limit: number): { items: T[
     items: shown.map(({ document }) => JSON.parse(document) as T),
     next: found.length > limit ? (shown.at(-1)?.place ?? null) : null,
   };
+}
+
+/** How many documents of a table there are with a filter, by the value of a column. */
+export async function countBy(
+  desk: Desk,
+  kept: KeptReady,
+  table: string,
+  column: string,
+  { sql, values }: Filter,
+): Promise<Record<string, number>> {
+  const counts = await kept.countedOnce(`${table} ${column} ${sql} ${JSON.stringify(values)}`, async () => {
+    const rows = await desk.store.select<{ value: string; count: number }>(
+      `SELECT ${column} AS value, COUNT(*) AS count FROM ${table} WHERE true ${sql} GROUP BY ${column}`,
+      values,
+    );
+    return Object.fromEntries(rows.map(({ value, count }) => [value, count]));
+  });
+  return { ...counts };
 }

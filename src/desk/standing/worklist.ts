@@ -1,23 +1,23 @@
 import type { WorkEntry, Worklist } from '../../api/documents.js';
 import { enrolMany, inOrderOfHarm, placeInOrder } from '../../core/worklist/gathered.js';
-import { makeStep } from '../../core/worklist/next-step.js';
+import { makeStep } from '../../core/worklist/step.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { Desk } from '../parts.js';
 import type { KeptReady } from './kept-ready.js';
 import {
   contains,
+  countBy,
   equals,
   filterFor,
   holds,
   pageOf,
+  placeOf,
   readShelf,
   type Conditions,
   type Filter,
   type PageOf,
   type Shelved,
 } from './narrow.js';
-
-const USUAL_PAGE = 100;
 
 const CONDITIONS: Conditions = {
   client: equals('clientId'),
@@ -44,37 +44,18 @@ const ENROL_CONDITIONS: Conditions = {
  */
 export async function readWorklist(desk: Desk, kept: KeptReady, query: PageOf): Promise<Worklist> {
   await kept.current();
-  const { after = '', limit = USUAL_PAGE } = query;
+  const { after, limit } = placeOf(query);
   const filter = await filterFor(desk, query, CONDITIONS);
   const isOne = query.property !== undefined;
   const alone: Filter = isOne ? filter : { ...filter, sql: `AND kind <> 'enrol' ${filter.sql}` };
-  const found = await readShelf(desk, { table: 'entries', order: 'place' }, alone, {
-    after,
-    limit: limit + 1,
-  });
+  const found = await readShelf(desk, { table: 'entries', order: 'place' }, alone, { after, limit });
   const gathered = isOne || query.badge !== undefined ? [] : await toEnrol(desk, kept, query);
   const all = [...found, ...gathered.filter(({ place }) => place > after)].sort((a, b) =>
     a.place < b.place ? -1 : 1,
   );
-  const counts = await countKinds(desk, kept, alone);
+  const counts = await countBy(desk, kept, 'entries', 'kind', alone);
   if (gathered.length > 0) counts['enrol'] = gathered.length;
   return { ...pageOf<WorkEntry>(all, limit), counts: inOrderOfHarm(counts) };
-}
-
-/** How many entries there are of each kind of step. */
-async function countKinds(
-  desk: Desk,
-  kept: KeptReady,
-  { sql, values }: Filter,
-): Promise<Record<string, number>> {
-  const counts = await kept.countedOnce(`steps ${sql} ${JSON.stringify(values)}`, async () => {
-    const rows = await desk.store.select<{ kind: string; count: number }>(
-      `SELECT kind, COUNT(*) AS count FROM entries WHERE true ${sql} GROUP BY kind`,
-      values,
-    );
-    return Object.fromEntries(rows.map(({ kind, count }) => [kind, count]));
-  });
-  return { ...counts };
 }
 
 interface ToEnrol {

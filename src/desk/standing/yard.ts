@@ -8,13 +8,12 @@ import {
   filterFor,
   holds,
   pageOf,
+  placeOf,
   readShelf,
   type Conditions,
   type Filter,
   type PageOf,
 } from './narrow.js';
-
-const USUAL_PAGE = 100;
 
 const CONDITIONS: Conditions = {
   client: equals('clientId'),
@@ -28,13 +27,10 @@ const CONDITIONS: Conditions = {
 /** One page of the yard: properties by handle, with their enrolments at every engine. */
 export async function readYard(desk: Desk, kept: KeptReady, query: PageOf): Promise<Yard> {
   await kept.current();
-  const { after = '', limit = USUAL_PAGE } = query;
+  const place = placeOf(query);
   const filter = await filterFor(desk, query, CONDITIONS);
-  const found = await readShelf(desk, { table: 'yard_rows', order: 'handle' }, filter, {
-    after,
-    limit: limit + 1,
-  });
-  const { items, next } = pageOf<YardRow>(found, limit);
+  const found = await readShelf(desk, { table: 'yard_rows', order: 'handle' }, filter, place);
+  const { items, next } = pageOf<YardRow>(found, place.limit);
   return { engines: columnsFor(desk, items), items, counts: await countBadges(desk, kept, filter), next };
 }
 
