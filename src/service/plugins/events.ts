@@ -24,7 +24,7 @@ export function events(app: FastifyInstance, desk: Desk, callers: Callers): void
     const { id } = request.params;
     await viewProgress(id);
     const stream = open(request, reply, desk, callers);
-    const tell = gathered(() => {
+    const send = (): void => {
       viewProgress(id).then(
         (job) => {
           const isOver = job.state === 'done' || job.state === 'stopped' || job.rests !== null;
@@ -36,12 +36,19 @@ export function events(app: FastifyInstance, desk: Desk, callers: Callers): void
           stream.end();
         },
       );
-    });
+    };
+    const tell = gathered(send);
     const onJob = (changed: string) => {
       if (changed === id) tell();
     };
+    // Its end is waited for: that is told at once, whatever was told a moment ago.
+    const over = `done ${id}`;
     desk.events.on('job', onJob);
-    stream.onClose(() => desk.events.off('job', onJob));
+    desk.events.on(over, send);
+    stream.onClose(() => {
+      desk.events.off('job', onJob);
+      desk.events.off(over, send);
+    });
     tell();
   });
   app.get(BASE + CHANGE_EVENTS, { onRequest }, (request, reply) => {
