@@ -14,7 +14,7 @@ import { findEnrolments, EXACT } from './refs.js';
 import { recordEngineReading } from './sitemap/engine-readings.js';
 import { viewSitemap } from './sitemap/view.js';
 import { findSubmission } from './sitemap/withdrawing.js';
-import { tellingCheck } from './telling-check.js';
+import { tellingCheck } from '../core/worklist/decisive.js';
 import { recordToken } from './tokens.js';
 
 async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {

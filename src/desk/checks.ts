@@ -1,7 +1,5 @@
 import Joi from 'joi';
 import type { Check, EvidenceSeen, JobResult, Page } from '../api/documents.js';
-import type { Finding } from '../core/findings/finding.js';
-import { wasTried } from '../core/worklist/decisive.js';
 import { hostOf, parseTarget, type Reach } from '../core/address/reach.js';
 import { METHODS, type Method } from '../core/profile/profile.js';
 import { behind, cursorText } from './cursor.js';
@@ -18,28 +16,10 @@ import { refreshOwnership } from './ownership.js';
 import type { Actor, Desk } from './parts.js';
 import { findEnrolments } from './refs.js';
 import { renewExpired } from './tokens.js';
-import { chosenEnrolments, placementFor } from './enrolments.js';
+import { chosenEnrolments } from './chosen.js';
+import { leading, propertyIn, viewCheck } from './check-view.js';
+import { placementFor } from './placements.js';
 import { Problem } from '../api/problems.js';
-
-export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: CheckRow): Check {
-  return {
-    id: row.id,
-    property: propertyIn(facts.name),
-    engine: facts.row.engine,
-    enrolment: facts.name,
-    method: row.method,
-    place: row.place,
-    checkedAt: row.checkedAt,
-    firstAt: row.firstAt ?? row.checkedAt,
-    times: row.times,
-    seen: row.seen,
-    seenSince: row.seenSince,
-    tried: wasTried(row.findings.find((one) => one.grade === 'stops')?.code ?? null),
-    forecast: row.forecast,
-    visibleAt: row.visibleAt ?? null,
-    findings: row.findings.map((one) => ({ ...{ follows: null }, ...one, evidence: { ...one.evidence } })),
-  };
-}
 
 /** More name servers than these are not remembered from an earlier look. */
 const MOST_FORMER = 6;
@@ -70,11 +50,6 @@ function aroundOf(
         : [],
     earlier: before ? { visibleAt: before.visibleAt == null ? null : new Date(before.visibleAt) } : null,
   };
-}
-
-/** The property's handle in an enrolment's name. */
-function propertyIn(name: string): string {
-  return name.slice(0, name.lastIndexOf('@'));
 }
 
 /** Checks one placement now and records what came of it. */
@@ -127,11 +102,6 @@ export async function checkToken(
     }
     return row;
   });
-}
-
-/** The finding that says most: the first that stops, else the first. */
-export function leading(findings: readonly Finding[]): Finding | undefined {
-  return findings.find((one) => one.grade === 'stops') ?? findings[0];
 }
 
 export interface CheckInput {

@@ -6,7 +6,7 @@ import { noteMissing } from './engine-answers.js';
 import { factsOf, type EnrolmentFacts } from './facts.js';
 import type { Piece } from './jobs/work.js';
 import type { Desk } from './parts.js';
-import { tellingCheck } from './telling-check.js';
+import { tellingCheck } from '../core/worklist/decisive.js';
 import { askToken } from './tokens.js';
 
 /** Asks the engine whether the token is still the one that we know: a claim with another would be spent for nothing. */

@@ -1,16 +1,19 @@
 import Joi from 'joi';
 import type { Transaction } from 'sequelize';
 import { METHODS } from '../core/profile/profile.js';
-import type { Claim, JobResult, Method } from '../api/documents.js';
+import type { JobResult, Method } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
 import type { ClaimRequest, Outcome, Verdict } from '../engines/engine.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { ClaimRow, EnrolmentRow, OwnershipRow, TokenRow, type CheckRow } from '../store/models/enrolments.js';
-import { checkToken, leading, viewCheck } from './checks.js';
+import { checkToken } from './checks.js';
+import { leading, viewCheck } from './check-view.js';
+import { claimResult } from './claim-view.js';
 import { chooseToken, standingMethod, withToken } from './claim-token.js';
 import { waitSays } from './engine-answers.js';
-import { chosenEnrolments, placementFor } from './enrolments.js';
+import { chosenEnrolments } from './chosen.js';
+import { placementFor } from './placements.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { OneAtATime } from './one-at-a-time.js';
@@ -24,21 +27,6 @@ interface ClaimInput {
   readonly enrolmentId: string;
   readonly method: Method | null;
   readonly anyway: boolean;
-}
-
-/** @param names of people who recorded verdicts by hand */
-export function viewClaim(row: ClaimRow, names: ReadonlyMap<string, string> = new Map()): Claim {
-  const { id, enrolmentId, method, askedAt } = row;
-  return {
-    id,
-    enrolment: enrolmentId,
-    method,
-    askedAt,
-    answeredAt: row.answeredAt ?? null,
-    verdict: row.verdict ?? null,
-    reason: row.reason ?? null,
-    recordedBy: row.recordedBy == null ? null : (names.get(row.recordedBy) ?? null),
-  };
 }
 
 /** One piece for each enrolment that is to be claimed; with `ready`, those whose token our check sees. */
@@ -80,7 +68,7 @@ async function claim(desk: Desk, piece: Piece, input: ClaimInput): Promise<JobRe
     if (known) return known;
   }
   const own = await ClaimRow.findByPk(piece.itemId);
-  if (own?.answeredAt != null) return result(before, own);
+  if (own?.answeredAt != null) return claimResult(before, own);
   if (before.standing.badge === 'held')
     return {
       says: `${before.name} is held already; no claim was spent.`,
@@ -94,7 +82,7 @@ async function claim(desk: Desk, piece: Piece, input: ClaimInput): Promise<JobRe
   if (check.forecast === 'refuse' && !input.anyway) return spared(facts, check, warning);
   if (facts.profile.worked.how === 'hand') return byHand(facts, check, token.method);
   const written = await writeDown(desk, piece, facts, token);
-  if (written.answeredAt != null) return result(facts, written);
+  if (written.answeredAt != null) return claimResult(facts, written);
   const request = await requestFor(facts, written.id);
   const settled = await settle(
     desk,
@@ -224,7 +212,7 @@ async function settle(
     );
     return claim;
   });
-  return result(facts, row);
+  return claimResult(facts, row);
 }
 
 type NoVerdict = Exclude<Outcome<Verdict>, { kind: 'done' }>;
@@ -258,28 +246,7 @@ async function withoutVerdict(
     );
     return row;
   });
-  return result(facts, claim);
-}
-
-function result(facts: EnrolmentFacts, row: ClaimRow): JobResult {
-  const claim = viewClaim(row);
-  const base = { enrolment: facts.name, claim };
-  const { title } = facts.profile;
-  if (row.verdict === 'confirmed')
-    return { ...base, says: `${title} confirmed ${facts.name}: held.`, stops: false };
-  if (row.verdict === 'refused') {
-    const check = facts.checks.find((one) => one.method === row.method);
-    const says = `${title} refused: “${row.reason ?? ''}”.`;
-    return {
-      ...base,
-      says,
-      stops: true,
-      problem: { code: 'engine-refused', detail: says },
-      ...(check ? { check: viewCheck(facts, check) } : {}),
-    };
-  }
-  const says = `${title} did not take the claim: ${row.reason ?? ''}`;
-  return { ...base, says, stops: true, problem: { code: 'engine-waits', detail: says } };
+  return claimResult(facts, claim);
 }
 
 async function tell(

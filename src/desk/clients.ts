@@ -3,7 +3,7 @@ import type { Client, Page } from '../api/documents.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { newId } from '../store/ids.js';
 import { note } from './journal.js';
-import { handleFrom } from './handles.js';
+import { handleFrom } from '../core/address/handle.js';
 import { nowText, type Actor, type Desk } from './parts.js';
 import { findClient } from './refs.js';
 import { requireVersion, unlessTaken, type Expected } from './versions.js';

@@ -1,55 +1,24 @@
-import { literal, Op } from 'sequelize';
-import type { CheckWithEvidence, Enrolment, Placement, WhatToPut } from '../api/documents.js';
-import { parseTarget } from '../core/address/reach.js';
+import { Op } from 'sequelize';
+import type { CheckWithEvidence, Enrolment, Placement } from '../api/documents.js';
 import { standing } from '../core/badge/judge/judge.js';
 import { wantedText } from '../core/badge/token/known-token.js';
 import { markDifference } from '../core/badge/token/marked.js';
-import { placementOf, type Placement as CorePlacement } from '../core/badge/placement.js';
+import type { Placement as CorePlacement } from '../core/badge/placement.js';
 import { methodsFor } from '../core/profile/profile.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { AccountRow } from '../store/models/accounts.js';
 import { EnrolmentRow, TokenRow, type CheckRow } from '../store/models/enrolments.js';
 import { viewSuspended } from './accounts.js';
-import { viewCheck } from './checks.js';
+import { viewCheck } from './check-view.js';
 import { viewEvidence } from './evidence.js';
 import { evidenceOf } from './looks.js';
-import { viewClaim } from './claims.js';
+import { viewClaim } from './claim-view.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { personNames } from './journal.js';
 import { nowText, type Desk } from './parts.js';
+import { placementFor, whatToPut } from './placements.js';
 import { viewLine, withSteps, type SteppedFacts } from './steps.js';
-import { findEnrolments, findProperty, findAllEnrolments, type HowToFind } from './refs.js';
-
-/** Where a token of an enrolment has to stand; null when the profile no longer takes the method. */
-export function placementFor(facts: EnrolmentFacts, token: TokenRow): CorePlacement | null {
-  return placementOf(
-    facts.profile,
-    parseTarget(facts.row.reach, facts.row.target),
-    token.method,
-    token.value,
-  );
-}
-
-function whatToPut(placement: CorePlacement): WhatToPut {
-  switch (placement.method) {
-    case 'meta':
-      return {
-        kind: 'meta',
-        page: placement.place,
-        name: placement.name,
-        content: placement.content,
-        tag: placement.tag,
-      };
-    case 'file': {
-      const { place, path, fileName, content, bytes } = placement;
-      return { kind: 'file', url: place, path, fileName, content, bytes };
-    }
-    case 'dns': {
-      const { zone, recordName, value, zoneLine } = placement;
-      return { kind: 'dns', zone, recordName, type: 'TXT', value, zoneLine };
-    }
-  }
-}
+import { findEnrolments, findProperty } from './refs.js';
 
 /** What the page of an enrolment shows beside its facts. */
 interface Beside {
@@ -244,24 +213,4 @@ export async function showEnrolment(desk: Desk, ref: string): Promise<Enrolment>
   const [shown] = await viewAll(desk, facts);
   if (!shown) throw new Error('an enrolment that was found is shown');
   return shown;
-}
-
-/** The enrolments that a request names, each once. */
-export async function chosenEnrolments(
-  which: {
-    enrolments?: string[];
-    all?: boolean;
-  },
-  how: HowToFind = {},
-): Promise<EnrolmentRow[]> {
-  if (which.all === true || which.enrolments === undefined) {
-    return EnrolmentRow.findAll({
-      where: {
-        propertyId: { [Op.in]: literal('(SELECT id FROM properties WHERE archivedAt IS NULL)') },
-        endedAt: null,
-      },
-      order: ['propertyId', 'engine', 'reach'],
-    });
-  }
-  return findAllEnrolments(which.enrolments, how);
 }

@@ -1,3 +1,4 @@
+import { ownershipChange, type OwnershipChange } from '../core/badge/ownership.js';
 import { newId } from '../store/ids.js';
 import { PropertyRow } from '../store/models/clients.js';
 import { OwnershipRow } from '../store/models/enrolments.js';
@@ -12,37 +13,15 @@ export async function refreshOwnership(desk: Desk, actor: Actor, facts: Enrolmen
   if (outcome.kind === 'refused' && outcome.code === 'no-such-enrolment')
     return noteMissing(desk, actor, facts);
   if (outcome.kind !== 'done' || outcome.value === null) return;
-  const ownership = outcome.value;
-  const recorded = facts.ownership?.kind ?? 'none';
-  const { title } = facts.profile;
-  if (ownership.state === 'withdrawn' && recorded === 'confirmed') {
-    await recordOwnership(desk, actor, facts, {
-      kind: 'withdrawn',
-      at: ownership.since,
-      reason: ownership.reason,
-      says: `${title} withdrew the badge of ${facts.name}: “${ownership.reason}”.`,
-    });
-  }
-  if (ownership.state === 'none' && recorded === 'confirmed') {
-    await recordOwnership(desk, actor, facts, {
-      kind: 'withdrawn',
-      at: nowText(desk),
-      reason: 'the engine knows of no ownership any more',
-      says: `${title} knows of no ownership of ${facts.name} any more, and gave no reason.`,
-    });
-  }
-  if (
-    ownership.state === 'held' &&
-    recorded !== 'confirmed' &&
-    ownership.since > (facts.ownership?.at ?? '')
-  ) {
-    await recordOwnership(desk, actor, facts, {
-      kind: 'confirmed',
-      at: ownership.since,
-      method: ownership.method,
-      says: `${title} says that ${facts.name} is held.`,
-    });
-  }
+  const change = ownershipChange(facts.ownership, outcome.value, nowText(desk));
+  if (change) await recordOwnership(desk, actor, facts, { ...change, says: changeSays(facts, change) });
+}
+
+function changeSays({ name, profile: { title } }: EnrolmentFacts, change: OwnershipChange): string {
+  if (change.kind === 'confirmed') return `${title} says that ${name} is held.`;
+  return change.isSaid
+    ? `${title} withdrew the badge of ${name}: “${change.reason}”.`
+    : `${title} knows of no ownership of ${name} any more, and gave no reason.`;
 }
 
 export type OwnershipNews = {

@@ -6,7 +6,7 @@ import type { Access, NewProperty, Page, Property } from '../api/documents.js';
 import { Problem } from '../api/problems.js';
 import { ClientRow, PropertyRow } from '../store/models/clients.js';
 import { newId } from '../store/ids.js';
-import { handleFrom } from './handles.js';
+import { handleFrom } from '../core/address/handle.js';
 import { note } from './journal.js';
 import type { JobRunner } from './jobs/runner.js';
 import { nowText, type Actor, type Desk } from './parts.js';

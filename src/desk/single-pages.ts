@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
 import type { JobResult, RationOfAccount } from '../api/documents.js';
+import { askedBy } from '../core/badge/asked-by.js';
 import { targetsOver } from '../core/address/targets-over.js';
 import { dayOf, rationOf, turnOf, type Ration } from '../core/profile/ration.js';
 import type { EngineProfile } from '../core/profile/profile.js';
@@ -100,22 +101,33 @@ async function over(desk: Desk, kind: Kind, url: URL, engine?: string): Promise<
   const rows = await EnrolmentRow.findAll({
     where: { target: targetsOver(url), endedAt: null, ...(engine === undefined ? {} : { engine }) },
   });
-  const facts = (await enrolmentFacts(desk, rows)).filter(({ profile }) => profile.worked.how !== 'house');
-  const held = facts.filter(({ standing }) => isHeld(standing));
-  if (held.length === 0)
-    throw new Problem(
-      'cannot-be',
-      facts.length === 0
-        ? `No enrolment covers ${url.href}${engine === undefined ? '' : ` at ${desk.book.titleOf(engine)}`}.`
-        : `No held badge covers ${url.href}: engines answer only those who have proven the site. Claim ${facts[0]?.name ?? 'it'} first.`,
-    );
-  const taking = held.filter(({ profile }) => rationAt(profile, kind) > 0 || profile.worked.how === 'hand');
-  if (taking.length === 0)
-    throw new Problem('cannot-be', `${held[0]?.profile.title ?? 'The engine'} takes no ${kind}s.`);
-  const narrowest = new Map<string, EnrolmentFacts>();
-  for (const one of taking.sort((a, b) => b.row.target.length - a.row.target.length))
-    if (!narrowest.has(one.profile.id)) narrowest.set(one.profile.id, one);
-  return [...narrowest.values()];
+  const asked = askedBy(
+    (await enrolmentFacts(desk, rows))
+      .filter(({ profile }) => profile.worked.how !== 'house')
+      .map((facts) => ({
+        engine: facts.profile.id,
+        target: facts.row.target,
+        isHeld: isHeld(facts.standing),
+        takes: rationAt(facts.profile, kind) > 0 || facts.profile.worked.how === 'hand',
+        facts,
+      })),
+  );
+  switch (asked.kind) {
+    case 'asked':
+      return asked.by.map(({ facts }) => facts);
+    case 'not-covered':
+      throw new Problem(
+        'cannot-be',
+        `No enrolment covers ${url.href}${engine === undefined ? '' : ` at ${desk.book.titleOf(engine)}`}.`,
+      );
+    case 'not-held':
+      throw new Problem(
+        'cannot-be',
+        `No held badge covers ${url.href}: engines answer only those who have proven the site. Claim ${asked.one.facts.name} first.`,
+      );
+    case 'not-taken':
+      throw new Problem('cannot-be', `${asked.one.facts.profile.title} takes no ${kind}s.`);
+  }
 }
 
 function rationAt(profile: EngineProfile, kind: Kind): number {

@@ -9,7 +9,7 @@ import type { EnrolmentFacts } from './facts.js';
 import { by } from './newest.js';
 import type { Desk } from './parts.js';
 import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap/facts.js';
-import { tellingCheck } from './telling-check.js';
+import { tellingCheck } from '../core/worklist/decisive.js';
 
 /** An enrolment with the one thing to do for it now. */
 export interface SteppedFacts extends EnrolmentFacts {

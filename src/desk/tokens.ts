@@ -8,7 +8,7 @@ import { PropertyRow } from '../store/models/clients.js';
 import { EnrolmentRow, TokenRow } from '../store/models/enrolments.js';
 import type { IssuedToken, Outcome } from '../engines/engine.js';
 import { enrolmentValue } from './engine-answers.js';
-import { chosenEnrolments } from './enrolments.js';
+import { chosenEnrolments } from './chosen.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from './facts.js';
 import { note } from './journal.js';
 import { anyWork, type NewPiece, type Piece } from './jobs/work.js';

@@ -1,4 +1,5 @@
 import type { Target } from '../core/address/reach.js';
+import type { OwnershipTold } from '../core/badge/ownership.js';
 import type { Placement } from '../core/badge/placement.js';
 import type { Method } from '../core/profile/profile.js';
 
@@ -39,10 +40,7 @@ export interface IssuedToken {
 
 export type Verdict = { readonly kind: 'confirmed' } | { readonly kind: 'refused'; readonly reason: string };
 
-export type Ownership =
-  | { readonly state: 'none' }
-  | { readonly state: 'held'; readonly since: string; readonly method: Method | null }
-  | { readonly state: 'withdrawn'; readonly since: string; readonly reason: string };
+export type Ownership = OwnershipTold;
 
 /** An enrolment as the engine has it. */
 export interface EnrolmentAtEngine {

@@ -39,7 +39,7 @@ import { askPieces, listRations } from '../desk/single-pages.js';
 import { compareReadings } from '../desk/sitemap/compare.js';
 import { addSitemap } from '../desk/sitemap/noting.js';
 import { readPieces } from '../desk/sitemap/reading.js';
-import { listSitemaps, showSitemap } from '../desk/sitemap/view.js';
+import { listSitemaps, showSitemap } from '../desk/sitemap/list.js';
 import { submitPieces } from '../desk/sitemap/submitting.js';
 import { withdrawPieces } from '../desk/sitemap/withdrawing.js';
 import { tokenPieces } from '../desk/tokens.js';

@@ -5,7 +5,7 @@ import { afterAll, describe, expect, it, test, vi } from 'vitest';
 import { exitFor, Usage } from '../../src/cli/exit.js';
 import { ApiProblem, NotReached } from '../../src/client/client.js';
 import { Problem, PROBLEMS, type ProblemCode } from '../../src/api/problems.js';
-import { handleFrom } from '../../src/desk/handles.js';
+import { handleFrom } from '../../src/core/address/handle.js';
 import { hashPassword, isPassword } from '../../src/desk/passwords.js';
 import { hop } from '../support/evidence.js';
 import { Politeness } from '../../src/net/http/politeness.js';

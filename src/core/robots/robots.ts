@@ -1,12 +1,4 @@
-import { Ruleset } from './ruleset.js';
-
-/** One rule of a group, with the line where it stands. */
-export interface RobotsRule {
-  readonly allows: boolean;
-  /** The path pattern as written, its escapes made alike. */
-  readonly pattern: string;
-  readonly line: number;
-}
+import { Ruleset, type RobotsRule } from './ruleset.js';
 
 /** What answered for the robots.txt of a host. */
 export interface RobotsSeen {

@@ -1,4 +1,10 @@
-import type { RobotsRule } from './robots.js';
+/** One rule of a group, with the line where it stands. */
+export interface RobotsRule {
+  readonly allows: boolean;
+  /** The path pattern as written, its escapes made alike. */
+  readonly pattern: string;
+  readonly line: number;
+}
 
 /** Rules with a wildcard that are held against each path; a robots.txt with more has them from a machine, and engines stop too. */
 const MOST_WILD = 1_000;

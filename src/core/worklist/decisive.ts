@@ -40,3 +40,30 @@ export function decisiveCheck<Check extends CheckFacts>(
     null
   );
 }
+
+/** A check as it is recorded, as far as it matters which says most. */
+export interface RecordedCheck {
+  readonly method: string;
+  readonly seen: boolean;
+  /** RFC 3339. */
+  readonly checkedAt: string;
+  readonly findings: readonly { readonly code: string; readonly grade: string }[];
+}
+
+/**
+ * The recorded check of an enrolment that says most, of the newest of each method.
+ * @param claimed the method by which the badge is held, if it is
+ */
+export function tellingCheck<Check extends RecordedCheck>(
+  checks: readonly Check[],
+  claimed: string | null,
+): Check | null {
+  const facts = checks.map((check) => ({
+    method: check.method,
+    seen: check.seen,
+    at: new Date(check.checkedAt),
+    leading: check.findings.find((one) => one.grade === 'stops')?.code ?? null,
+    check,
+  }));
+  return decisiveCheck(facts, claimed)?.check ?? null;
+}
