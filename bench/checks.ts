@@ -6,7 +6,7 @@ import { parse } from 'parse5';
 import { Agent, request } from 'undici';
 import { parseTarget } from '../src/core/address/reach.js';
 import { placementOf, type Placement } from '../src/core/badge/placement.js';
-import { lookAt } from '../src/desk/look.js';
+import { lookAt } from '../src/desk/checks/look.js';
 import { Net } from '../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../src/net/settings.js';
 import { veldrane } from '../test/support/profiles.js';

@@ -7,32 +7,43 @@ async function faults(file: string, code: string): Promise<string[]> {
   const [result] = await eslint.lintText(code, { filePath: file });
   return (result?.messages ?? [])
     .map(({ ruleId }) => ruleId ?? 'parse')
-    .filter((rule) => rule.startsWith('no-restricted'));
+    .filter((rule) => /^(import-x\/)?no-(restricted|cycle)/.test(rule));
 }
 
 test.each([
   [
     'core may not reach the store',
-    'src/core/badge/judge.ts',
-    "export { Store } from '../../store/store.js';",
+    'src/core/badge/judge/judge.ts',
+    "export { Store } from '../../../store/store.js';",
     1,
   ],
-  ['core has no network', 'src/core/badge/judge.ts', "export { connect } from 'node:net';", 1],
-  ['core has no clock', 'src/core/badge/judge.ts', 'export const now = new Date();', 1],
+  ['core has no network', 'src/core/badge/judge/judge.ts', "export { connect } from 'node:net';", 1],
+  ['core has no clock', 'src/core/badge/judge/judge.ts', 'export const now = new Date();', 1],
   [
     'the engines of the rehearsal may not judge with core',
     'src/rehearsal/engines/judging.ts',
-    "export { judge } from '../../core/badge/judge.js';",
+    "export { judge } from '../../core/badge/judge/judge.js';",
     1,
   ],
   [
     'the console works on the client alone',
     'src/console/app.tsx',
-    "export { lookAt } from '../desk/look.js';",
+    "export { lookAt } from '../desk/checks/look.js';",
     1,
   ],
-  ['the desk does not fetch', 'src/desk/look.ts', "export const page = fetch('https://quay.example/');", 1],
-  ['the desk may ask core', 'src/desk/look.ts', "export { judge } from '../core/badge/judge.js';", 0],
+  [
+    'the desk does not fetch',
+    'src/desk/checks/look.ts',
+    "export const page = fetch('https://quay.example/');",
+    1,
+  ],
+  [
+    'the desk may ask core',
+    'src/desk/checks/look.ts',
+    "export { judge } from '../../core/badge/judge/judge.js';",
+    0,
+  ],
+  ['no file comes round to itself', 'src/desk/claims/view.ts', "export { claimWork } from './claims.js';", 1],
 ])('%s', async (_, file, code, count) => {
   expect(await faults(file, code)).toHaveLength(count);
 });

@@ -1,9 +1,9 @@
 import Fastify, { type FastifyBaseLogger, type FastifyInstance } from 'fastify';
 import { openApi } from '../api/openapi.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
-import { Callers } from '../desk/callers.js';
+import { Callers } from '../desk/people/callers.js';
 import type { KeptReady } from '../desk/standing/kept-ready.js';
-import type { Desk } from '../desk/parts.js';
+import type { Desk } from '../desk/context/desk.js';
 import { events } from './plugins/events.js';
 import { hosts } from './plugins/hosts.js';
 import { headers, pages } from './plugins/pages.js';

@@ -1,11 +1,11 @@
 import { EventEmitter } from 'node:events';
 import { readFile } from 'node:fs/promises';
 import { setTimeout as sleep } from 'node:timers/promises';
-import { ensureAccounts } from '../desk/accounts.js';
-import { EngineBook } from '../desk/engine-book.js';
-import { KeyBases } from '../desk/key-bases.js';
-import { LinkStates } from '../desk/link-states.js';
-import type { Desk } from '../desk/parts.js';
+import { ensureAccounts } from '../desk/engines/accounts.js';
+import { EngineBook } from '../desk/engines/book.js';
+import { KeyBases } from '../desk/engines/key-bases.js';
+import { LinkStates } from '../desk/engines/link-states.js';
+import type { Desk } from '../desk/context/desk.js';
 import { OWN_PROFILES, readProfiles } from '../engines/profiles.js';
 import { Vault } from '../engines/vault.js';
 import { Net } from '../net/net.js';

@@ -1,23 +1,23 @@
 import type { FastifyReply } from 'fastify';
 import type { InputOf, OutputOf, RouteName } from '../api/routes.js';
-import { addClient, editClient, listClients, showClient } from '../desk/clients.js';
-import { checkPieces, listChecks } from '../desk/checks.js';
-import { claimPieces } from '../desk/claims.js';
-import { addAccount, editAccount, listAccounts } from '../desk/accounts.js';
-import { adoptPieces } from '../desk/adopting.js';
-import { pasteToken, recordReading, recordVerdict } from '../desk/by-hand.js';
-import { endPieces } from '../desk/ending.js';
-import { addEngine, listEngines } from '../desk/engine-list.js';
-import { showAdvice } from '../desk/advice.js';
-import { findPieces } from '../desk/sitemap/find.js';
-import { listFit } from '../desk/fit.js';
-import { enrolPieces, requireAnswers } from '../desk/enrolling.js';
-import { listEnrolments, showEnrolment } from '../desk/enrolments.js';
-import { readJournal } from '../desk/journal.js';
+import { addClient, editClient, listClients, showClient } from '../desk/clients/clients.js';
+import { checkPieces, listChecks } from '../desk/checks/checks.js';
+import { claimPieces } from '../desk/claims/claims.js';
+import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
+import { adoptPieces } from '../desk/enrolments/adopting.js';
+import { pasteToken, recordReading, recordVerdict } from '../desk/enrolments/by-hand.js';
+import { endPieces } from '../desk/enrolments/ending.js';
+import { addEngine, listEngines } from '../desk/engines/list.js';
+import { showAdvice } from '../desk/engines/advice.js';
+import { findPieces } from '../desk/sitemaps/find.js';
+import { listFit } from '../desk/enrolments/fit.js';
+import { enrolPieces, requireAnswers } from '../desk/enrolments/enrolling.js';
+import { listEnrolments, showEnrolment } from '../desk/enrolments/view.js';
+import { readJournal } from '../desk/context/journal.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
 import type { NewPiece } from '../desk/jobs/work.js';
 import { listJobs, viewJob } from '../desk/jobs/view.js';
-import type { Desk } from '../desk/parts.js';
+import type { Desk } from '../desk/context/desk.js';
 import {
   addKey,
   addPerson,
@@ -27,22 +27,22 @@ import {
   listPersons,
   signIn,
   type SignedIn,
-} from '../desk/persons.js';
+} from '../desk/people/persons.js';
 import {
   addProperty,
   archiveProperty,
   editProperty,
   listProperties,
   showProperty,
-} from '../desk/properties.js';
-import { askPieces, listRations } from '../desk/single-pages.js';
-import { compareReadings } from '../desk/sitemap/compare.js';
-import { addSitemap } from '../desk/sitemap/noting.js';
-import { readPieces } from '../desk/sitemap/reading.js';
-import { listSitemaps, showSitemap } from '../desk/sitemap/list.js';
-import { submitPieces } from '../desk/sitemap/submitting.js';
-import { withdrawPieces } from '../desk/sitemap/withdrawing.js';
-import { tokenPieces } from '../desk/tokens.js';
+} from '../desk/clients/properties.js';
+import { askPieces, listRations } from '../desk/single-pages/asking.js';
+import { compareReadings } from '../desk/sitemaps/compare.js';
+import { addSitemap } from '../desk/sitemaps/noting.js';
+import { readPieces } from '../desk/sitemaps/reading.js';
+import { listSitemaps, showSitemap } from '../desk/sitemaps/list.js';
+import { submitPieces } from '../desk/sitemaps/submitting.js';
+import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
+import { tokenPieces } from '../desk/tokens/tokens.js';
 import { addHost, dropHost } from '../desk/variants/hosts.js';
 import { variantPieces } from '../desk/variants/looking.js';
 import { showVariants } from '../desk/variants/view.js';
@@ -52,7 +52,7 @@ import { readWorklist } from '../desk/standing/worklist.js';
 import { readYard } from '../desk/standing/yard.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
-import type { Expected } from '../desk/versions.js';
+import type { Expected } from '../desk/context/versions.js';
 
 /** What a handler gets beside its input. */
 export interface Asked {

@@ -1,9 +1,9 @@
 import { EventEmitter } from 'node:events';
 import type { Role } from '../api/documents.js';
-import { EngineBook } from '../desk/engine-book.js';
-import { LinkStates } from '../desk/link-states.js';
-import type { Desk } from '../desk/parts.js';
-import { addKey, addPerson } from '../desk/persons.js';
+import { EngineBook } from '../desk/engines/book.js';
+import { LinkStates } from '../desk/engines/link-states.js';
+import type { Desk } from '../desk/context/desk.js';
+import { addKey, addPerson } from '../desk/people/persons.js';
 import { Net } from '../net/net.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { Store } from '../store/store.js';

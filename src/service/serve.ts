@@ -5,7 +5,7 @@ import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
 import { KeptReady } from '../desk/standing/kept-ready.js';
-import { letGo } from '../desk/tidying.js';
+import { letGo } from '../desk/history/tidying.js';
 import { createApp } from './app.js';
 import { closeDesk, openDesk } from './desk.js';
 import { Replays } from './plugins/replay.js';

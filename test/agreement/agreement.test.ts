@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Forecast } from '../../src/core/badge/judge/judge.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
-import { lookAt } from '../../src/desk/look.js';
+import { lookAt } from '../../src/desk/checks/look.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { Authority } from '../../src/rehearsal/authority.js';

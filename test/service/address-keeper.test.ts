@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { differenceOf } from '../../src/core/sitemap/set/difference.js';
-import { AddressKeeper, keptSetOf, tidyChunks } from '../../src/desk/sitemap/address-keeper.js';
+import { AddressKeeper, keptSetOf, tidyChunks } from '../../src/desk/sitemaps/address-keeper.js';
 import { Gathering } from '../../src/core/sitemap/set/gathering.js';
 import { Store } from '../../src/store/store.js';
 import { ClientRow, PropertyRow } from '../../src/store/models/clients.js';

@@ -1,8 +1,8 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { EvidenceSeen } from '../../src/api/documents.js';
-import { recordLook, saysTheSame, type Look } from '../../src/desk/looks.js';
-import { letGo } from '../../src/desk/tidying.js';
-import type { Desk } from '../../src/desk/parts.js';
+import { recordLook, saysTheSame, type Look } from '../../src/desk/history/stretches.js';
+import { letGo } from '../../src/desk/history/tidying.js';
+import type { Desk } from '../../src/desk/context/desk.js';
 import { finding } from '../../src/core/findings/catalogue.js';
 import { JobItemRow, JobRow } from '../../src/store/models/jobs.js';
 import { CheckRow, EnrolmentRow, TokenRow } from '../../src/store/models/enrolments.js';

@@ -9,7 +9,7 @@ import { JobRunner } from '../../src/desk/jobs/runner.js';
 import { Turns, type Taken } from '../../src/desk/jobs/turns.js';
 import { viewJob, viewProgress } from '../../src/desk/jobs/view.js';
 import { anyWork, type AnyWork } from '../../src/desk/jobs/work.js';
-import type { Desk } from '../../src/desk/parts.js';
+import type { Desk } from '../../src/desk/context/desk.js';
 import { JobItemRow } from '../../src/store/models/jobs.js';
 import { PersonRow } from '../../src/store/models/people.js';
 import { Store } from '../../src/store/store.js';

@@ -6,7 +6,7 @@ import { exitFor, Usage } from '../../src/cli/exit.js';
 import { ApiProblem, NotReached } from '../../src/client/client.js';
 import { Problem, PROBLEMS, type ProblemCode } from '../../src/api/problems.js';
 import { handleFrom } from '../../src/core/address/handle.js';
-import { hashPassword, isPassword } from '../../src/desk/passwords.js';
+import { hashPassword, isPassword } from '../../src/desk/people/passwords.js';
 import { hop } from '../support/evidence.js';
 import { Politeness } from '../../src/net/http/politeness.js';
 import { classify } from '../../src/net/http/failure.js';

@@ -5,7 +5,7 @@ import { Problem } from '../../api/problems.js';
 import { stoppable, Stopped } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
-import type { Desk } from '../parts.js';
+import type { Desk } from '../context/desk.js';
 import { Later, type AnyWork } from './work.js';
 
 /** A piece that was begun so often and never ended takes its process with it: it is given up. */

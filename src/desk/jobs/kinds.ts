@@ -1,14 +1,14 @@
-import { adoptWork } from '../adopting.js';
-import { checkWork } from '../checks.js';
-import { claimWork } from '../claims.js';
-import { endWork } from '../ending.js';
-import { enrolWork } from '../enrolling.js';
-import { askWork } from '../single-pages.js';
-import { findWork } from '../sitemap/find.js';
-import { readWork } from '../sitemap/reading.js';
-import { submitWork } from '../sitemap/submitting.js';
-import { withdrawWork } from '../sitemap/withdrawing.js';
-import { tokenWork } from '../tokens.js';
+import { adoptWork } from '../enrolments/adopting.js';
+import { checkWork } from '../checks/checks.js';
+import { claimWork } from '../claims/claims.js';
+import { endWork } from '../enrolments/ending.js';
+import { enrolWork } from '../enrolments/enrolling.js';
+import { askWork } from '../single-pages/asking.js';
+import { findWork } from '../sitemaps/find.js';
+import { readWork } from '../sitemaps/reading.js';
+import { submitWork } from '../sitemaps/submitting.js';
+import { withdrawWork } from '../sitemaps/withdrawing.js';
+import { tokenWork } from '../tokens/tokens.js';
 import { variantsWork } from '../variants/looking.js';
 import type { AnyWork } from './work.js';
 

@@ -7,7 +7,7 @@ import { onItsOwn } from '../../during/stopping.js';
 import { newId } from '../../store/ids.js';
 import { markNow, unmarked } from '../../store/marks.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
-import { nowText, type Actor, type Desk } from '../parts.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { GIVEN_UP, MOST_BEGUN, outcomeOf, writeEnd } from './endings.js';
 import { Turns, type Taken, type Waiting } from './turns.js';
 import { viewJob, viewProgress } from './view.js';

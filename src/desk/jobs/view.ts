@@ -1,7 +1,7 @@
 import type { Job, JobResult, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { Op } from 'sequelize';
-import { behind, cursorText } from '../cursor.js';
+import { behind, cursorText } from '../context/cursor.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 
 /** Pieces that are shown of a job at once. */

@@ -1,7 +1,7 @@
 import type Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
 import { newId } from '../../store/ids.js';
-import type { Actor, Desk } from '../parts.js';
+import type { Actor, Desk } from '../context/desk.js';
 
 /** One piece of recorded work, as it is given to those who do it. */
 export interface Piece<Input extends object = object> {

@@ -20,14 +20,14 @@ import type {
   StandingValues,
   YardValues,
 } from '../../store/models/kept-ready.js';
-import { enrolmentFacts } from '../facts.js';
-import { fittingEngines } from '../fit.js';
-import type { Desk } from '../parts.js';
-import { doorOf } from '../properties.js';
-import { needsWork, placesOf } from '../sitemap/order.js';
-import { sitemapFacts } from '../sitemap/facts.js';
-import { inBrief, viewSitemaps } from '../sitemap/view.js';
-import { viewLine, viewStep, withSteps, type SteppedFacts } from '../steps.js';
+import { enrolmentFacts } from './facts.js';
+import { fittingEngines } from '../enrolments/fit.js';
+import type { Desk } from '../context/desk.js';
+import { doorOf } from '../clients/properties.js';
+import { needsWork, placesOf } from '../sitemaps/order.js';
+import { sitemapFacts } from '../sitemaps/facts.js';
+import { inBrief, viewSitemaps } from '../sitemaps/view.js';
+import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
 import { coverByEngine, knownDoor, type CoverAt } from '../variants/cover.js';
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { onItsOwn } from '../../during/stopping.js';
 import { unmarked } from '../../store/marks.js';
-import type { Desk } from '../parts.js';
+import type { Desk } from '../context/desk.js';
 import { derive, DERIVATION, type Derived } from './derive.js';
 import { KEPT_TABLES } from './kept-tables.js';
 

@@ -1,7 +1,7 @@
 import { Problem } from '../../api/problems.js';
-import type { Desk } from '../parts.js';
+import type { Desk } from '../context/desk.js';
 import type { KeptReady } from './kept-ready.js';
-import { findClient, findProperty, part } from '../refs.js';
+import { findClient, findProperty, part } from '../context/references.js';
 
 /** What a list of what is kept ready can be narrowed to. */
 export interface Narrow {

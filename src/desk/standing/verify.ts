@@ -1,6 +1,6 @@
 import type { Verification } from '../../api/documents.js';
 import { PropertyRow } from '../../store/models/clients.js';
-import type { Desk } from '../parts.js';
+import type { Desk } from '../context/desk.js';
 import { derive } from './derive.js';
 import type { KeptReady } from './kept-ready.js';
 import { KEPT_TABLES, type KeptRow, type KeptTable } from './kept-tables.js';

@@ -2,7 +2,7 @@ import type { WorkEntry, Worklist } from '../../api/documents.js';
 import { enrolMany, inOrderOfHarm, placeInOrder } from '../../core/worklist/gathered.js';
 import { makeStep } from '../../core/worklist/step.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
-import type { Desk } from '../parts.js';
+import type { Desk } from '../context/desk.js';
 import type { KeptReady } from './kept-ready.js';
 import {
   contains,

@@ -1,6 +1,6 @@
 import type { Yard, YardRow } from '../../api/documents.js';
 import { BADGES } from '../../core/badge/standing.js';
-import type { Desk } from '../parts.js';
+import type { Desk } from '../context/desk.js';
 import type { KeptReady } from './kept-ready.js';
 import {
   contains,

@@ -4,8 +4,8 @@ import { coverOf, type Covering, type EngineCover } from '../../core/variants/co
 import { wantedAt } from '../../core/variants/plan.js';
 import type { VariantRole } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import type { EnrolmentFacts } from '../facts.js';
-import { by } from '../newest.js';
+import type { EnrolmentFacts } from '../standing/facts.js';
+import { by } from '../context/newest.js';
 
 /** An engine with what its enrolments cover. */
 export interface CoverAt extends EngineCover {

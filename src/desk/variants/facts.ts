@@ -1,8 +1,8 @@
 import type { Finding } from '../../core/findings/finding.js';
 import type { VariantRole } from '../../core/variants/roles.js';
 import { MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { by, newest, type Raw } from '../newest.js';
-import type { Desk } from '../parts.js';
+import { by, newest, type Raw } from '../context/newest.js';
+import type { Desk } from '../context/desk.js';
 
 /** What is recorded of a property's variants, as far as standing and next steps need it. */
 export interface VariantFacts {

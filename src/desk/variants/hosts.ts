@@ -3,9 +3,9 @@ import { readPaste } from '../../core/address/paste.js';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
 import { HostRow } from '../../store/models/variants.js';
-import { note } from '../journal.js';
-import { nowText, type Actor, type Desk } from '../parts.js';
-import { findProperty, EXACT } from '../refs.js';
+import { note } from '../context/journal.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { findProperty, EXACT } from '../context/references.js';
 
 /** Adds a host to a property, so that its variants are looked at too. @returns the handle of the property */
 export async function addHost(desk: Desk, actor: Actor, ref: string, text: string): Promise<string> {

@@ -2,8 +2,8 @@ import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
-import type { Actor, Desk } from '../parts.js';
-import { findProperties } from '../refs.js';
+import type { Actor, Desk } from '../context/desk.js';
+import { findProperties } from '../context/references.js';
 import { observe } from './observe.js';
 import { recordVariants, type Recorded } from './record.js';
 

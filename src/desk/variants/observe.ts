@@ -18,8 +18,8 @@ import { MOST_VARIANTS, variantsToTry, type ExtraHost, type ToTry } from '../../
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { HostRow } from '../../store/models/variants.js';
-import type { Desk } from '../parts.js';
-import { agentsOf, robotsAt } from '../robots.js';
+import type { Desk } from '../context/desk.js';
+import { agentsOf, robotsAt } from '../context/robots.js';
 
 /** What one look at a property brought: what is judged, hosts that were met, and what the choice of a method rests on. */
 export interface Observed {

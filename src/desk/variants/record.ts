@@ -9,8 +9,8 @@ import { read } from '../../readers/readers.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { note } from '../journal.js';
-import { nowText, type Actor, type Desk } from '../parts.js';
+import { note } from '../context/journal.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
 import type { Observed } from './observe.js';
 
 /** What an observation came to, in words. */

@@ -6,10 +6,10 @@ import { isUsed } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { enrolmentFacts, type EnrolmentFacts } from '../facts.js';
-import type { Desk } from '../parts.js';
-import { findProperty } from '../refs.js';
-import { sitemapFacts } from '../sitemap/facts.js';
+import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import type { Desk } from '../context/desk.js';
+import { findProperty } from '../context/references.js';
+import { sitemapFacts } from '../sitemaps/facts.js';
 import { coverByEngine, coveringOf, type CoverAt } from './cover.js';
 
 const DAY_MS = 86_400_000;

@@ -1,8 +1,8 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { BASE, CHANGE_EVENTS, JOB_EVENTS } from '../../api/routes.js';
 import { viewProgress } from '../../desk/jobs/view.js';
-import type { Callers } from '../../desk/callers.js';
-import type { Desk } from '../../desk/parts.js';
+import type { Callers } from '../../desk/people/callers.js';
+import type { Desk } from '../../desk/context/desk.js';
 import { callerOf, personOf, requireRole } from './sign-in.js';
 
 const BEAT_MS = 25_000;

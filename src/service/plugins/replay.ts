@@ -3,7 +3,7 @@ import type { FastifyReply, FastifyRequest } from 'fastify';
 import { Op } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { viewJob } from '../../desk/jobs/view.js';
-import { nowText, type Desk } from '../../desk/parts.js';
+import { nowText, type Desk } from '../../desk/context/desk.js';
 import { DAY } from '../../core/time/duration.js';
 import { Mark, marked } from '../../store/marks.js';
 import { ReplayRow } from '../../store/models/people.js';

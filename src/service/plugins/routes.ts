@@ -4,10 +4,10 @@ import { BASE, routes, type Input, type Route, type RouteName } from '../../api/
 import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/schemas/requests.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
-import type { Callers } from '../../desk/callers.js';
+import type { Callers } from '../../desk/people/callers.js';
 import type { KeptReady } from '../../desk/standing/kept-ready.js';
-import type { Desk } from '../../desk/parts.js';
-import type { SignedIn } from '../../desk/persons.js';
+import type { Desk } from '../../desk/context/desk.js';
+import type { SignedIn } from '../../desk/people/persons.js';
 import { handlers, type Asked } from '../handlers.js';
 import type { Answer, Replays } from './replay.js';
 import { requireOwnPage, requireRole } from './sign-in.js';

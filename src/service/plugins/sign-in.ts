@@ -2,8 +2,8 @@ import cookie from '@fastify/cookie';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Role } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import type { Callers } from '../../desk/callers.js';
-import type { SignedIn } from '../../desk/persons.js';
+import type { Callers } from '../../desk/people/callers.js';
+import type { SignedIn } from '../../desk/people/persons.js';
 
 export const COOKIE = 'yardbadge';
 const RANK: Readonly<Record<Role, number>> = { onlooker: 0, consultant: 1, lead: 2 };

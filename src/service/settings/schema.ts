@@ -1,8 +1,8 @@
 import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
 import { durationMs } from '../../core/time/duration.js';
-import type { SitemapSettings } from '../../desk/parts.js';
-import type { KeepSettings } from '../../desk/tidying.js';
+import type { SitemapSettings } from '../../desk/context/desk.js';
+import type { KeepSettings } from '../../desk/history/tidying.js';
 import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
 
 function endpoint(value: string): string {

@@ -1,0 +1,136 @@
+import { randomBytes } from 'node:crypto';
+import { furtherNames, furtherPages } from '../../core/badge/look/elsewhere.js';
+import type { DnsEvidence, Evidence, PageEvidence, PageSeen } from '../../core/badge/look/evidence.js';
+import type { EarlierLook, Judgement } from '../../core/badge/judge/judge.js';
+import { holds } from '../../core/badge/judge/dns.js';
+import { finding } from '../../core/findings/catalogue.js';
+import { NOTHING_KNOWN } from '../../core/badge/judge/value.js';
+import type { OwnSide, KnownToken } from '../../core/badge/token/known-token.js';
+import type { DnsPlacement, FilePlacement, MetaPlacement, Placement } from '../../core/badge/placement.js';
+import { NO_TAGS, type PageTags } from '../../core/badge/look/page-tags.js';
+import type { Clock } from '../../core/time/clock.js';
+import type { Net } from '../../net/net.js';
+import { Overtaxed } from '../../readers/overtaxed.js';
+import { read, readOr } from '../../readers/readers.js';
+
+export interface Looked {
+  readonly checkedAt: Date;
+  readonly evidence: Evidence;
+  readonly judgement: Judgement;
+}
+
+/** What is known around a placement and helps to say what is wrong with it. All of it may be left out. */
+export interface Around {
+  readonly own: OwnSide;
+  /** Which of these words are tokens that are known here. */
+  readonly recognise: (words: readonly string[]) => Promise<readonly KnownToken[]>;
+  /** Labels under which other engines want their records. */
+  readonly otherLabels: readonly string[];
+  /** Name servers that were delegated to at an earlier look. */
+  readonly formerServers: readonly { readonly name: string; readonly addresses: readonly string[] }[];
+  readonly earlier: EarlierLook | null;
+  /** Whether to leave out likely wrong places: another method stands, so nobody is expected to have tried this one. */
+  readonly shallow: boolean;
+}
+
+/** Looks at a placement and judges what was seen: the one place where net and core meet for a check. */
+export async function lookAt(
+  net: Net,
+  clock: Clock,
+  placement: Placement,
+  around: Partial<Around> = {},
+): Promise<Looked> {
+  const { evidence, page } =
+    placement.method === 'dns'
+      ? { evidence: await dnsEvidence(net, placement, around), page: null }
+      : await pageEvidence(net, placement, around.shallow === true);
+  const checkedAt = clock.now();
+  const judgement = await judged(placement, evidence, checkedAt, page, around);
+  return { checkedAt, evidence, judgement };
+}
+
+/** Has the evidence judged; once more where words in it are tokens that are known here. */
+async function judged(
+  placement: Placement,
+  evidence: Evidence,
+  checkedAt: Date,
+  page: PageTags | null,
+  around: Partial<Around>,
+): Promise<Judgement> {
+  const own = around.own ?? NOTHING_KNOWN.own;
+  const earlier = around.earlier ?? null;
+  try {
+    const first = await read(
+      'judgementOf',
+      placement,
+      evidence,
+      checkedAt,
+      page,
+      { own, known: [] },
+      earlier,
+    );
+    const known = first.words.length === 0 ? [] : ((await around.recognise?.(first.words)) ?? []);
+    if (known.length === 0) return first.judgement;
+    const context = { own, known };
+    return (await read('judgementOf', placement, evidence, checkedAt, page, context, earlier)).judgement;
+  } catch (error) {
+    if (error instanceof Overtaxed) return tooHeavy(placement, error);
+    throw error;
+  }
+}
+
+/** What is said of evidence that took too much to be judged: nobody knows what an engine makes of it. */
+function tooHeavy({ place }: Placement, { tax }: Overtaxed): Judgement {
+  const findings = [finding('reach.too-heavy', { url: place, what: tax })];
+  return { seen: false, forecast: 'unsure', visibleAt: null, findings, stands: null };
+}
+
+const UNREAD: PageTags = { ...NO_TAGS, beyond: 'work' };
+
+/** Failures that may be over a moment later. */
+const PASSING = new Set<string | null>(['timed-out', 'cut', 'unreachable', 'resolver-fails']);
+
+/** A look that failed is taken once more, so that a passing trouble is not told as a lasting one, nor the reverse. */
+async function firstLook(net: Net, url: string): Promise<{ first: PageSeen; again: boolean }> {
+  const first = await net.page(url);
+  const failure = first.hops.at(-1)?.failure ?? null;
+  if (first.end !== 'failed' || !PASSING.has(failure)) return { first, again: false };
+  const second = await net.page(url);
+  return { first: second, again: second.hops.at(-1)?.failure === failure };
+}
+
+/** The first look, and what it makes worth looking at besides. The page is read once. */
+async function pageEvidence(
+  net: Net,
+  placement: MetaPlacement | FilePlacement,
+  shallow: boolean,
+): Promise<{ evidence: PageEvidence; page: PageTags | null }> {
+  const { first, again } = await firstLook(net, placement.place);
+  const { page, stands } = await readOr('firstOf', { page: UNREAD, stands: false }, placement, first);
+  const word = `yb${randomBytes(4).toString('hex')}`;
+  const plan = furtherPages(placement, first, stands, word, page?.sentOn?.url ?? null);
+  const [fresh, browser, madeUp, elsewhere] = await Promise.all([
+    plan.fresh ? net.page(placement.place, 'past-caches') : null,
+    plan.asBrowser ? net.page(placement.place, 'as-browser') : null,
+    plan.madeUp === null ? null : net.page(plan.madeUp),
+    Promise.all(
+      (shallow ? [] : plan.elsewhere).map(async ({ url, kind }) => ({ url, kind, ...(await net.page(url)) })),
+    ),
+  ]);
+  const asBrowser = browser && { status: browser.hops.at(-1)?.status ?? null };
+  return { evidence: { kind: 'page', ...first, again, fresh, asBrowser, madeUp, elsewhere }, page };
+}
+
+async function dnsEvidence(net: Net, placement: DnsPlacement, around: Partial<Around>): Promise<DnsEvidence> {
+  // The zone's own servers first: asking a resolver too early makes it remember that there is nothing.
+  const { zone, servers } = await net.zone(placement.place, around.formerServers);
+  const answer = await net.txt(placement.place);
+  const whole: DnsEvidence = { ...answer, zone, servers, nearby: [], wildcard: false };
+  if (holds(placement, answer.records) || answer.rcode === null) return whole;
+  const made = `yb${randomBytes(4).toString('hex')}.${placement.owner}`;
+  const [nearby, wild] = await Promise.all([
+    around.shallow === true ? [] : net.names(furtherNames(placement, around.otherLabels ?? []), servers),
+    answer.records.length === 0 ? [] : net.names([{ name: made, kind: 'no-label' }], servers),
+  ]);
+  return { ...whole, nearby, wildcard: wild.length > 0 && placement.place !== placement.zone };
+}

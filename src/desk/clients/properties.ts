@@ -1,0 +1,234 @@
+import { Op } from 'sequelize';
+import { readPaste } from '../../core/address/paste.js';
+import { registrableOf, unicodeOf } from '../../core/address/host.js';
+import {
+  addressForPeople,
+  addressText,
+  parseAddress,
+  type WebAddress,
+} from '../../core/address/web-address.js';
+import type { Access, NewProperty, Page, Property } from '../../api/documents.js';
+import { Problem } from '../../api/problems.js';
+import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { newId } from '../../store/ids.js';
+import { handleFrom } from '../../core/address/handle.js';
+import { note } from '../context/journal.js';
+import type { JobRunner } from '../jobs/runner.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { findClient, findProperty, part, EXACT } from '../context/references.js';
+import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
+
+export async function viewProperty(row: PropertyRow): Promise<Property> {
+  return view(row, await ClientRow.findByPk(row.clientId, { rejectOnEmpty: true }));
+}
+
+function view(row: PropertyRow, client: ClientRow): Property {
+  const frontDoor = row.frontDoor ?? null;
+  return {
+    id: row.id,
+    handle: row.handle,
+    client: { id: client.id, handle: client.handle, name: client.name },
+    address: row.address,
+    addressForPeople: addressForPeople(parseAddress(row.address)),
+    host: { ascii: row.host, unicode: unicodeOf(row.host), registrable: registrableOf(row.host) },
+    frontDoor: {
+      address: frontDoor,
+      forPeople: frontDoor === null ? null : addressForPeople(parseAddress(frontDoor)),
+      says: row.frontDoorSays ?? null,
+      seenAt: row.frontDoorAt ?? null,
+    },
+    facts: { ...row.facts },
+    access: { ...row.access },
+    createdAt: row.createdAt,
+    archivedAt: row.archivedAt ?? null,
+    version: row.version,
+  };
+}
+
+/** The address that stands for a property: its front door once that is known, else the address as taken on. */
+export function doorOf(row: PropertyRow): WebAddress {
+  return parseAddress(row.frontDoor ?? row.address);
+}
+
+/** Takes on a property from whatever was pasted, and sends someone to look at its variants. */
+export async function addProperty(
+  desk: Desk,
+  jobs: JobRunner,
+  actor: Actor,
+  input: { client: string; address: string; handle?: string },
+): Promise<NewProperty> {
+  const paste = readPaste(input.address);
+  if (paste.kind === 'refused') throw new Problem('bad-address', paste.says, { why: paste.why });
+  const client = await findClient(input.client);
+  const address = addressText(paste.address);
+  const there = await PropertyRow.findOne({ where: { address, archivedAt: null } });
+  if (there)
+    throw new Problem('already-there', `${address} is there already, as the property ${there.handle}.`, {
+      handle: there.handle,
+    });
+  const handle = input.handle ?? (await freeHandle(paste.host.unicode, paste.address.path));
+  const id = newId();
+  const job = jobs.prepare('variants', actor, [{ subject: handle, input: { propertyId: id } }]);
+  const row = await unlessTaken(
+    () =>
+      desk.store.write(async (transaction) => {
+        const created = await PropertyRow.create(
+          {
+            id,
+            clientId: client.id,
+            handle,
+            address,
+            host: paste.address.host,
+            createdAt: nowText(desk),
+          },
+          { transaction },
+        );
+        await note(desk, actor, transaction, {
+          kind: 'property.added',
+          says: `${handle} was taken on: ${address}.`,
+          property: created,
+          details: { pasted: input.address, notes: paste.notes },
+        });
+        await job.write(transaction);
+        return created;
+      }),
+    `A property with the handle “${handle}” is there already. Give another with --handle.`,
+  );
+  job.begin();
+  return { ...(await viewProperty(row)), notes: [...paste.notes], job: job.id };
+}
+
+async function freeHandle(host: string, path: string): Promise<string> {
+  const name = host.replace(/^www\./, '').replace(/\.[^.]+$/, '');
+  const base = handleFrom(path === '/' ? name : `${name}${path}`);
+  const taken = new Set(
+    (await PropertyRow.findAll({ where: { handle: { [Op.startsWith]: base } }, attributes: ['handle'] })).map(
+      ({ handle }) => handle,
+    ),
+  );
+  if (!taken.has(base)) return base;
+  for (let number = 2; ; number += 1) {
+    if (!taken.has(`${base}-${String(number)}`)) return `${base}-${String(number)}`;
+  }
+}
+
+export interface PropertyQuery {
+  readonly client?: string;
+  readonly match?: string;
+  readonly after?: string;
+  readonly limit?: number;
+}
+
+/** Rows of properties by handle, one more than asked for, so that the caller sees whether there are more. */
+export async function propertyRows(
+  query: PropertyQuery,
+): Promise<{ rows: PropertyRow[]; next: string | null }> {
+  const limit = query.limit ?? 100;
+  const match = query.match === undefined ? null : part(query.match.toLowerCase());
+  const rows = await PropertyRow.findAll({
+    where: {
+      archivedAt: null,
+      ...(query.client === undefined ? {} : { clientId: (await findClient(query.client)).id }),
+      ...(query.after === undefined ? {} : { handle: { [Op.gt]: query.after } }),
+      ...(match === null
+        ? {}
+        : { [Op.or]: [{ handle: { [Op.like]: match } }, { address: { [Op.like]: match } }] }),
+    },
+    order: ['handle'],
+    limit: limit + 1,
+  });
+  const shown = rows.slice(0, limit);
+  return { rows: shown, next: rows.length > limit ? (shown.at(-1)?.handle ?? null) : null };
+}
+
+export async function listProperties(query: PropertyQuery): Promise<Page<Property>> {
+  const { rows, next } = await propertyRows(query);
+  const clients = await ClientRow.findAll({
+    where: { id: [...new Set(rows.map(({ clientId }) => clientId))] },
+  });
+  const clientOf = new Map(clients.map((client) => [client.id, client]));
+  const items = rows.flatMap((row) => {
+    const client = clientOf.get(row.clientId);
+    return client ? [view(row, client)] : [];
+  });
+  return { items, next };
+}
+
+export async function showProperty(ref: string): Promise<Property> {
+  return viewProperty(await findProperty(ref));
+}
+
+export interface PropertyChanges {
+  handle?: string;
+  facts?: Record<string, string>;
+  access?: Access;
+}
+
+/** @param expected version by If-Match, if the caller sent one */
+export async function editProperty(
+  desk: Desk,
+  actor: Actor,
+  ref: string,
+  changes: PropertyChanges,
+  expected: Expected = null,
+): Promise<Property> {
+  const { id } = await findProperty(ref, EXACT);
+  const { handle, facts, access } = changes;
+  const row = await unlessTaken(
+    () =>
+      desk.store.write(async (transaction) => {
+        const current = await PropertyRow.findByPk(id, { transaction, rejectOnEmpty: true });
+        requireVersion(current.version, expected);
+        const before = current.handle;
+        await current.update(
+          {
+            ...(handle === undefined ? {} : { handle }),
+            ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
+            ...(access === undefined ? {} : { access: { ...current.access, ...access } }),
+            version: current.version + 1,
+          },
+          { transaction },
+        );
+        await note(desk, actor, transaction, {
+          kind: 'property.edited',
+          says:
+            handle === undefined
+              ? `Told of ${before}: ${Object.entries({ ...facts, ...access })
+                  .map(([fact, answer]) => `${fact} ${answer}`)
+                  .join(', ')}.`
+              : `${before} is now ${current.handle}.`,
+          property: current,
+          details: changes,
+        });
+        return current;
+      }),
+    `A property with the handle “${handle ?? ''}” is there already.`,
+  );
+  return viewProperty(row);
+}
+
+/** Keeps what engines ask about a property at registration, so that it is asked for once. */
+export async function rememberFacts(
+  desk: Desk,
+  actor: Actor,
+  propertyId: string,
+  facts: Record<string, string>,
+): Promise<void> {
+  const known = (await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true })).facts;
+  const news = Object.entries(facts).filter(([id, answer]) => known[id] !== answer);
+  if (news.length > 0) await editProperty(desk, actor, propertyId, { facts: Object.fromEntries(news) });
+}
+
+/** Puts a property away. Its records stay; its address can be taken on again. */
+export async function archiveProperty(desk: Desk, actor: Actor, ref: string): Promise<void> {
+  const { id } = await findProperty(ref, EXACT);
+  await desk.store.write(async (transaction) => {
+    const current = await PropertyRow.findByPk(id, { transaction, rejectOnEmpty: true });
+    await current.update({ archivedAt: nowText(desk), version: current.version + 1 }, { transaction });
+    await note(desk, actor, transaction, {
+      kind: 'property.archived',
+      says: `${current.handle} was archived.`,
+      property: current,
+    });
+  });
+}

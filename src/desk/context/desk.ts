@@ -1,0 +1,74 @@
+import type { EventEmitter } from 'node:events';
+import type { EngineProfile } from '../../core/profile/profile.js';
+import type { Clock } from '../../core/time/clock.js';
+import type { Engine } from '../../engines/engine.js';
+import type { Net } from '../../net/net.js';
+import { AccountRow } from '../../store/models/accounts.js';
+import type { EnrolmentRow } from '../../store/models/enrolments.js';
+import type { Store } from '../../store/store.js';
+import { Problem } from '../../api/problems.js';
+import type { EngineBook } from '../engines/book.js';
+import type { LinkStates } from '../engines/link-states.js';
+
+/** How sitemaps are read and kept. */
+export interface SitemapSettings {
+  /** How many pages of one are tried at a reading. */
+  readonly sample: number;
+  /** ISO 8601: how long every reading is kept, and how long one a week. */
+  readonly keepAll: string;
+  readonly keepWeekly: string;
+  /** Of sitemaps with more addresses than this only counts are kept. */
+  readonly keepAddresses: number;
+}
+
+/** What every use case works with. Made once at start; nothing reaches for it by itself. */
+export interface Desk {
+  readonly store: Store;
+  readonly net: Net;
+  readonly clock: Clock;
+  readonly book: EngineBook;
+  readonly links: LinkStates;
+  readonly sitemaps: SitemapSettings;
+  /** Tells that something changed: `change` with the kind, `job` with a job's id, `access` with the person whose access did. */
+  readonly events: EventEmitter;
+}
+
+/** Who asks for it; null is the service itself. */
+export interface Actor {
+  readonly personId: string | null;
+}
+
+/** The present, as it is stored and sent. */
+export function nowText(desk: Desk): string {
+  return desk.clock.now().toISOString();
+}
+
+/** An engine's profile by its id. Throws Problem: `no-such-engine` lists those there are. */
+export function profileOf(desk: Desk, engine: string): EngineProfile {
+  const profile = desk.book.profiles.get(engine);
+  if (profile) return profile;
+  const borrowing = desk.book.borrowed.get(engine);
+  if (borrowing) {
+    const from = desk.book.titleOf(borrowing.worked.from);
+    throw new Problem(
+      'cannot-be',
+      `${borrowing.title} shows ${from}’s results: nothing is to be done with it but with ${from}.`,
+    );
+  }
+  throw new Problem(
+    'no-such-engine',
+    `There is no engine “${engine}”. Known are: ${[...desk.book.all().keys()].join(', ')}.`,
+  );
+}
+
+/** How an engine is worked under an account. Throws Problem when its profile is gone. */
+export function engineUnder(desk: Desk, account: AccountRow): Engine {
+  const engine = desk.book.engineFor(account);
+  if (engine) return engine;
+  throw new Problem('no-such-engine', `The engine “${account.engine}” has no profile any more.`);
+}
+
+/** How the engine of an enrolment is worked, under the enrolment's account. */
+export async function engineOf(desk: Desk, enrolment: EnrolmentRow): Promise<Engine> {
+  return engineUnder(desk, await AccountRow.findByPk(enrolment.accountId, { rejectOnEmpty: true }));
+}

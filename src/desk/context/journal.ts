@@ -1,0 +1,103 @@
+import { Op, type Transaction, type WhereOptions } from 'sequelize';
+import { Problem } from '../../api/problems.js';
+import type { JournalEntry, Page } from '../../api/documents.js';
+import { ClientRow, JournalRow, PropertyRow } from '../../store/models/clients.js';
+import { PersonRow } from '../../store/models/people.js';
+import { nowText, type Actor, type Desk } from './desk.js';
+import { findClient, findProperty } from './references.js';
+
+export interface Happening {
+  readonly kind: string;
+  readonly says: string;
+  readonly clientId?: string;
+  readonly property?: PropertyRow;
+  readonly enrolmentId?: string;
+  readonly details?: object;
+}
+
+/** Writes one line of the journal, in the transaction of the change that it tells of. */
+export async function note(
+  desk: Desk,
+  actor: Actor,
+  transaction: Transaction,
+  happening: Happening,
+): Promise<void> {
+  await JournalRow.create(
+    {
+      at: nowText(desk),
+      personId: actor.personId,
+      kind: happening.kind,
+      clientId: happening.clientId ?? happening.property?.clientId ?? null,
+      propertyId: happening.property?.id ?? null,
+      enrolmentId: happening.enrolmentId ?? null,
+      says: happening.says,
+      details: happening.details ?? null,
+    },
+    { transaction },
+  );
+  transaction.afterCommit(() => {
+    desk.events.emit('change', happening.kind);
+  });
+}
+
+/** The journal, newest first, of everything, a client or a property. */
+export async function readJournal(query: {
+  property?: string;
+  client?: string;
+  after?: string;
+  limit?: number;
+}): Promise<Page<JournalEntry>> {
+  const limit = query.limit ?? 100;
+  const where: WhereOptions<JournalRow> = {
+    ...(query.property === undefined
+      ? {}
+      : { propertyId: (await findProperty(query.property, { archivedToo: true })).id }),
+    ...(query.client === undefined ? {} : { clientId: (await findClient(query.client)).id }),
+    ...(query.after === undefined ? {} : { seq: { [Op.lt]: seqIn(query.after) } }),
+  };
+  const rows = await JournalRow.findAll({ where, order: [['seq', 'DESC']], limit: limit + 1 });
+  const shown = rows.slice(0, limit);
+  const names = await namesFor(shown);
+  const items = shown.map((row): JournalEntry => ({
+    seq: row.seq,
+    at: row.at,
+    who: row.personId === null ? null : (names.get(row.personId) ?? null),
+    kind: row.kind,
+    client: row.clientId === null ? null : (names.get(row.clientId) ?? null),
+    property: row.propertyId === null ? null : (names.get(row.propertyId) ?? null),
+    says: row.says,
+    details: row.details,
+  }));
+  return { items, next: rows.length > limit ? String(shown.at(-1)?.seq) : null };
+}
+
+/** The line after which a page begins. Throws Problem for a text that is none. */
+function seqIn(after: string): number {
+  if (/^\d{1,15}$/.test(after)) return Number(after);
+  throw new Problem('bad-input', '“after” is not what an earlier page said as “next”.');
+}
+
+async function namesFor(rows: readonly JournalRow[]): Promise<Map<string, string>> {
+  const ids = (pick: (row: JournalRow) => string | null) => [
+    ...new Set(rows.map(pick).filter((id) => id !== null)),
+  ];
+  const [persons, clients, properties] = await Promise.all([
+    PersonRow.findAll({ where: { id: ids((row) => row.personId) }, attributes: ['id', 'name'] }),
+    ClientRow.findAll({ where: { id: ids((row) => row.clientId) }, attributes: ['id', 'handle'] }),
+    PropertyRow.findAll({ where: { id: ids((row) => row.propertyId) }, attributes: ['id', 'handle'] }),
+  ]);
+  return new Map([
+    ...persons.map(({ id, name }) => [id, name] as const),
+    ...[...clients, ...properties].map(({ id, handle }) => [id, handle] as const),
+  ]);
+}
+
+/** The names of people by identifier, for those who recorded something by hand. */
+export async function personNames(
+  ids: readonly (string | null | undefined)[],
+): Promise<ReadonlyMap<string, string>> {
+  const some = [...new Set(ids.filter((id) => id != null))];
+  if (some.length === 0) return new Map();
+  const people = await PersonRow.findAll({ where: { id: some }, attributes: ['id', 'name'] });
+  return new Map(people.map(({ id, name }) => [id, name]));
+}

@@ -1,0 +1,232 @@
+import type { Enrolment, Method, PastedToken, Sitemap } from '../../api/documents.js';
+import { Problem } from '../../api/problems.js';
+import { readOr } from '../../readers/readers.js';
+import { newId } from '../../store/ids.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { ClaimRow, EnrolmentRow, TokenRow } from '../../store/models/enrolments.js';
+import { SitemapRow } from '../../store/models/sitemaps.js';
+import { showEnrolment } from './view.js';
+import { factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { note } from '../context/journal.js';
+import { recordOwnership } from '../claims/ownership.js';
+import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
+import { findEnrolments, EXACT } from '../context/references.js';
+import { recordEngineReading } from '../sitemaps/engine-readings.js';
+import { viewSitemap } from '../sitemaps/view.js';
+import { findSubmission } from '../sitemaps/withdrawing.js';
+import { tellingCheck } from '../../core/worklist/decisive.js';
+import { recordToken } from '../tokens/tokens.js';
+
+async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
+  const [row, second] = await findEnrolments(ref, EXACT);
+  if (!row || second)
+    throw new Problem(
+      'ambiguous',
+      `“${ref}” names more than one enrolment; name one, such as ferries@veldrane:address.`,
+    );
+  return factsOf(desk, row);
+}
+
+/** Only what nobody but a person can carry across is recorded by hand: a linked engine's own word counts. */
+function requireByHand({ profile }: EnrolmentFacts, what: string): void {
+  if (profile.worked.how === 'hand') return;
+  throw new Problem('cannot-be', `${profile.title} is not worked by hand: its own word counts. ${what}`);
+}
+
+/** Reads method and token out of what an engine showed, and puts them on record. Throws Problem `not-read`. */
+export async function pasteToken(
+  desk: Desk,
+  actor: Actor,
+  ref: string,
+  input: { text: string; method?: Method },
+): Promise<PastedToken> {
+  const facts = await oneEnrolment(desk, ref);
+  const others = [...desk.book.profiles.values()].filter(({ id }) => id !== facts.profile.id);
+  const heavy = {
+    kind: 'unread',
+    says: 'What was pasted is more than can be read; paste the one line alone.',
+  } as const;
+  const pasted = await readOr(
+    'readPasted',
+    heavy,
+    facts.profile,
+    facts.row.reach,
+    input.text,
+    input.method ?? null,
+    others,
+  );
+  if (pasted.kind === 'unread') throw new Problem('not-read', pasted.says);
+  const { method, token } = pasted;
+  const known = facts.tokens.find((one) => one.method === method) ?? null;
+  const news = known === null ? 'first' : known.value === token ? 'same' : 'changed';
+  if (news !== 'same') {
+    requireByHand(facts, news === 'first' ? '“token” gets it from there.' : pastedOther(facts, known, token));
+    await recordToken(desk, actor, facts, {
+      method,
+      issued: { value: token, expiresAt: null },
+      known,
+      why: 'changed',
+      recordedBy: actor.personId,
+    });
+  }
+  return { enrolment: facts.name, method, token, news, notes: [...pasted.notes] };
+}
+
+function pastedOther({ name }: EnrolmentFacts, known: TokenRow | null, token: string): string {
+  return `What was pasted (${token}) is another ${known?.method ?? ''} token than the one it handed out for ${name} (${known?.value ?? ''}).`;
+}
+
+/** A time given by hand: now where none was, and never one to come. */
+function timeGiven(desk: Desk, at: string | undefined): string {
+  if (at === undefined) return nowText(desk);
+  const time = new Date(at);
+  if (time > desk.clock.now())
+    throw new Problem('bad-input', `${at} is still to come; expected when the engine said so.`);
+  return time.toISOString();
+}
+
+export interface VerdictGiven {
+  readonly verdict: 'confirmed' | 'refused' | 'withdrawn';
+  readonly method?: Method;
+  readonly reason?: string;
+  readonly at?: string;
+}
+
+/** Records what an engine worked by hand said of ownership: when it said so, and who carried it here. */
+export async function recordVerdict(
+  desk: Desk,
+  actor: Actor,
+  ref: string,
+  given: VerdictGiven,
+): Promise<Enrolment> {
+  const facts = await oneEnrolment(desk, ref);
+  requireByHand(facts, 'A verdict comes from “claim”.');
+  const at = timeGiven(desk, given.at);
+  if (given.verdict !== 'confirmed' && given.reason === undefined)
+    throw new Problem('bad-input', `Give the reason that ${facts.profile.title} showed, in its own words.`);
+  if (given.verdict === 'withdrawn') await recordWithdrawal(desk, actor, facts, at, given.reason ?? '');
+  else await recordAnswer(desk, actor, facts, at, given);
+  return showEnrolment(desk, facts.row.id);
+}
+
+async function recordWithdrawal(
+  desk: Desk,
+  actor: Actor,
+  facts: EnrolmentFacts,
+  at: string,
+  reason: string,
+): Promise<void> {
+  if (facts.ownership?.kind !== 'confirmed')
+    throw new Problem(
+      'cannot-be',
+      `${facts.name} is ${facts.standing.badge}: there is no badge to withdraw.`,
+    );
+  const says = `${facts.profile.title} withdrew the badge of ${facts.name}: “${reason}”.`;
+  await recordOwnership(desk, actor, facts, {
+    kind: 'withdrawn',
+    at,
+    reason,
+    says,
+    recordedBy: actor.personId,
+  });
+}
+
+async function recordAnswer(
+  desk: Desk,
+  actor: Actor,
+  facts: EnrolmentFacts,
+  at: string,
+  { verdict, method, ...more }: VerdictGiven,
+): Promise<void> {
+  const token = tokenClaimed(facts, method);
+  const reason = more.reason ?? null;
+  const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
+  const { title } = facts.profile;
+  const isConfirmed = verdict === 'confirmed';
+  await desk.store.write(async (transaction) => {
+    await ClaimRow.create(
+      {
+        id: newId(),
+        enrolmentId: facts.row.id,
+        method: token.method,
+        tokenId: token.id,
+        askedAt: at,
+        answeredAt: at,
+        verdict: isConfirmed ? 'confirmed' : 'refused',
+        reason,
+        recordedBy: actor.personId,
+      },
+      { transaction },
+    );
+    await note(desk, actor, transaction, {
+      kind: isConfirmed ? 'claim.confirmed' : 'claim.refused',
+      says: isConfirmed
+        ? `${title} confirmed ${facts.name} by ${token.method}, recorded by hand.`
+        : `${title} refused ${facts.name}: “${reason ?? ''}”, recorded by hand.`,
+      property,
+      enrolmentId: facts.row.id,
+      details: { at },
+    });
+  });
+  if (isConfirmed)
+    await recordOwnership(desk, actor, facts, {
+      kind: 'confirmed',
+      at,
+      method: token.method,
+      says: `${facts.name} is held.`,
+      recordedBy: actor.personId,
+    });
+}
+
+/** The token that was claimed with: of the method told, else of the check that says most. */
+function tokenClaimed(facts: EnrolmentFacts, method: Method | undefined): TokenRow {
+  const seen = tellingCheck(facts.checks, null)?.method;
+  const chosen = facts.tokens.find((one) => one.method === (method ?? seen ?? facts.tokens[0]?.method));
+  if (chosen) return chosen;
+  throw new Problem(
+    'cannot-be',
+    `No ${method ?? ''} token is known for ${facts.name}: paste what ${facts.profile.title} showed first.`.replace(
+      '  ',
+      ' ',
+    ),
+  );
+}
+
+/** Records what an engine worked by hand says of a sitemap. */
+export async function recordReading(
+  desk: Desk,
+  actor: Actor,
+  submissionId: string,
+  given: { found?: number; listed?: number; readAt?: string; trouble?: string },
+): Promise<Sitemap> {
+  const submission = await findSubmission(submissionId);
+  const row = await EnrolmentRow.findByPk(submission.enrolmentId, { rejectOnEmpty: true });
+  const facts = await factsOf(desk, row);
+  requireByHand(facts, 'Its counts come from “sitemap read”.');
+  const { found, listed, trouble } = given;
+  if (found !== undefined && listed !== undefined && listed > found)
+    throw new Problem(
+      'bad-input',
+      `${String(listed)} listed of ${String(found)} found: expected no more than were found.`,
+    );
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  const reading = {
+    ref: submission.ref,
+    address: submission.sentAs,
+    readAt: found === undefined ? null : timeGiven(desk, given.readAt),
+    found: found ?? null,
+    listed: listed ?? null,
+    trouble: trouble ?? null,
+  };
+  await recordEngineReading(
+    desk,
+    actor,
+    property,
+    submission.id,
+    profileOf(desk, row.engine).id,
+    reading,
+    actor.personId,
+  );
+  const sitemap = await SitemapRow.findByPk(submission.sitemapId, { rejectOnEmpty: true });
+  return viewSitemap(desk, property, sitemap.id);
+}

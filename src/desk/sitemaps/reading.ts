@@ -1,0 +1,210 @@
+import Joi from 'joi';
+import { Op, type Transaction } from 'sequelize';
+import { counted } from '../../api/counted.js';
+import type { JobResult } from '../../api/documents.js';
+import { toForget } from '../../core/sitemap/keeping.js';
+import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
+import type { Surroundings } from '../../core/sitemap/surroundings.js';
+import { worstFirst, type Finding } from '../../core/findings/finding.js';
+import { durationMs } from '../../core/time/duration.js';
+import { newId } from '../../store/ids.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.js';
+import { ReadingRow, SitemapRow } from '../../store/models/sitemaps.js';
+import { note } from '../context/journal.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
+import { OneAtATime } from '../context/one-at-a-time.js';
+import { nowText, type Desk } from '../context/desk.js';
+import { findProperty, findSitemap } from '../context/references.js';
+import { agentsOf, robotsAt } from '../context/robots.js';
+import { AddressKeeper, tidyChunks } from './address-keeper.js';
+import { followGaps, readEngines } from './engine-readings.js';
+import { readOr } from '../../readers/readers.js';
+import { readWhole } from './read-whole.js';
+import { variantsOf } from './variants-of.js';
+import { samplePages } from './sample-pages.js';
+
+/** The sitemaps of an index that are kept one by one. */
+const MOST_CHILDREN = 5_000;
+
+interface ReadInput {
+  readonly sitemapId: string;
+  /** How many pages to try; as the settings say where it is not told. */
+  readonly sample?: number;
+  readonly seed?: number;
+}
+
+/** Two readings of one sitemap at once would ask for everything twice, and tidy away what the other is about to need. */
+const oneReading = new OneAtATime();
+
+/** One piece for each sitemap that is to be read. */
+export async function readPieces(which: {
+  property?: string;
+  sitemap?: string;
+  all?: boolean;
+  sample?: number;
+  seed?: number;
+}): Promise<NewPiece<ReadInput>[]> {
+  const { sample, seed } = which;
+  const more = { ...(sample === undefined ? {} : { sample }), ...(seed === undefined ? {} : { seed }) };
+  const rows =
+    which.sitemap !== undefined
+      ? [await findSitemap(which.sitemap)]
+      : await SitemapRow.findAll({
+          where: which.property === undefined ? {} : { propertyId: (await findProperty(which.property)).id },
+          order: ['url'],
+        });
+  return rows.map((row) => {
+    const input: ReadInput = { sitemapId: row.id, ...more };
+    return { subject: row.url, input, host: new URL(row.url).hostname };
+  });
+}
+
+/** One piece of a reading job: our own reading, then what the engines say of theirs. */
+function runRead(desk: Desk, piece: Piece<ReadInput>): Promise<JobResult> {
+  return oneReading.run(piece.input.sitemapId, () => read(desk, piece, piece.input));
+}
+
+async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResult> {
+  const row = await SitemapRow.findByPk(input.sitemapId, { rejectOnEmpty: true });
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  const keeper = await AddressKeeper.open(desk.store, row.id, desk.sitemaps.keepAddresses);
+  const seed = input.seed ?? (await ReadingRow.count({ where: { sitemapId: row.id } }));
+  const around = await surroundingsOf(desk, row);
+  const { reading: seen, picked } = await readWhole(desk.net, row.url, {
+    now: desk.clock.now(),
+    agents: around.agents,
+    door: await variantsOf(property),
+    sample: input.sample ?? desk.sitemaps.sample,
+    seed,
+    keeps: desk.sitemaps.keepAddresses,
+    keeper,
+  });
+  const sample = await samplePages(desk.net, row.url, picked, around.agents);
+  const findings = worstFirst([
+    ...seen.findings,
+    ...(await readOr('judgeSurroundings', [], row.url, seen, around)),
+    ...following(seen.findings, sample.findings),
+  ]);
+  const whole = { ...seen, findings };
+  const state = stateOf(whole);
+  await desk.store.write(async (transaction) => {
+    const id = newId();
+    await ReadingRow.create(
+      {
+        id,
+        sitemapId: row.id,
+        at: nowText(desk),
+        kind: whole.kind,
+        addresses: whole.addresses,
+        before: around.before?.addresses ?? null,
+        children: whole.children.length,
+        newestLastmod: whole.newestLastmod,
+        extensions: whole.extensions,
+        fingerprint: whole.kind === null ? null : whole.fingerprint,
+        tried: sample.tried,
+        findings,
+      },
+      { transaction },
+    );
+    if (whole.kind !== null) {
+      await keeper.settle(id, transaction);
+      await keepChildren(row.id, whole.children, transaction);
+    }
+    const isTidied = await forget(desk, row.id, transaction);
+    // Of one that proved too large, what was kept until then is of no use.
+    if (keeper.isFull && !isTidied) await tidyChunks(row.id, transaction);
+    await followGaps(row.id, transaction);
+    await note(desk, piece.actor, transaction, {
+      kind: 'sitemap.read',
+      says: `Read ${row.url}: ${state}, ${counted(whole.addresses, 'address', 'addresses')}.`,
+      property,
+    });
+  });
+  const troubles = await readEngines(desk, piece.actor, property, row.id);
+  return { says: say(whole, state, sample.tried, troubles), stops: state !== 'clean', sitemap: row.id };
+}
+
+/** Pages that lead to the front door follow from addresses that are not there. */
+function following(found: readonly Finding[], ofPages: readonly Finding[]): Finding[] {
+  const isAside = found.some(({ code }) => code === 'sitemap.not-at-door');
+  return ofPages.map((one) =>
+    isAside && one.code === 'sitemap.pages-lead'
+      ? { ...one, remedy: '', follows: 'sitemap.not-at-door' }
+      : one,
+  );
+}
+
+function say(
+  { addresses, findings }: WholeReading,
+  state: string,
+  tried: number,
+  troubles: readonly string[],
+): string {
+  const worst = worstOf(findings);
+  const sampled = tried === 0 ? '' : `, ${String(tried)} of them tried`;
+  return [`${state}, ${counted(addresses, 'address', 'addresses')}${sampled}.`, worst?.says, ...troubles]
+    .filter(Boolean)
+    .join(' ');
+}
+
+/** What a reading is held against: the robots.txt beside it, and the reading before. */
+async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings> {
+  const [before, robots] = await Promise.all([
+    ReadingRow.findOne({ where: { sitemapId: row.id, kind: { [Op.ne]: null } }, order: [['at', 'DESC']] }),
+    robotsAt((url) => desk.net.page(url), row.url),
+  ]);
+  return {
+    robots,
+    agents: agentsOf(desk),
+    before: before && { addresses: before.addresses, at: new Date(before.at) },
+    now: desk.clock.now(),
+  };
+}
+
+/** The sitemaps of an index as they are now, beside how many addresses each had before. */
+async function keepChildren(
+  sitemapId: string,
+  children: readonly ChildReading[],
+  transaction: Transaction,
+): Promise<void> {
+  const rows = await ReadingChildRow.findAll({ where: { sitemapId }, transaction });
+  const before = new Map(rows.filter(({ kind }) => kind !== null).map((one) => [one.url, one.addresses]));
+  await ReadingChildRow.destroy({ where: { sitemapId }, transaction });
+  await ReadingChildRow.bulkCreate(
+    children
+      .slice(0, MOST_CHILDREN)
+      .map((child, seq) => ({ sitemapId, seq, ...child, before: before.get(child.url) ?? null })),
+    { transaction },
+  );
+}
+
+/**
+ * Lets go of readings that are older than the settings want them kept, and of what only they held.
+ * @returns whether there were any
+ */
+async function forget(desk: Desk, sitemapId: string, transaction: Transaction): Promise<boolean> {
+  const { keepAll, keepWeekly } = desk.sitemaps;
+  const rows = await ReadingRow.findAll({ where: { sitemapId }, attributes: ['id', 'at'], transaction });
+  const old = toForget(
+    rows.map(({ id, at }) => ({ id, at: new Date(at) })),
+    { all: durationMs(keepAll), weekly: durationMs(keepWeekly) },
+    desk.clock.now(),
+  ).map(({ id }) => id);
+  if (old.length === 0) return false;
+  await ReadingSetRow.destroy({ where: { readingId: old }, transaction });
+  await ReadingRow.destroy({ where: { id: old }, transaction });
+  await tidyChunks(sitemapId, transaction);
+  return true;
+}
+
+export const readWork = anyWork<ReadInput>({
+  kind: 'read',
+  isLong: true,
+  input: Joi.object<ReadInput, true>({
+    sitemapId: Joi.string().required(),
+    sample: Joi.number(),
+    seed: Joi.number(),
+  }),
+  run: runRead,
+});

@@ -1,0 +1,27 @@
+import type { KnownToken } from '../../core/badge/token/known-token.js';
+import type { Method } from '../../core/profile/profile.js';
+import type { Desk } from '../context/desk.js';
+
+interface Row {
+  readonly value: string;
+  readonly method: Method;
+  readonly engine: string;
+  readonly property: string;
+  readonly replacedAt: string | null;
+}
+
+/** Which of some words are tokens that are or were known here, of whatever engine and property. */
+export async function recognise(desk: Desk, words: readonly string[]): Promise<KnownToken[]> {
+  if (words.length === 0) return [];
+  const rows = await desk.store.select<Row>(
+    `SELECT t.value, t.method, e.engine, p.handle AS property, t.replacedAt
+       FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId
+      WHERE t.value IN (:words) ORDER BY t.replacedAt IS NOT NULL, t.replacedAt DESC LIMIT 100`,
+    { words: [...words] },
+  );
+  return rows.map(({ replacedAt, ...row }) => ({
+    ...row,
+    engineTitle: desk.book.titleOf(row.engine),
+    replacedAt: replacedAt === null ? null : new Date(replacedAt),
+  }));
+}
