@@ -49,6 +49,15 @@ function zones(name) {
     }));
 }
 
+const clockRules = [
+  "NewExpression[callee.name='Date'][arguments.length=0]",
+  "MemberExpression[object.name='Date'][property.name='now']",
+  "CallExpression[callee.name='Date']",
+].map((selector) => ({
+  selector,
+  message: 'Be handed a clock: only net/time/machine-clock reads the machine’s.',
+}));
+
 export default tseslint.config(
   { ignores: ['dist/', 'node_modules/', '.yardbadge/', '.tmp/', '.tmp-*/'] },
   js.configs.recommended,
@@ -110,16 +119,21 @@ export default tseslint.config(
     // What reads the machine's clock by itself depends on the day: in core, and in every test.
     ignores: ['src/net/time/machine-clock.ts'],
     rules: {
+      'no-restricted-syntax': ['error', ...clockRules],
+    },
+  },
+  {
+    // A schema has the keys of its type, no more and no fewer: the two cannot drift.
+    files: ['src/api/**/*.ts', 'src/desk/**/*.ts'],
+    rules: {
       'no-restricted-syntax': [
         'error',
-        ...[
-          "NewExpression[callee.name='Date'][arguments.length=0]",
-          "MemberExpression[object.name='Date'][property.name='now']",
-          "CallExpression[callee.name='Date']",
-        ].map((selector) => ({
-          selector,
-          message: 'Be handed a clock: only net/time/machine-clock reads the machine’s.',
-        })),
+        ...clockRules,
+        {
+          selector:
+            "CallExpression[callee.object.name='Joi'][callee.property.name='object'][arguments.length>0]:not([typeArguments.params.length=2])",
+          message: 'Name the type, strictly: Joi.object<T, true>({ … }).',
+        },
       ],
     },
   },

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { jsonSchema, type Json } from './json-schema.js';
-import type { RouteSchemas } from './schemas/requests.js';
+import type { RouteSchemas } from './route-schemas.js';
 
 /** A document's name, and the text of its whole schema, by which it is known wherever it stands. */
 type Names = ReadonlyMap<string, string>;

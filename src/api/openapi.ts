@@ -3,7 +3,7 @@ import { Components } from './components.js';
 import type { Json } from './json-schema.js';
 import { BASE, routes, type RouteName } from './routes.js';
 import { PROBLEMS } from './problems.js';
-import { schemas } from './schemas/requests.js';
+import { schemas } from './requests.js';
 
 function parameters(name: RouteName, shared: Components): Json[] {
   const { params, query } = schemas[name];

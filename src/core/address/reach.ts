@@ -7,7 +7,7 @@ export type Target =
   | { readonly reach: 'address'; readonly address: WebAddress };
 
 export type Reach = Target['reach'];
-export const REACHES: readonly Reach[] = ['name', 'address'];
+export const REACHES = ['name', 'address'] as const;
 
 /** The host that a target is at: its name, or that of its address. */
 export function hostOf(target: Target): string {

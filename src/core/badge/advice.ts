@@ -18,10 +18,13 @@ export interface SiteSeen {
   readonly answersAnything: boolean;
 }
 
+export const ADVICE_RANKS = ['best', 'works', 'cannot'] as const;
+export type AdviceRank = (typeof ADVICE_RANKS)[number];
+
 export interface MethodAdvice {
   readonly method: Method;
   /** `best` for the one to take, `works` for another that would do, `cannot` where something stands against it. */
-  readonly rank: 'best' | 'works' | 'cannot';
+  readonly rank: AdviceRank;
   /** Why, in words: what speaks for it here, or what stands against it. */
   readonly why: readonly string[];
   /** What it costs later. */

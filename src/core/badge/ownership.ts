@@ -7,9 +7,12 @@ export type OwnershipTold =
   | { readonly state: 'held'; readonly since: string; readonly method: Method | null }
   | { readonly state: 'withdrawn'; readonly since: string; readonly reason: string };
 
+/** What an engine’s word about ownership can be on record as. */
+export const OWNERSHIP_KINDS = ['confirmed', 'withdrawn'] as const;
+
 /** The newest word about it that is on record. */
 export interface OwnershipOnRecord {
-  readonly kind: 'confirmed' | 'withdrawn';
+  readonly kind: (typeof OWNERSHIP_KINDS)[number];
   readonly at: string;
 }
 

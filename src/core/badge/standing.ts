@@ -1,7 +1,7 @@
 import type { Method } from '../profile/profile.js';
 
-export type Badge = 'bare' | 'issued' | 'in-place' | 'held' | 'slipping' | 'lost';
-export const BADGES: readonly Badge[] = ['bare', 'issued', 'in-place', 'held', 'slipping', 'lost'];
+export const BADGES = ['bare', 'issued', 'in-place', 'held', 'slipping', 'lost'] as const;
+export type Badge = (typeof BADGES)[number];
 
 /** What is on record for one enrolment, as far as its badge needs it. */
 export interface StandingFacts {

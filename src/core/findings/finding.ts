@@ -1,4 +1,6 @@
-export type Grade = 'stops' | 'harms' | 'note';
+/** How bad a finding is: it keeps the engine from accepting, it harms, or it is merely worth knowing. */
+export const GRADES = ['stops', 'harms', 'note'] as const;
+export type Grade = (typeof GRADES)[number];
 
 export type EvidenceValue = string | number | boolean | null;
 

@@ -1,7 +1,7 @@
 import type { Reach } from '../address/reach.js';
 
-export type Method = 'meta' | 'file' | 'dns';
-export const METHODS: readonly Method[] = ['meta', 'file', 'dns'];
+export const METHODS = ['meta', 'file', 'dns'] as const;
+export type Method = (typeof METHODS)[number];
 
 /** How strictly an engine compares what stands with what should: byte by byte, or with outer white space off. */
 export type Comparison = 'exact' | 'trimmed';
@@ -51,7 +51,12 @@ export interface MethodRules {
   readonly dns?: DnsRule;
 }
 
-export type SitemapFormat = 'urlset' | 'index' | 'rss' | 'atom' | 'text';
+export const SITEMAP_FORMATS = ['urlset', 'index', 'rss', 'atom', 'text'] as const;
+export type SitemapFormat = (typeof SITEMAP_FORMATS)[number];
+
+/** How an engine is worked: over the link, by a person’s hand, by the house, or by way of another whose results it shows. */
+export const WAYS_OF_WORKING = ['link', 'hand', 'house', 'borrowed'] as const;
+export type WorkedBy = (typeof WAYS_OF_WORKING)[number];
 
 export interface SitemapRules {
   /** Whether the engine wants the path alone or the whole address. */

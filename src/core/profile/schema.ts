@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { durationMs } from '../time/duration.js';
-import { isBorrowing, METHODS, type EngineProfile, type Profile } from './profile.js';
+import { isBorrowing, METHODS, WAYS_OF_WORKING, type EngineProfile, type Profile } from './profile.js';
 
 const duration = Joi.string()
   .custom((value: string) => {
@@ -93,7 +93,7 @@ const own = {
 };
 
 const worked = Joi.object({
-  how: Joi.valid('link', 'hand', 'house', 'borrowed').required(),
+  how: Joi.valid(...WAYS_OF_WORKING).required(),
   base: Joi.string()
     .uri({ scheme: ['http', 'https'] })
     .pattern(/\/$/, 'an address that ends in /')

@@ -21,9 +21,13 @@ export interface KnownAt {
   readonly children: readonly string[];
 }
 
-/** Why a submission is one too many. */
+/** Why a submission is one too many: it stands in a submitted index, or is known there under another spelling. */
+export const TOO_MANY_WHYS = ['index', 'twice'] as const;
+export type TooManyWhy = (typeof TOO_MANY_WHYS)[number];
+
+/** A submission that is one too many. */
 export interface TooMany {
-  readonly why: 'index' | 'twice';
+  readonly why: TooManyWhy;
   /** The sitemap that makes it so. */
   readonly by: string;
 }

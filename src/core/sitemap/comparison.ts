@@ -25,7 +25,8 @@ export interface CountFacts {
  * keeps it. `troubled`: it says that it could not, and we can. `broken`: our own reading shows why it cannot.
  * `behind`: it was right when it looked, and there are others by now. `apart`: it found another number than there were.
  */
-export type CountState = 'waiting' | 'overdue' | 'troubled' | 'broken' | 'equal' | 'behind' | 'apart';
+export const COUNT_STATES = ['waiting', 'overdue', 'troubled', 'broken', 'equal', 'behind', 'apart'] as const;
+export type CountState = (typeof COUNT_STATES)[number];
 
 /** States that are a case to work on. */
 export const COUNT_CASES: readonly CountState[] = ['overdue', 'troubled', 'broken', 'apart'];

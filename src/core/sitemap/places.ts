@@ -3,7 +3,8 @@ import type { Finding } from '../findings/finding.js';
 import type { SitemapKind } from './reading.js';
 
 /** Why a sitemap is looked for at an address. */
-export type PlaceWhy = 'robots' | 'usual' | 'feed' | 'noted';
+export const PLACE_WHYS = ['robots', 'usual', 'feed', 'noted'] as const;
+export type PlaceWhy = (typeof PLACE_WHYS)[number];
 
 export interface Place {
   readonly url: string;

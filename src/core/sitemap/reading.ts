@@ -33,7 +33,8 @@ export interface FileReading {
 }
 
 /** How a sitemap stood at its latest reading. */
-export type SitemapState = 'unread' | 'clean' | 'flawed' | 'unreachable';
+export const SITEMAP_STATES = ['unread', 'clean', 'flawed', 'unreachable'] as const;
+export type SitemapState = (typeof SITEMAP_STATES)[number];
 
 /** The worst of the states of a property's sitemaps; `none` where it has none. */
 export function worstSitemap(states: readonly SitemapState[]): SitemapState | 'none' {

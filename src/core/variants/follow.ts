@@ -5,7 +5,8 @@ import type { PageFace } from './page-face.js';
 import type { ToTry, VariantWhy } from './to-try.js';
 
 /** How one address leads to the next: by a redirect that says so for good or for now, by the page, or by its script. */
-export type StepKind = 'permanent' | 'temporary' | 'refresh' | 'script';
+export const WAYS = ['permanent', 'temporary', 'refresh', 'script'] as const;
+export type StepKind = (typeof WAYS)[number];
 
 export interface VariantStep {
   readonly url: string;

@@ -50,9 +50,12 @@ export interface MoveGround {
   readonly submitted: readonly string[];
 }
 
+export const FOLLOWING_KINDS = ['enrol', 'prove', 'submit'] as const;
+export type FollowingKind = (typeof FOLLOWING_KINDS)[number];
+
 /** One thing that a move makes necessary at an engine. */
 export interface Following {
-  readonly kind: 'enrol' | 'prove' | 'submit';
+  readonly kind: FollowingKind;
   readonly says: string;
   readonly done: boolean;
 }

@@ -3,10 +3,7 @@ import type { StepKind, VariantSeen } from './follow.js';
 import { variantOf, type VariantWhy } from './to-try.js';
 
 /** What a variant is to its property. */
-export type Role =
-  'front-door' | 'answers' | 'leads' | 'elsewhere' | 'framed' | 'closed' | 'dark' | 'broken-certificate';
-
-export const ROLES: readonly Role[] = [
+export const ROLES = [
   'front-door',
   'answers',
   'leads',
@@ -15,7 +12,8 @@ export const ROLES: readonly Role[] = [
   'closed',
   'dark',
   'broken-certificate',
-];
+] as const;
+export type Role = (typeof ROLES)[number];
 
 /** A variant with its role, and how it came to be looked at. */
 export interface VariantRole {

@@ -2,7 +2,8 @@ import { registrableOf } from '../address/host.js';
 import { addressText, type WebAddress } from '../address/web-address.js';
 
 /** How a variant came to be looked at. */
-export type VariantWhy = 'taken-on' | 'usual' | 'by-hand' | 'redirect' | 'canonical' | 'sitemap';
+export const VARIANT_WHYS = ['taken-on', 'usual', 'by-hand', 'redirect', 'canonical', 'sitemap'] as const;
+export type VariantWhy = (typeof VARIANT_WHYS)[number];
 
 export interface ToTry {
   readonly address: WebAddress;

@@ -2,7 +2,7 @@ import rateLimit from '@fastify/rate-limit';
 import type { FastifyInstance, FastifyReply, FastifyRequest, RouteShorthandOptions } from 'fastify';
 import { BASE, routes, type Input, type Route, type RouteName } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
-import { schemas } from '../../api/schemas/requests.js';
+import { schemas } from '../../api/requests.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
 import type { Callers } from '../../desk/people/callers.js';
 import type { KeptReady } from '../../desk/standing/kept-ready.js';

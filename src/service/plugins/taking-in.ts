@@ -2,7 +2,7 @@ import type { FastifyRequest } from 'fastify';
 import type Joi from 'joi';
 import type { RouteName } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
-import { schemas } from '../../api/schemas/requests.js';
+import { schemas } from '../../api/requests.js';
 
 /** How much may be sent to a route: bytes of the body, and values in it, of which an array of ten has eleven. */
 export interface Room {

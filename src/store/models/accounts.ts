@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import { id, optional, text, time } from './columns.js';
+import type { LinkStateKind } from '../../core/record/states.js';
 
 /** A login at an engine. Its key is never here in the clear. */
 export class AccountRow extends Model<InferAttributes<AccountRow>, InferCreationAttributes<AccountRow>> {
@@ -31,7 +32,7 @@ export class LinkStateRow extends Model<
 > {
   declare accountId: string;
   declare work: string;
-  declare kind: 'answers' | 'waits' | 'unreached';
+  declare kind: LinkStateKind;
   declare says: CreationOptional<string | null>;
   declare until: CreationOptional<string | null>;
   /** Since when it has been of this kind. */

@@ -11,6 +11,7 @@ import type { Forecast } from '../../core/badge/judge/judge.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
 import { count, id, jsonColumn, optional, text, time } from './columns.js';
+import type { VerdictKind } from '../../core/record/states.js';
 
 export class EnrolmentRow extends Model<
   InferAttributes<EnrolmentRow>,
@@ -74,7 +75,7 @@ export class ClaimRow extends Model<InferAttributes<ClaimRow>, InferCreationAttr
   declare askedAt: string;
   /** Null while the engine's answer is not known. */
   declare answeredAt: CreationOptional<string | null>;
-  declare verdict: CreationOptional<'confirmed' | 'refused' | null>;
+  declare verdict: CreationOptional<VerdictKind | null>;
   declare reason: CreationOptional<string | null>;
   /** Who recorded the verdict by hand. */
   declare recordedBy: CreationOptional<string | null>;

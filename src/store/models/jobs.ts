@@ -6,12 +6,11 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize';
+import type { ItemState, JobState } from '../../core/record/states.js';
 import { count, id, jsonColumn, text, time } from './columns.js';
 
-export type JobState = 'waiting' | 'running' | 'stopped' | 'done';
 /** Where pieces wait: what a person waits for, work in bulk, long readings. */
 export type Lane = 'person' | 'bulk' | 'long';
-export type ItemState = 'waiting' | 'running' | 'done' | 'failed';
 
 export class JobRow extends Model<InferAttributes<JobRow>, InferCreationAttributes<JobRow>> {
   declare id: string;

@@ -6,9 +6,8 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize';
+import type { Role } from '../../core/people/roles.js';
 import { id, jsonColumn, time } from './columns.js';
-
-export type Role = 'lead' | 'consultant' | 'onlooker';
 
 export class PersonRow extends Model<InferAttributes<PersonRow>, InferCreationAttributes<PersonRow>> {
   declare id: string;

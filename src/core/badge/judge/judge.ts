@@ -10,7 +10,8 @@ import type { Placement } from '../placement.js';
 import { visibleAt } from './visible-at.js';
 
 /** What the engine will say if claimed now. */
-export type Forecast = 'accept' | 'refuse' | 'unsure';
+export const FORECASTS = ['accept', 'refuse', 'unsure'] as const;
+export type Forecast = (typeof FORECASTS)[number];
 
 export interface Judgement {
   /** Whether the token stands where and how the engine wants it. */

@@ -113,7 +113,8 @@ export interface TxtRecord {
 }
 
 /** How a name server came to be asked: the parent delegates to it, the zone names it, or it was seen at an earlier look. */
-export type ServerRole = 'delegated' | 'self-named' | 'former';
+export const SERVER_ROLES = ['delegated', 'self-named', 'former'] as const;
+export type ServerRole = (typeof SERVER_ROLES)[number];
 
 /** What one server of the zone said of the name, asked directly and without recursion. */
 export interface ServerSeen {

@@ -1,0 +1,29 @@
+import Joi from 'joi';
+import { VERDICTS } from '../../core/record/states.js';
+import { enrolment } from '../enrolments/schema.js';
+import { begun } from '../jobs/schema.js';
+import { method, oneOf, refParams, whichEnrolments } from '../parts/schema.js';
+import type { BodyOf, RouteSchemas } from '../route-schemas.js';
+import type { claimsRoutes } from './routes.js';
+
+/** What the routes take and answer. */
+export const claimsRequests = {
+  claim: {
+    body: Joi.object<BodyOf<typeof claimsRoutes.claim>, true>({
+      ...whichEnrolments,
+      ready: Joi.boolean(),
+      anyway: Joi.boolean(),
+    }).or('enrolments', 'all', 'ready'),
+    ...begun,
+  },
+  recordVerdict: {
+    params: refParams('enrolment'),
+    body: Joi.object<BodyOf<typeof claimsRoutes.recordVerdict>, true>({
+      verdict: oneOf([...VERDICTS, 'withdrawn']).required(),
+      method: method,
+      reason: Joi.string().trim().max(500),
+      at: Joi.string().isoDate(),
+    }),
+    answer: enrolment,
+  },
+} satisfies Record<string, RouteSchemas>;

@@ -1,0 +1,11 @@
+export interface Client {
+  id: string;
+  handle: string;
+  name: string;
+  contact: string | null;
+  /** ISO 3166-1 alpha-2; empty for everyone. */
+  audience: string[];
+  properties: number;
+  createdAt: string;
+  version: number;
+}

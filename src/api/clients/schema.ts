@@ -1,0 +1,13 @@
+import Joi from 'joi';
+import { count, list, maybe, named, text, time } from '../parts/schema.js';
+import type { Client } from './document.js';
+
+export const client = Joi.object<Client, true>({
+  ...named,
+  name: text,
+  contact: maybe,
+  audience: list(Joi.string()),
+  properties: count,
+  createdAt: time,
+  version: count,
+}).id('Client');

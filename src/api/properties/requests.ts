@@ -1,0 +1,36 @@
+import Joi from 'joi';
+import { handleText, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
+import type { propertiesRoutes } from './routes.js';
+import { access, factAnswers, newProperty, property } from './schema.js';
+
+/** What the routes take and answer. */
+export const propertiesRequests = {
+  listProperties: {
+    query: Joi.object<QueryOf<typeof propertiesRoutes.listProperties>, true>({
+      ...pageQuery,
+      client: refText,
+      match: refText,
+    }),
+    answer: page(property),
+  },
+  addProperty: {
+    body: Joi.object<BodyOf<typeof propertiesRoutes.addProperty>, true>({
+      client: refText.required(),
+      address: Joi.string().allow('').max(4096).required(),
+      handle: handleText,
+    }),
+    answer: newProperty,
+  },
+  showProperty: { params: refParams('property'), answer: property },
+  editProperty: {
+    params: refParams('property'),
+    body: Joi.object<BodyOf<typeof propertiesRoutes.editProperty>, true>({
+      handle: handleText,
+      facts: factAnswers,
+      access: access.min(1),
+    }).min(1),
+    answer: property,
+  },
+  archiveProperty: { params: refParams('property') },
+} satisfies Record<string, RouteSchemas>;

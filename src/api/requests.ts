@@ -1,0 +1,34 @@
+import { peopleRequests } from './people/requests.js';
+import { clientsRequests } from './clients/requests.js';
+import { propertiesRequests } from './properties/requests.js';
+import { variantsRequests } from './variants/requests.js';
+import { enginesRequests } from './engines/requests.js';
+import { enrolmentsRequests } from './enrolments/requests.js';
+import { tokensRequests } from './tokens/requests.js';
+import { checksRequests } from './checks/requests.js';
+import { claimsRequests } from './claims/requests.js';
+import { sitemapsRequests } from './sitemaps/requests.js';
+import { singlePagesRequests } from './single-pages/requests.js';
+import { standingRequests } from './standing/requests.js';
+import { journalRequests } from './journal/requests.js';
+import { jobsRequests } from './jobs/requests.js';
+import type { RouteSchemas } from './route-schemas.js';
+import type { RouteName } from './routes.js';
+
+/** What each route takes and answers. The service validates by it, and the OpenAPI document is made from it. */
+export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
+  ...peopleRequests,
+  ...clientsRequests,
+  ...propertiesRequests,
+  ...variantsRequests,
+  ...enginesRequests,
+  ...enrolmentsRequests,
+  ...tokensRequests,
+  ...checksRequests,
+  ...claimsRequests,
+  ...sitemapsRequests,
+  ...singlePagesRequests,
+  ...standingRequests,
+  ...journalRequests,
+  ...jobsRequests,
+};

@@ -1,0 +1,47 @@
+import type { EnrolmentLine } from '../enrolments/document.js';
+import type { Badge, Counts, EngineRef, Named, NextStep, Page } from '../parts/document.js';
+import type { SitemapState } from '../sitemaps/document.js';
+import type { VariantsInYard } from '../variants/document.js';
+
+export interface YardRow {
+  property: Named & { addressForPeople: string; client: Named & { name: string } };
+  enrolments: EnrolmentLine[];
+  sitemaps: { total: number; state: SitemapState | 'none' };
+  variants: VariantsInYard;
+  /** The engines that matter to its audience, by id. */
+  fits: string[];
+  step: (NextStep & { engine: string | null }) | null;
+}
+
+export interface Yard extends Page<YardRow> {
+  /** Properties by the badges that they have: one with two kinds of badges counts for each. */
+  counts: Counts;
+  /** Those that matter to a property of the page or have one enrolled; `from` where one shows another's results. */
+  engines: (EngineRef & { from: EngineRef | null })[];
+}
+
+/** One thing to do: one cause at one property, or one engine for all properties that are to be enrolled with it. */
+export interface WorkEntry {
+  /** The first of them where it is for several. */
+  property: Named & { client: Named & { name: string } };
+  /** How many properties it is for. */
+  properties: number;
+  /** The engines that it touches; empty where it is for the website itself. */
+  engines: EngineRef[];
+  enrolments: { id: string; name: string; engine: string; badge: Badge }[];
+  step: NextStep;
+}
+
+export interface Worklist extends Page<WorkEntry> {
+  /** Entries by kind of step. */
+  counts: Counts;
+}
+
+/** What is kept ready, held against what the facts say. */
+export interface Verification {
+  /** How many properties and rows were compared. */
+  properties: number;
+  rows: number;
+  /** What differs, the first 200: the row as kept and as derived, null where there is none. */
+  differing: { property: string; table: string; row: string; kept: string | null; derived: string | null }[];
+}

@@ -1,0 +1,88 @@
+import Joi from 'joi';
+import { SITEMAP_STATES } from '../../core/sitemap/reading.js';
+import { line } from '../enrolments/schema.js';
+import {
+  badge,
+  count,
+  counts,
+  engineRef,
+  id,
+  list,
+  maybe,
+  named,
+  namedClient,
+  oneOf,
+  step,
+  stepKeys,
+} from '../parts/schema.js';
+import { variantsInYard } from '../variants/schema.js';
+import type { Verification, WorkEntry, Worklist, Yard, YardRow } from './document.js';
+
+export const yard = Joi.object<Yard, true>({
+  engines: list(
+    Joi.object<Yard['engines'][number], true>({
+      id,
+      title: id,
+      from: engineRef.allow(null),
+    }),
+  ),
+  items: list(
+    Joi.object<YardRow, true>({
+      property: Joi.object<YardRow['property'], true>({
+        ...named,
+        addressForPeople: id,
+        client: namedClient,
+      }).required(),
+      enrolments: list(line),
+      sitemaps: Joi.object<YardRow['sitemaps'], true>({
+        total: count,
+        state: oneOf([...SITEMAP_STATES, 'none']).required(),
+      }).required(),
+      variants: variantsInYard,
+      fits: list(Joi.string()),
+      step: Joi.object<NonNullable<YardRow['step']>, true>({ ...stepKeys, engine: maybe })
+        .allow(null)
+        .required(),
+    }).id('YardRow'),
+  ),
+  counts,
+  next: maybe,
+}).id('Yard');
+
+export const worklist = Joi.object<Worklist, true>({
+  items: list(
+    Joi.object<WorkEntry, true>({
+      property: Joi.object<WorkEntry['property'], true>({
+        ...named,
+        client: namedClient,
+      }).required(),
+      properties: count,
+      engines: list(Joi.object<WorkEntry['engines'][number], true>({ id, title: id })),
+      enrolments: list(
+        Joi.object<WorkEntry['enrolments'][number], true>({
+          id,
+          name: id,
+          engine: id,
+          badge: badge.required(),
+        }),
+      ),
+      step: step.required(),
+    }).id('WorkEntry'),
+  ),
+  counts,
+  next: maybe,
+}).id('Worklist');
+
+export const verification = Joi.object<Verification, true>({
+  properties: count,
+  rows: count,
+  differing: list(
+    Joi.object<Verification['differing'][number], true>({
+      property: id,
+      table: id,
+      row: id,
+      kept: maybe,
+      derived: maybe,
+    }),
+  ),
+}).id('Verification');

@@ -1,0 +1,44 @@
+import type { AdviceRank } from '../../core/badge/advice.js';
+import type { ReplacedWhy } from '../../core/record/states.js';
+import type { CheckWithEvidence } from '../checks/document.js';
+import type { Method } from '../parts/document.js';
+
+export type WhatToPut =
+  | { kind: 'meta'; page: string; name: string; content: string; tag: string }
+  | { kind: 'file'; url: string; path: string; fileName: string; content: string; bytes: number }
+  | { kind: 'dns'; zone: string; recordName: string; type: 'TXT'; value: string; zoneLine: string };
+
+export interface Placement {
+  method: Method;
+  token: string;
+  issuedAt: string;
+  expiresAt: string | null;
+  place: string;
+  put: WhatToPut;
+  check: CheckWithEvidence | null;
+  /** Who pasted the token, where nobody but a person could. */
+  recordedBy: string | null;
+  /** The token that it took the place of: what was placed with it is old. */
+  before: { token: string; replacedAt: string; why: ReplacedWhy; put: WhatToPut } | null;
+  /** Where the very same token of the account stands already, seen by our checks. */
+  standsAt: { enrolment: string; place: string; checkedAt: string }[];
+}
+
+/** What was read out of something pasted. */
+export interface PastedToken {
+  enrolment: string;
+  method: Method;
+  token: string;
+  /** The first one, the one known already, or another than before. */
+  news: 'first' | 'same' | 'changed';
+  notes: string[];
+}
+
+/** Which method to have placed for an enrolment, before anything is. */
+export interface Advice {
+  enrolment: { id: string; name: string };
+  /** The best first. */
+  methods: { method: Method; rank: AdviceRank; why: string[]; later: string }[];
+  /** What nobody has said of what the client's people can get at. */
+  unknown: ('zone' | 'files' | 'pages')[];
+}

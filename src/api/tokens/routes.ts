@@ -1,0 +1,29 @@
+import type { Job } from '../jobs/document.js';
+import type { Method, WhichEnrolments } from '../parts/document.js';
+import { route } from '../route.js';
+import type { Advice, PastedToken } from './document.js';
+
+/** Tokens, pasted ones too, and which method to have placed. */
+export const tokensRoutes = {
+  getTokens: route<{ body: WhichEnrolments }, Job>({
+    method: 'POST',
+    path: '/tokens',
+    role: 'consultant',
+    status: 202,
+    summary: 'Get tokens from engines',
+  }),
+  pasteToken: route<{ params: { enrolment: string }; body: { text: string; method?: Method } }, PastedToken>({
+    method: 'POST',
+    path: '/enrolments/:enrolment/pasted',
+    role: 'consultant',
+    status: 201,
+    summary: 'Read method and token out of what an engine showed',
+  }),
+  advice: route<{ params: { enrolment: string } }, { items: Advice[] }>({
+    method: 'GET',
+    path: '/enrolments/:enrolment/advice',
+    role: 'onlooker',
+    status: 200,
+    summary: 'WhichEnrolments method to have placed, why, and what each costs later',
+  }),
+} as const;
