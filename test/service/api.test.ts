@@ -132,7 +132,7 @@ describe('bad input', () => {
       await problem(
         stage.marit.enrol({ body: { properties: ['ferries'], engines: ['house'], reach: 'name' } }),
       ),
-    ).toMatchObject({ code: 'cannot-be' });
+    ).toMatchObject({ code: 'reach-not-taken' });
     await expect(createClient({ url: 'http://127.0.0.1:9', key: 'x' }).yard()).rejects.toBeInstanceOf(
       NotReached,
     );

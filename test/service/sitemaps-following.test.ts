@@ -212,7 +212,7 @@ describe('submitting and withdrawing', () => {
     );
     expect(results.map(({ says }) => says)).toEqual(['Withdrawn from Veldrane.']);
     const [refused] = await submit(child, { enrolments: ['ferries@veldrane:address'] });
-    expect(refused?.problem?.code).toBe('cannot-be');
+    expect(refused?.problem?.code).toBe('in-known-index');
     expect(refused?.says).toContain('that is enough');
     const [taken] = await submit(child, { enrolments: ['ferries@veldrane:address'], anyway: true });
     expect(taken?.problem).toBeUndefined();

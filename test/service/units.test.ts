@@ -104,7 +104,10 @@ test.each([
 });
 
 describe('the exit status', () => {
-  const problem = (code: ProblemCode) => new ApiProblem(new Problem(code, 'because').document());
+  const problem = (code: ProblemCode) => {
+    const { status, title } = PROBLEMS[code];
+    return new ApiProblem({ type: `urn:yardbadge:problem:${code}`, title, status, code, detail: 'because' });
+  };
   test.each([
     [new Usage('so'), 2],
     [new NotReached('http://127.0.0.1:9'), 4],
@@ -116,6 +119,18 @@ describe('the exit status', () => {
     [problem('internal'), 4],
   ])('%s is %i', (error, status) => {
     expect(exitFor(error)?.status).toBe(status);
+  });
+  it('comes with one sentence, filled from what the problem was made with', () => {
+    expect(new Problem('not-taken', { engine: 'House', what: 'lookups' }).document()).toEqual({
+      type: 'urn:yardbadge:problem:not-taken',
+      title: PROBLEMS['not-taken'].title,
+      status: 422,
+      code: 'not-taken',
+      detail: 'House takes no lookups.',
+    });
+    expect(new Problem('job-over').detail).toBe(PROBLEMS['job-over'].says);
+    // Braces that came with a value are nobody's name.
+    expect(new Problem('bad-reach', { reach: '{says}' }).detail).toContain('“{says}”');
   });
   it('is left to chance for nothing that was foreseen', () => {
     expect(exitFor(new TypeError('unforeseen'))).toBeNull();

@@ -60,8 +60,7 @@ export async function checkToken(
   token: TokenRow,
 ): Promise<CheckRow> {
   const placement = placementFor(facts, token);
-  if (!placement)
-    throw new Problem('cannot-be', `${facts.profile.title} no longer takes the method ${token.method} here.`);
+  if (!placement) throw new Problem('method-gone', { engine: facts.profile.title, method: token.method });
   const before = facts.checks.find((check) => check.tokenId === token.id);
   const seen = before && (await evidenceOf(desk, [before.id])).get(before.id);
   const around = aroundOf(desk, facts, token, before, seen && viewEvidence(seen));
@@ -117,7 +116,8 @@ async function runCheck(desk: Desk, piece: Piece<CheckInput>): Promise<JobResult
   const renewed = await renewExpired(desk, piece.actor, before);
   const facts = renewed === null ? before : await factsOf(desk, row);
   const token = facts.tokens.find((one) => one.method === method);
-  if (!token) throw new Problem('cannot-be', `No token is known for the method ${method}. Get it first.`);
+  if (!token)
+    throw new Problem('no-token', { method: `${method} `, enrolment: facts.name, next: 'Get it first.' });
   const check = viewCheck(facts, await checkToken(desk, piece.actor, facts, token));
   // The engine may have lost sight of the token before we did: ask it where it matters.
   if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
@@ -203,7 +203,7 @@ export async function checkPieces(
       host: hostOf(parseTarget(reach, target)),
     }));
   if (pieces.length > 0 || which.all === true) return pieces;
-  throw new Problem('cannot-be', 'There is nothing to check yet: no token is known. “token” gets it.');
+  throw new Problem('nothing-to-check');
 }
 
 export const checkWork = anyWork<CheckInput>({

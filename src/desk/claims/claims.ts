@@ -145,8 +145,9 @@ function spared(facts: EnrolmentFacts, check: CheckRow, warning: string | null):
   const why = check.findings.find((one) => one.grade === 'stops')?.says ?? 'the token is not in place';
   return {
     ...failed(
-      'forecast-refuses',
-      [`Not claimed: ${facts.profile.title} would refuse.`, warning, why].filter(Boolean).join(' '),
+      new Problem('forecast-refuses', {
+        says: [`Not claimed: ${facts.profile.title} would refuse.`, warning, why].filter(Boolean).join(' '),
+      }),
     ),
     enrolment: facts.name,
     check: viewCheck(facts, check),
@@ -157,8 +158,7 @@ async function requestFor(facts: EnrolmentFacts, claimId: string): Promise<Claim
   const claim = await ClaimRow.findByPk(claimId, { rejectOnEmpty: true });
   const token = await TokenRow.findByPk(claim.tokenId, { rejectOnEmpty: true });
   const placement = placementFor(facts, token);
-  if (!placement)
-    throw new Problem('cannot-be', `${facts.profile.title} no longer takes the method ${token.method} here.`);
+  if (!placement) throw new Problem('method-gone', { engine: facts.profile.title, method: token.method });
   return { claimId, ref: facts.row.ref, placement };
 }
 
@@ -234,8 +234,10 @@ async function withoutVerdict(
   const { title, worked } = facts.profile;
   if (outcome.kind === 'unreached' && worked.how === 'link')
     return failed(
-      'engine-unreached',
-      `${outcome.says} Whether the claim arrived is not known; claim again to ask.`,
+      new Problem('engine-unreached', {
+        says: outcome.says,
+        then: 'Whether the claim arrived is not known; claim again to ask.',
+      }),
     );
   const reason = outcome.kind === 'wait' ? waitSays(outcome) : outcome.says;
   const claim = await desk.store.write(async (transaction) => {

@@ -19,10 +19,11 @@ export async function withToken(
   const outcome = await askToken(desk, piece.actor, facts, method);
   if (outcome.kind === 'refused' && outcome.code === 'no-such-enrolment') {
     await noteMissing(desk, piece.actor, facts);
-    throw new Problem(
-      'enrolment-missing',
-      `${facts.profile.title} does not know ${facts.name} any more; no claim was spent. Enrol it again, and get its token anew.`,
-    );
+    throw new Problem('enrolment-missing', {
+      engine: facts.profile.title,
+      enrolment: facts.name,
+      meanwhile: '; no claim was spent.',
+    });
   }
   if (outcome.kind !== 'done' || outcome.value === 'same') return { facts, warning: null };
   const warning =
@@ -52,9 +53,10 @@ export async function standingMethod(
 export function chooseToken(facts: EnrolmentFacts, method: Method | null): TokenRow {
   const token = facts.tokens.find((one) => one.method === (method ?? facts.tokens[0]?.method));
   if (token) return token;
-  const what = method === null ? 'No token is' : `No ${method} token is`;
-  throw new Problem(
-    'cannot-be',
-    `${what} known for ${facts.name}. Get it first, have it placed, then claim.`,
-  );
+
+  throw new Problem('no-token', {
+    method: method === null ? '' : `${method} `,
+    enrolment: facts.name,
+    next: 'Get it first, have it placed, then claim.',
+  });
 }

@@ -58,14 +58,18 @@ export async function addProperty(
   input: { client: string; address: string; handle?: string },
 ): Promise<NewProperty> {
   const paste = readPaste(input.address);
-  if (paste.kind === 'refused') throw new Problem('bad-address', paste.says, { why: paste.why });
+  if (paste.kind === 'refused') throw new Problem('bad-address', { says: paste.says }, { why: paste.why });
   const client = await findClient(input.client);
   const address = addressText(paste.address);
   const there = await PropertyRow.findOne({ where: { address, archivedAt: null } });
   if (there)
-    throw new Problem('already-there', `${address} is there already, as the property ${there.handle}.`, {
-      handle: there.handle,
-    });
+    throw new Problem(
+      'already-there',
+      { says: `${address} is there already, as the property ${there.handle}.` },
+      {
+        handle: there.handle,
+      },
+    );
   const handle = input.handle ?? (await freeHandle(paste.host.unicode, paste.address.path));
   const id = newId();
   const job = jobs.prepare('variants', actor, [{ subject: handle, input: { propertyId: id } }]);

@@ -16,7 +16,7 @@ export function cursorText({ at, id }: Cursor): string {
 export function behind(column: string, after: string | undefined): WhereOptions {
   if (after === undefined) return {};
   const [, at = '', id = ''] = /^(\d{4}-\d\d-\d\dT[\d:.]+Z)_([\w-]{1,80})$/.exec(after) ?? [];
-  if (at === '') throw new Problem('bad-input', `“after” is not what an earlier page said as “next”.`);
+  if (at === '') throw new Problem('bad-cursor');
   return {
     [Op.or]: [{ [column]: { [Op.lt]: at } }, { [column]: at, id: { [Op.gt]: id } }],
   };

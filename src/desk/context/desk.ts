@@ -50,22 +50,16 @@ export function profileOf(desk: Desk, engine: string): EngineProfile {
   const borrowing = desk.book.borrowed.get(engine);
   if (borrowing) {
     const from = desk.book.titleOf(borrowing.worked.from);
-    throw new Problem(
-      'cannot-be',
-      `${borrowing.title} shows ${from}’s results: nothing is to be done with it but with ${from}.`,
-    );
+    throw new Problem('borrowed-results', { engine: borrowing.title, from });
   }
-  throw new Problem(
-    'no-such-engine',
-    `There is no engine “${engine}”. Known are: ${[...desk.book.all().keys()].join(', ')}.`,
-  );
+  throw new Problem('no-such-engine', { ref: engine, known: [...desk.book.all().keys()].join(', ') });
 }
 
 /** How an engine is worked under an account. Throws Problem when its profile is gone. */
 export function engineUnder(desk: Desk, account: AccountRow): Engine {
   const engine = desk.book.engineFor(account);
   if (engine) return engine;
-  throw new Problem('no-such-engine', `The engine “${account.engine}” has no profile any more.`);
+  throw new Problem('no-such-profile', { engine: account.engine });
 }
 
 /** How the engine of an enrolment is worked, under the enrolment's account. */

@@ -74,7 +74,7 @@ export async function readJournal(query: {
 /** The line after which a page begins. Throws Problem for a text that is none. */
 function seqIn(after: string): number {
   if (/^\d{1,15}$/.test(after)) return Number(after);
-  throw new Problem('bad-input', '“after” is not what an earlier page said as “next”.');
+  throw new Problem('bad-cursor');
 }
 
 async function namesFor(rows: readonly JournalRow[]): Promise<Map<string, string>> {

@@ -17,7 +17,7 @@ export async function findClient(ref: string): Promise<ClientRow> {
     where: { [Op.or]: [{ id: ref }, { handle: ref }], archivedAt: null },
   });
   if (client) return client;
-  throw new Problem('no-such-client', `There is no client “${ref}”. “client list” shows those there are.`);
+  throw new Problem('no-such-client', { ref });
 }
 
 export interface HowToFind {
@@ -67,10 +67,7 @@ async function propertiesByRef(refs: readonly string[], how: HowToFind): Promise
   for (const [address, property] of byAddress) found.set(addresses.get(address) ?? address, property);
   const left = wanted.filter((ref) => !found.has(ref));
   if (left.length > MOST_PARTS && how.exact !== true)
-    throw new Problem(
-      'no-such-property',
-      `${String(left.length)} of the references are no handle or address of a property, “${left[0] ?? ''}” the first of them.`,
-    );
+    throw new Problem('no-such-properties', { count: left.length, first: left[0] ?? '' });
   for (const ref of left) found.set(ref, await findByPart(ref, how));
   return new Map(
     wanted.flatMap((ref) => {
@@ -123,18 +120,19 @@ async function findByPart(ref: string, how: HowToFind): Promise<PropertyRow> {
   if (how.exact === true)
     throw new Problem(
       'no-such-property',
-      `No property has the handle or address “${ref}”.${only ? ` Did you mean ${handles.join(', ')}? What changes something takes the whole handle or address.` : ''}`,
+      {
+        ref,
+        near: only
+          ? `. Did you mean ${handles.join(', ')}? What changes something takes the whole handle or address.`
+          : '.',
+      },
       only ? { handles } : {},
     );
   if (only && near.length === 1) return only;
-  if (!only)
-    throw new Problem(
-      'no-such-property',
-      `No property has the handle or address “${ref}”, nor a part of it.`,
-    );
+  if (!only) throw new Problem('no-such-property', { ref, near: ', nor a part of it.' });
   throw new Problem(
     'ambiguous',
-    `“${ref}” fits ${handles.join(', ')}${near.length > 5 ? ' and more' : ''}. Name one of them.`,
+    { ref, what: `${handles.join(', ')}${near.length > 5 ? ' and more' : ''}`, one: 'one of them' },
     { handles },
   );
 }
@@ -158,10 +156,7 @@ function readEnrolmentRef(ref: string): EnrolmentRef {
   if (at === -1) return { property: ref, engine: null, reach: null };
   const [engine = '', reach] = ref.slice(at + 1).split(':');
   if (reach !== undefined && reach !== 'name' && reach !== 'address')
-    throw new Problem(
-      'bad-input',
-      `“${reach}” is not a reach; expected name or address, as in ferries@veldrane:name.`,
-    );
+    throw new Problem('bad-reach', { reach });
   return { property: ref.slice(0, at), engine, reach: reach ?? null };
 }
 
@@ -212,10 +207,7 @@ function fitting(
   if (rows.length > 0) return rows;
   const handle = property?.handle ?? '';
   const where = engine === null ? 'with any engine' : `with ${engine}${reach === null ? '' : ` by ${reach}`}`;
-  throw new Problem(
-    'no-such-enrolment',
-    `${handle} is not enrolled ${where}. “enrol ${handle} --engine …” does it.`,
-  );
+  throw new Problem('no-such-enrolment', { property: handle, where });
 }
 
 /** A sitemap by identifier or whole address. Throws Problem. */
@@ -223,13 +215,10 @@ export async function findSitemap(ref: string): Promise<SitemapRow> {
   const rows = await SitemapRow.findAll({ where: { [Op.or]: [{ id: ref }, { url: ref }] }, limit: 2 });
   const [only, second] = rows;
   if (only && !second) return only;
-  if (!only)
-    throw new Problem(
-      'no-such-sitemap',
-      `There is no sitemap “${ref}”. Add it first, by its whole address or a path.`,
-    );
-  throw new Problem(
-    'ambiguous',
-    `“${ref}” is a sitemap of more than one property; name it by its identifier.`,
-  );
+  if (!only) throw new Problem('no-such-sitemap', { ref });
+  throw new Problem('ambiguous', {
+    ref,
+    what: 'sitemaps of more than one property',
+    one: 'it by its identifier',
+  });
 }

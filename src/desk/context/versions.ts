@@ -9,7 +9,7 @@ export type Expected = readonly number[] | null;
  */
 export function requireVersion(current: number, expected: Expected): void {
   if (expected === null || expected.includes(current)) return;
-  throw new Problem('changed-meanwhile', 'It was changed since you read it. Read it again, then edit.');
+  throw new Problem('changed-meanwhile');
 }
 
 /** Turns a unique-constraint refusal of the store into a problem that names what is taken. */
@@ -18,7 +18,7 @@ export async function unlessTaken<T>(work: () => Promise<T>, says: string): Prom
     return await work();
   } catch (error) {
     if (error instanceof Error && error.name === 'SequelizeUniqueConstraintError')
-      throw new Problem('already-there', says);
+      throw new Problem('already-there', { says });
     throw error;
   }
 }

@@ -75,10 +75,7 @@ export async function findAccount(ref: string): Promise<AccountRow> {
   const [engine = '', name = ''] = ref.split('/');
   const row = await AccountRow.findOne({ where: { [Op.or]: [{ id: ref }, { engine, name }] } });
   if (row) return row;
-  throw new Problem(
-    'no-such-account',
-    `There is no account “${ref}”. It is written ENGINE/NAME; “account list” shows those there are.`,
-  );
+  throw new Problem('no-such-account', { ref });
 }
 
 /**
@@ -94,18 +91,12 @@ export async function accountFor(desk: Desk, engine: string, name?: string): Pro
   const { title } = profileOf(desk, engine);
   if (!chosen) {
     const names = rows.map((row) => row.name).join(', ');
-    throw new Problem(
-      'no-such-account',
-      name === undefined
-        ? `Every account at ${title} was passed on; add another with “account add ${engine} NAME”.`
-        : `There is no account “${name}” at ${title}. There are: ${names}.`,
-    );
+    throw name === undefined
+      ? new Problem('accounts-passed-on', { engine: title, id: engine })
+      : new Problem('no-such-account-there', { ref: name, engine: title, known: names });
   }
   if (chosen.passedOnAt != null)
-    throw new Problem(
-      'cannot-be',
-      `The account ${engine}/${chosen.name} was passed on to its client: nothing new is enrolled under it.`,
-    );
+    throw new Problem('account-passed-on', { account: `${engine}/${chosen.name}` });
   return chosen;
 }
 
@@ -130,10 +121,7 @@ function keyColumns(desk: Desk, id: string, profile: EngineProfile, { key, keyFr
 /** Refuses a variable of the environment that the operator did not mean for this. Throws Problem. */
 export function requireNameable(desk: Desk, variable: string): void {
   if (desk.book.mayName(variable)) return;
-  throw new Problem(
-    'cannot-be',
-    `${variable} may not be named as a key. The setting keyVariables of the service says which may; as it comes, those that begin with YARDBADGE_KEY_.`,
-  );
+  throw new Problem('key-not-for-naming', { variable });
 }
 
 export async function addAccount(
@@ -170,7 +158,7 @@ export async function addAccount(
 
 function requireKeyUse(how: string, title: string, { key, keyFrom }: KeyChange): void {
   if (how === 'link' || (key === undefined && keyFrom === undefined)) return;
-  throw new Problem('cannot-be', `${title} is not worked over the link: its accounts need no key.`);
+  throw new Problem('no-key-needed', { engine: title });
 }
 
 async function one(desk: Desk, row: AccountRow): Promise<Account> {

@@ -16,16 +16,22 @@ export function engineValue<T>(outcome: Outcome<T>): T {
     case 'done':
       return outcome.value;
     case 'refused':
-      throw new Problem(outcome.code === 'no-key' ? 'no-engine-key' : 'engine-refused', outcome.says);
+      throw new Problem(outcome.code === 'no-key' ? 'no-engine-key' : 'engine-refused', {
+        says: outcome.says,
+      });
     case 'wait':
-      throw new Problem('engine-waits', waitSays(outcome), { until: outcome.until?.toISOString() ?? null });
-    case 'unreached':
       throw new Problem(
-        'engine-unreached',
-        `${outcome.says} Nothing is lost, and nothing is wrong with the site: try again later.`,
+        'engine-waits',
+        { says: waitSays(outcome) },
+        { until: outcome.until?.toISOString() ?? null },
       );
+    case 'unreached':
+      throw new Problem('engine-unreached', {
+        says: outcome.says,
+        then: 'Nothing is lost, and nothing is wrong with the site: try again later.',
+      });
     case 'by-hand':
-      throw new Problem('by-hand', outcome.says);
+      throw new Problem('by-hand', { says: outcome.says });
   }
 }
 
@@ -38,11 +44,15 @@ export async function enrolmentValue<T>(
 ): Promise<T> {
   if (outcome.kind !== 'refused' || outcome.code !== UNKNOWN) return engineValue(outcome);
   await noteMissing(desk, actor, facts);
-  throw new Problem('enrolment-missing', missingSays(facts));
+  throw missing(facts);
 }
 
-function missingSays({ profile, name }: Pick<EnrolmentFacts, 'profile' | 'name'>): string {
-  return `${profile.title} does not know ${name} any more. Nothing is wrong with the site, and our records are kept: enrol it again, and get its token anew.`;
+function missing({ profile, name }: Pick<EnrolmentFacts, 'profile' | 'name'>): Problem {
+  return new Problem('enrolment-missing', {
+    engine: profile.title,
+    enrolment: name,
+    meanwhile: '. Nothing is wrong with the site, and our records are kept.',
+  });
 }
 
 /** Records, once, that an engine does not know an enrolment any more. Its badge is gone with it. */
@@ -70,7 +80,7 @@ export async function noteMissing(
       );
     await note(desk, actor, transaction, {
       kind: 'enrolment.missing',
-      says: missingSays(facts),
+      says: missing(facts).detail,
       property,
       enrolmentId: row.id,
     });

@@ -67,11 +67,7 @@ export async function addEngine(
   input: { profile: string; file?: string; replace?: boolean },
 ): Promise<Engine> {
   const { folder } = desk.book;
-  if (folder === null)
-    throw new Problem(
-      'cannot-be',
-      'The service has no folder for profiles: set “engines” in its configuration first.',
-    );
+  if (folder === null) throw new Problem('no-profile-folder');
   const profile = await readGiven(desk, input);
   const file = join(folder, `${profile.id}.yaml`);
   await writeFile(`${file}.new`, input.profile);
@@ -110,9 +106,13 @@ async function readGiven(
     return profile;
   } catch (error) {
     if (error instanceof ProfileFault)
-      throw new Problem('bad-profile', error.message, {
-        faults: error.faults.map((says) => ({ at: file, says })),
-      });
+      throw new Problem(
+        'bad-profile',
+        { says: error.message },
+        {
+          faults: error.faults.map((says) => ({ at: file, says })),
+        },
+      );
     throw error;
   }
 }

@@ -20,17 +20,18 @@ import { recordToken } from '../tokens/tokens.js';
 async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
   const [row, second] = await findEnrolments(ref, EXACT);
   if (!row || second)
-    throw new Problem(
-      'ambiguous',
-      `“${ref}” names more than one enrolment; name one, such as ferries@veldrane:address.`,
-    );
+    throw new Problem('ambiguous', {
+      ref,
+      what: 'more than one enrolment',
+      one: 'one, such as ferries@veldrane:address',
+    });
   return factsOf(desk, row);
 }
 
 /** Only what nobody but a person can carry across is recorded by hand: a linked engine's own word counts. */
-function requireByHand({ profile }: EnrolmentFacts, what: string): void {
+function requireByHand({ profile }: EnrolmentFacts, instead: string): void {
   if (profile.worked.how === 'hand') return;
-  throw new Problem('cannot-be', `${profile.title} is not worked by hand: its own word counts. ${what}`);
+  throw new Problem('not-by-hand', { engine: profile.title, instead });
 }
 
 /** Reads method and token out of what an engine showed, and puts them on record. Throws Problem `not-read`. */
@@ -55,7 +56,7 @@ export async function pasteToken(
     input.method ?? null,
     others,
   );
-  if (pasted.kind === 'unread') throw new Problem('not-read', pasted.says);
+  if (pasted.kind === 'unread') throw new Problem('not-read', { says: pasted.says });
   const { method, token } = pasted;
   const known = facts.tokens.find((one) => one.method === method) ?? null;
   const news = known === null ? 'first' : known.value === token ? 'same' : 'changed';
@@ -80,8 +81,7 @@ function pastedOther({ name }: EnrolmentFacts, known: TokenRow | null, token: st
 function timeGiven(desk: Desk, at: string | undefined): string {
   if (at === undefined) return nowText(desk);
   const time = new Date(at);
-  if (time > desk.clock.now())
-    throw new Problem('bad-input', `${at} is still to come; expected when the engine said so.`);
+  if (time > desk.clock.now()) throw new Problem('still-to-come', { at });
   return time.toISOString();
 }
 
@@ -103,7 +103,7 @@ export async function recordVerdict(
   requireByHand(facts, 'A verdict comes from “claim”.');
   const at = timeGiven(desk, given.at);
   if (given.verdict !== 'confirmed' && given.reason === undefined)
-    throw new Problem('bad-input', `Give the reason that ${facts.profile.title} showed, in its own words.`);
+    throw new Problem('reason-wanted', { engine: facts.profile.title });
   if (given.verdict === 'withdrawn') await recordWithdrawal(desk, actor, facts, at, given.reason ?? '');
   else await recordAnswer(desk, actor, facts, at, given);
   return showEnrolment(desk, facts.row.id);
@@ -117,10 +117,7 @@ async function recordWithdrawal(
   reason: string,
 ): Promise<void> {
   if (facts.ownership?.kind !== 'confirmed')
-    throw new Problem(
-      'cannot-be',
-      `${facts.name} is ${facts.standing.badge}: there is no badge to withdraw.`,
-    );
+    throw new Problem('no-badge', { enrolment: facts.name, badge: facts.standing.badge });
   const says = `${facts.profile.title} withdrew the badge of ${facts.name}: “${reason}”.`;
   await recordOwnership(desk, actor, facts, {
     kind: 'withdrawn',
@@ -183,13 +180,11 @@ function tokenClaimed(facts: EnrolmentFacts, method: Method | undefined): TokenR
   const seen = tellingCheck(facts.checks, null)?.method;
   const chosen = facts.tokens.find((one) => one.method === (method ?? seen ?? facts.tokens[0]?.method));
   if (chosen) return chosen;
-  throw new Problem(
-    'cannot-be',
-    `No ${method ?? ''} token is known for ${facts.name}: paste what ${facts.profile.title} showed first.`.replace(
-      '  ',
-      ' ',
-    ),
-  );
+  throw new Problem('no-token', {
+    method: method === undefined ? '' : `${method} `,
+    enrolment: facts.name,
+    next: `Paste what ${facts.profile.title} showed first.`,
+  });
 }
 
 /** Records what an engine worked by hand says of a sitemap. */
@@ -205,10 +200,7 @@ export async function recordReading(
   requireByHand(facts, 'Its counts come from “sitemap read”.');
   const { found, listed, trouble } = given;
   if (found !== undefined && listed !== undefined && listed > found)
-    throw new Problem(
-      'bad-input',
-      `${String(listed)} listed of ${String(found)} found: expected no more than were found.`,
-    );
+    throw new Problem('more-listed-than-found', { listed, found });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   const reading = {
     ref: submission.ref,

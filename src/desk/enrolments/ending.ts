@@ -20,10 +20,11 @@ interface EndInput {
 export async function endPieces(ref: string): Promise<NewPiece<EndInput>[]> {
   const rows = await findEnrolments(ref, EXACT);
   if (rows.length > 1)
-    throw new Problem(
-      'ambiguous',
-      `“${ref}” names ${String(rows.length)} enrolments; name one, such as ferries@veldrane:address.`,
-    );
+    throw new Problem('ambiguous', {
+      ref,
+      what: `${String(rows.length)} enrolments`,
+      one: 'one, such as ferries@veldrane:address',
+    });
   return rows.map(({ id, engine }) => ({ subject: ref, input: { enrolmentId: id }, engine }));
 }
 

@@ -90,7 +90,7 @@ async function piecesFor(
 ): Promise<NewPiece<EnrolInput>[]> {
   const properties = await findProperties(order.properties ?? [], EXACT);
   if (order.address !== undefined && properties.length > 1) {
-    throw new Problem('bad-input', 'An address can be given for one property at a time.');
+    throw new Problem('address-for-many');
   }
   requireAnswers(desk, order.facts ?? {});
   const pieces: NewPiece<EnrolInput>[] = [];
@@ -159,33 +159,31 @@ export function requireAnswers(desk: Desk, facts: Readonly<Record<string, string
     const asking = wanted.filter((fact) => fact.id === id);
     if (asking.length === 0) {
       const known = [...new Set(wanted.map((fact) => fact.id))].join(', ') || 'nothing';
-      throw new Problem('bad-input', `No engine asks for “${id}”. Asked for is: ${known}.`);
+      throw new Problem('fact-not-asked', { fact: id, known });
     }
     for (const fact of asking) {
       const fault = factFault(fact, answer);
-      if (fault !== null) throw new Problem('bad-input', fault);
+      if (fault !== null) throw new Problem('bad-fact', { says: fault });
     }
   }
 }
 
 function requireReach(profile: EngineProfile, reach: Reach): void {
   if (profile.reaches.includes(reach)) return;
-  throw new Problem(
-    'cannot-be',
-    `${profile.title} does not register by ${reach}; it takes ${profile.reaches.join(' or ')}.`,
-  );
+  throw new Problem('reach-not-taken', { engine: profile.title, reach, taken: profile.reaches.join(' or ') });
 }
 
 function ownAddress(property: PropertyRow, text: string): string {
   const paste = readPaste(text);
-  if (paste.kind === 'refused') throw new Problem('bad-address', paste.says, { why: paste.why });
+  if (paste.kind === 'refused') throw new Problem('bad-address', { says: paste.says }, { why: paste.why });
   // After a move to another domain the property lives there.
   const own = [property.host, ...(property.frontDoor == null ? [] : [new URL(property.frontDoor).hostname])];
   if (!own.map(registrableOf).includes(registrableOf(paste.address.host))) {
-    throw new Problem(
-      'cannot-be',
-      `${paste.address.host} does not belong to ${property.handle} (${property.host}).`,
-    );
+    throw new Problem('not-of-property', {
+      host: paste.address.host,
+      property: property.handle,
+      own: property.host,
+    });
   }
   return targetText({ reach: 'address', address: paste.address });
 }
@@ -195,19 +193,16 @@ async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: 
   if (input.reach === 'name') {
     const name = nameFor(parseAddress(property.address));
     if (name === null)
-      throw new Problem(
-        'cannot-be',
-        `${property.handle} is a folder of ${property.host}; a name would cover its neighbours too. Enrol it by address.`,
-      );
+      throw new Problem('folder-by-name', { property: property.handle, host: property.host });
     return { reach: 'name', name };
   }
   if (property.frontDoor == null) await lookAtVariants(desk, actor, property);
   await property.reload();
   if (property.frontDoor != null) return { reach: 'address', address: parseAddress(property.frontDoor) };
-  throw new Problem(
-    'cannot-be',
-    `Where visitors of ${property.handle} end up is not known: ${property.frontDoorSays ?? 'it was not looked at yet.'} Give the address by hand, or try again once it answers.`,
-  );
+  throw new Problem('door-unknown', {
+    property: property.handle,
+    why: property.frontDoorSays ?? 'it was not looked at yet.',
+  });
 }
 
 /** What the engine wants to know of the site. Throws Problem `facts-wanted` with what nobody has told yet. */
@@ -219,7 +214,12 @@ function factsFor(profile: EngineProfile, property: PropertyRow): Record<string,
     );
     throw new Problem(
       'facts-wanted',
-      `${profile.title} asks of ${property.handle}: ${asked.join('; ')}. Tell it once, as “--fact ${missing[0]?.id ?? 'id'}=…”; it is remembered.`,
+      {
+        engine: profile.title,
+        property: property.handle,
+        asked: asked.join('; '),
+        first: missing[0]?.id ?? 'id',
+      },
       { facts: missing },
     );
   }

@@ -19,13 +19,8 @@ export interface Ended {
 }
 
 /** The result of a piece that came to nothing. */
-export function failed(code: string, detail: string): JobResult {
+export function failed({ code, detail }: Problem): JobResult {
   return { says: detail, stops: true, problem: { code, detail } };
-}
-
-/** What is said of a piece whose reading took more than is allowed. */
-function beyond({ tax }: Overtaxed): string {
-  return `What answered took more ${tax} to be read than is allowed for anything: far more than an engine would take. Nothing is known of it; the one who made it should look at it.`;
 }
 
 /** A piece that was told to stop: it is as it was before it was begun. */
@@ -37,10 +32,7 @@ export const STOPPED: Ended = {
 /** A piece that ended its process again and again. */
 export const GIVEN_UP: Ended = {
   state: 'failed',
-  result: failed(
-    'given-up',
-    `It was begun ${String(MOST_BEGUN)} times and never ended: each time the service ended with it. It is given up, so that the rest goes on; what it works on may be more than can be read.`,
-  ),
+  result: failed(new Problem('given-up', { times: MOST_BEGUN })),
 };
 
 /**
@@ -81,12 +73,12 @@ export async function outcomeOf(
         dueAt: error.until.toISOString(),
       };
     if (error instanceof Overtaxed)
-      return { state: 'failed', result: failed('beyond-reading', beyond(error)) };
-    if (error instanceof Problem) return { state: 'failed', result: failed(error.code, error.detail) };
+      return { state: 'failed', result: failed(new Problem('beyond-reading', { tax: error.tax })) };
+    if (error instanceof Problem) return { state: 'failed', result: failed(error) };
     report(error, `${job.kind} ${item.subject}`);
     return {
       state: 'failed',
-      result: failed('internal', 'Something went wrong in the service; its log has more.'),
+      result: failed(new Problem('internal')),
     };
   }
 }

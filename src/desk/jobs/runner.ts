@@ -230,9 +230,8 @@ export class JobRunner {
   private turnInto(id: string, state: 'stopped' | 'waiting'): Promise<JobRow> {
     return this.desk.store.write(async (transaction) => {
       const row = await JobRow.findByPk(id, { transaction });
-      if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
-      if (row.state === 'done')
-        throw new Problem('cannot-be', 'The job is over: there is nothing to stop or to go on with.');
+      if (!row) throw new Problem('no-such-job', { ref: id });
+      if (row.state === 'done') throw new Problem('job-over');
       if ((row.state === 'stopped') === (state === 'stopped')) return row;
       return row.update(
         { state, stoppedAt: state === 'stopped' ? nowText(this.desk) : null },

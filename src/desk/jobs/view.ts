@@ -43,7 +43,7 @@ export async function viewJob(id: string, { after, limit = USUAL_PAGE }: PiecesQ
 
 function seqIn(after: string): number {
   if (/^\d{1,9}$/.test(after)) return Number(after);
-  throw new Problem('bad-input', '“after” is not what an earlier page said as “next”.');
+  throw new Problem('bad-cursor');
 }
 
 function isOpen({ state }: JobItemRow): boolean {
@@ -52,7 +52,7 @@ function isOpen({ state }: JobItemRow): boolean {
 
 async function rowOf(id: string): Promise<JobRow> {
   const row = await JobRow.findByPk(id);
-  if (!row) throw new Problem('no-such-job', `There is no job “${id}”.`);
+  if (!row) throw new Problem('no-such-job', { ref: id });
   return row;
 }
 

@@ -62,10 +62,9 @@ export async function listPersons(): Promise<{ items: Person[] }> {
 export async function endPerson(desk: Desk, actor: Actor, id: string): Promise<void> {
   await desk.store.write(async (transaction) => {
     const row = await PersonRow.findOne({ where: { id, endedAt: null }, transaction });
-    if (!row) throw new Problem('no-such-person', `There is no person “${id}”.`);
+    if (!row) throw new Problem('no-such-person', { ref: id });
     const leads = await PersonRow.count({ where: { role: 'lead', endedAt: null }, transaction });
-    if (row.role === 'lead' && leads === 1)
-      throw new Problem('cannot-be', `${row.name} is the only lead; add another first.`);
+    if (row.role === 'lead' && leads === 1) throw new Problem('only-lead', { person: row.name });
     await row.update({ endedAt: nowText(desk) }, { transaction });
     await KeyRow.update({ endedAt: nowText(desk) }, { where: { personId: id, endedAt: null }, transaction });
     await note(desk, actor, transaction, {
@@ -85,7 +84,7 @@ export async function signIn(
 ): Promise<{ person: Person; secret: string; expiresAt: Date }> {
   const row = await PersonRow.findOne({ where: { name, endedAt: null } });
   const right = await isPassword(password, row?.password ?? (await decoy()));
-  if (!row || !right) throw new Problem('wrong-password', 'The name or the password is wrong.');
+  if (!row || !right) throw new Problem('wrong-password');
   const expiresAt = new Date(desk.clock.now().getTime() + SESSION_DAYS * DAY);
   const { secret } = await giveSecret(desk, row.id, { kind: 'session', label: 'console', agent }, expiresAt);
   return { person: viewPerson(row), secret, expiresAt };
@@ -165,6 +164,6 @@ export async function endKey(desk: Desk, personId: string, id: string): Promise<
   const [ended] = await desk.store.write((transaction) =>
     KeyRow.update({ endedAt: nowText(desk) }, { where: { id, personId, endedAt: null }, transaction }),
   );
-  if (ended === 0) throw new Problem('no-such-key', `You have no key “${id}”.`);
+  if (ended === 0) throw new Problem('no-such-key', { ref: id });
   desk.events.emit('access', personId);
 }

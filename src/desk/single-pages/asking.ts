@@ -90,10 +90,7 @@ function readAddress(text: string): URL {
     url.hash = '';
     if (url.protocol === 'http:' || url.protocol === 'https:') return url;
   }
-  throw new Problem(
-    'bad-address',
-    `“${text.slice(0, 80)}” is no whole address. Expected such as https://www.saltmarsh-ferries.example/timetable.`,
-  );
+  throw new Problem('bad-page-address', { text: text.slice(0, 80) });
 }
 
 /** The enrolments to ask by: of each engine the narrowest over the address whose badge is held. Throws Problem where there is none. */
@@ -116,17 +113,14 @@ async function over(desk: Desk, kind: Kind, url: URL, engine?: string): Promise<
     case 'asked':
       return asked.by.map(({ facts }) => facts);
     case 'not-covered':
-      throw new Problem(
-        'cannot-be',
-        `No enrolment covers ${url.href}${engine === undefined ? '' : ` at ${desk.book.titleOf(engine)}`}.`,
-      );
+      throw new Problem('not-covered', {
+        address: url.href,
+        where: engine === undefined ? '' : ` at ${desk.book.titleOf(engine)}`,
+      });
     case 'not-held':
-      throw new Problem(
-        'cannot-be',
-        `No held badge covers ${url.href}: engines answer only those who have proven the site. Claim ${asked.one.facts.name} first.`,
-      );
+      throw new Problem('not-held', { address: url.href, enrolment: asked.one.facts.name });
     case 'not-taken':
-      throw new Problem('cannot-be', `${asked.one.facts.profile.title} takes no ${kind}s.`);
+      throw new Problem('not-taken', { engine: asked.one.facts.profile.title, what: `${kind}s` });
   }
 }
 
@@ -177,7 +171,13 @@ async function runAsk(desk: Desk, piece: Piece<AskInput>): Promise<JobResult> {
   if (reserved === null)
     throw new Problem(
       'ration-spent',
-      `${title}’s ${String(ration.ration)} ${kind}s of today are spent. Ask again after ${ration.until.toISOString().slice(0, 16).replace('T', ' ')} UTC. ${MEANWHILE}`,
+      {
+        engine: title,
+        ration: ration.ration,
+        what: `${kind}s`,
+        until: ration.until.toISOString().slice(0, 16).replace('T', ' '),
+        meanwhile: MEANWHILE,
+      },
       { until: ration.until.toISOString() },
     );
   const engine = await engineOf(desk, row);
@@ -243,7 +243,7 @@ async function giveBack(desk: Desk, itemId: string): Promise<void> {
 /** What an engine has switched off is waited for; what can be done meanwhile is said with it. */
 function meanwhile(error: unknown): never {
   if (error instanceof Problem && error.code === 'engine-waits')
-    throw new Problem(error.code, `${error.detail} ${MEANWHILE}`, error.more);
+    throw new Problem('engine-waits', { says: `${error.detail} ${MEANWHILE}` }, error.more);
   throw error;
 }
 

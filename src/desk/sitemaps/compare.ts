@@ -24,11 +24,7 @@ export async function compareReadings(
   const from = await readingOf(sitemap.id, query.from, to);
   const [before, after] = await Promise.all([keptSetOf(sitemap.id, from.id), keptSetOf(sitemap.id, to.id)]);
   const missing = before === null ? from : after === null ? to : null;
-  if (!before || !after)
-    throw new Problem(
-      'cannot-be',
-      `The addresses of the reading of ${missing?.at.slice(0, 16) ?? ''} were not kept: only its count is. “sitemaps.keepAddresses” says up to how many are.`,
-    );
+  if (!before || !after) throw new Problem('addresses-not-kept', { at: missing?.at.slice(0, 16) ?? '' });
   const same = from.fingerprint != null && from.fingerprint === to.fingerprint;
   const difference = same
     ? { added: 0, removed: 0, addedFirst: [], removedFirst: [] }
@@ -60,12 +56,7 @@ async function readingOf(
       (before && (await ReadingRow.findOne({ where: { ...readable, ...earlier, ...others }, order }))) ??
       (await ReadingRow.findOne({ where: { ...readable, ...earlier }, order }));
     if (row) return row;
-    throw new Problem(
-      'no-such-reading',
-      before
-        ? 'There is one reading only so far: a second one is needed to compare. Read it again.'
-        : 'It was never read, or never could be. Read it first.',
-    );
+    throw new Problem(before ? 'one-reading-only' : 'never-read');
   }
   const isDay = /^\d{4}-\d\d-\d\d$/u.test(named);
   const row = isDay
@@ -73,8 +64,8 @@ async function readingOf(
     : await ReadingRow.findOne({ where: { ...readable, id: named } });
   if (row) return row;
   const all = await ReadingRow.findAll({ where: readable, attributes: ['at'], order, limit: 10 });
-  throw new Problem(
-    'no-such-reading',
-    `There is no reading “${named}”. Expected one of: ${all.map(({ at }) => at.slice(0, 10)).join(', ') || 'none yet'}.`,
-  );
+  throw new Problem('no-such-reading', {
+    ref: named,
+    known: all.map(({ at }) => at.slice(0, 10)).join(', ') || 'none yet',
+  });
 }

@@ -17,7 +17,7 @@ export async function addSitemap(
 ): Promise<NewSitemap> {
   const property = await findProperty(input.property, EXACT);
   const entry = readSitemapEntry(doorOf(property), input.address);
-  if (entry.kind === 'refused') throw new Problem('bad-address', entry.says);
+  if (entry.kind === 'refused') throw new Problem('bad-address', { says: entry.says });
   const { url } = entry;
   const id = await desk.store.write(async (transaction) => {
     const [row, isNew] = await SitemapRow.findOrCreate({

@@ -42,11 +42,7 @@ export async function submitPieces(
   const fitting = named
     ? facts
     : onePerEngine(facts.filter((one) => formOf(one, sitemap, kind).kind === 'send'));
-  if (fitting.length === 0)
-    throw new Problem(
-      'cannot-be',
-      'No enrolment of this property would take the sitemap now: hold a badge that covers it first.',
-    );
+  if (fitting.length === 0) throw new Problem('nothing-takes-it');
   const anyway = input.anyway === true ? { anyway: true } : {};
   return fitting.map((one) => {
     const piece: SubmitInput = { sitemapId: sitemap.id, enrolmentId: one.row.id, ...anyway };
@@ -106,13 +102,10 @@ async function runSubmit(desk: Desk, piece: Piece<SubmitInput>): Promise<JobResu
   if (there) return result(await tellAgain(desk, piece, facts, property, sitemap, there.sentAs));
   const index = await indexOver(sitemap, row);
   if (index && anyway !== true)
-    throw new Problem(
-      'cannot-be',
-      `${title} knows the index ${index.url}, which holds ${sitemap.url}: that is enough. Say “anyway” to submit it beside it.`,
-    );
+    throw new Problem('in-known-index', { engine: title, index: index.url, sitemap: sitemap.url });
   const known = await SubmissionRow.count({ where: { enrolmentId, withdrawnAt: null } });
   const form = formOf(facts, sitemap, await kindOf(sitemapId), known);
-  if (form.kind === 'refused') throw new Problem('cannot-be', form.says);
+  if (form.kind === 'refused') throw new Problem('form-not-taken', { says: form.says });
   const outcome = await (await engineOf(desk, row)).submitSitemap(row.ref, form.as, piece.itemId);
   const { ref } = await enrolmentValue(desk, piece.actor, facts, outcome);
   await desk.store.write(async (transaction) => {

@@ -55,7 +55,7 @@ async function runWithdraw(desk: Desk, piece: Piece<WithdrawInput>): Promise<Job
 export async function findSubmission(id: string): Promise<SubmissionRow> {
   const row = await SubmissionRow.findByPk(id);
   if (row) return row;
-  throw new Problem('no-such-submission', `There is no submission “${id}”.`);
+  throw new Problem('no-such-submission', { ref: id });
 }
 
 export const withdrawWork = anyWork<WithdrawInput>({

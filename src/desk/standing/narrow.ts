@@ -100,10 +100,7 @@ async function propertyId({ store }: Desk, ref: string): Promise<string> {
 function requireEngine(desk: Desk, id: string): void {
   const all = desk.book.all();
   if (all.has(id)) return;
-  throw new Problem(
-    'no-such-engine',
-    `There is no engine “${id}”. Known are: ${[...all.keys()].join(', ')}.`,
-  );
+  throw new Problem('no-such-engine', { ref: id, known: [...all.keys()].join(', ') });
 }
 
 /** A table of documents that is shown page by page, in the order of a column in which no two rows are alike. */

@@ -29,10 +29,12 @@ export async function tokenPieces(
     const profile = profileOf(desk, row.engine);
     const offered = methodsFor(profile, row.reach);
     if (which.method !== undefined && !offered.includes(which.method)) {
-      throw new Problem(
-        'cannot-be',
-        `${profile.title} takes no proof by ${which.method} for ${name}; it takes ${offered.join(', ')}.`,
-      );
+      throw new Problem('method-not-taken', {
+        engine: profile.title,
+        method: which.method,
+        enrolment: name,
+        taken: offered.join(', '),
+      });
     }
     const input: TokenInput = {
       enrolmentId: row.id,
@@ -103,10 +105,9 @@ async function runToken(desk: Desk, piece: Piece<TokenInput>): Promise<JobResult
   const facts = await factsOf(desk, row);
   const { worked, title } = facts.profile;
   if (worked.how === 'hand' && facts.tokens.length === 0)
-    throw new Problem(
-      'by-hand',
-      `${title} is worked by hand: register the site on its own pages, and paste what it shows with “token ${facts.name} --paste …”.`,
-    );
+    throw new Problem('by-hand', {
+      says: `${title} is worked by hand: register the site on its own pages, and paste what it shows with “token ${facts.name} --paste …”.`,
+    });
   const news: { method: Method; news: TokenNews }[] = [];
   for (const method of methods) {
     if (worked.how === 'hand' && !facts.tokens.some((token) => token.method === method)) continue;

@@ -11,7 +11,7 @@ import { findProperty, EXACT } from '../context/references.js';
 export async function addHost(desk: Desk, actor: Actor, ref: string, text: string): Promise<string> {
   const property = await findProperty(ref, EXACT);
   const paste = readPaste(text);
-  if (paste.kind === 'refused') throw new Problem('bad-address', paste.says, { why: paste.why });
+  if (paste.kind === 'refused') throw new Problem('bad-address', { says: paste.says }, { why: paste.why });
   const { host } = paste.address;
   await desk.store.write(async (transaction) => {
     const there = await HostRow.findOne({
@@ -19,7 +19,9 @@ export async function addHost(desk: Desk, actor: Actor, ref: string, text: strin
       transaction,
     });
     if (there?.why === 'by-hand')
-      throw new Problem('already-there', `${paste.host.unicode} is a host of ${property.handle} already.`);
+      throw new Problem('already-there', {
+        says: `${paste.host.unicode} is a host of ${property.handle} already.`,
+      });
     if (there) await there.update({ why: 'by-hand', addedBy: actor.personId }, { transaction });
     else
       await HostRow.create(
@@ -52,11 +54,7 @@ export async function dropHost(desk: Desk, actor: Actor, ref: string, text: stri
       where: { propertyId: property.id, host, endedAt: null },
       transaction,
     });
-    if (!there)
-      throw new Problem(
-        'no-such-host',
-        `${host} is not a host of ${property.handle} besides the usual ones.`,
-      );
+    if (!there) throw new Problem('no-such-host', { host, property: property.handle });
     await there.update({ endedAt: nowText(desk) }, { transaction });
     await note(desk, actor, transaction, {
       kind: 'host.dropped',

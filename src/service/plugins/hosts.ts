@@ -19,12 +19,7 @@ export function hosts(
       done();
       return;
     }
-    done(
-      new Problem(
-        'other-host',
-        'This service is not known by that name. Its operator can tell it the name, as the setting publicUrl.',
-      ),
-    );
+    done(new Problem('other-host'));
   });
 }
 

@@ -54,10 +54,7 @@ export async function pages(app: FastifyInstance): Promise<void> {
         .sendFile('index.html', { maxAge: 0, cacheControl: false });
     return answerProblem(
       reply,
-      new Problem(
-        'no-such-route',
-        `There is nothing at ${request.method} ${request.url.split('?')[0] ?? ''}.`,
-      ),
+      new Problem('no-such-route', { route: `${request.method} ${request.url.split('?')[0] ?? ''}` }),
     );
   });
 }

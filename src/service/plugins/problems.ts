@@ -7,7 +7,7 @@ export function answerProblem(reply: FastifyReply, problem: Problem): FastifyRep
   return reply.status(document.status).type('application/problem+json').send(document);
 }
 
-const BY_STATUS: Readonly<Record<number, keyof typeof PROBLEMS>> = {
+const BY_STATUS: Readonly<Record<number, 'too-large' | 'not-json' | 'too-many-requests'>> = {
   413: 'too-large',
   415: 'not-json',
   429: 'too-many-requests',
@@ -18,7 +18,7 @@ function toProblem(error: unknown): Problem | null {
   const known = error as { statusCode?: number; message?: string; code?: string };
   if (known.statusCode === undefined || known.statusCode >= 500) return null;
   const code = BY_STATUS[known.statusCode] ?? 'bad-input';
-  return new Problem(code, known.message ?? PROBLEMS[code].title);
+  return new Problem(code, { says: known.message ?? PROBLEMS[code].title });
 }
 
 /** Every error leaves as a problem document; what is unexpected goes to the log, never to the caller. */
@@ -26,9 +26,6 @@ export function problems(app: FastifyInstance): void {
   app.setErrorHandler((error, request, reply) => {
     const problem = toProblem(error);
     if (!problem) request.log.error({ err: error }, 'unexpected');
-    return answerProblem(
-      reply,
-      problem ?? new Problem('internal', 'Something went wrong in the service. Its log has more.'),
-    );
+    return answerProblem(reply, problem ?? new Problem('internal'));
   });
 }

@@ -44,21 +44,13 @@ export class Replays {
   ): Promise<Answer> {
     const { personId, key } = who;
     const name = `${personId} ${key}`;
-    if (this.underWay.has(name))
-      throw new Problem(
-        'still-running',
-        'The first request with this Idempotency-Key is still being worked on.',
-      );
+    if (this.underWay.has(name)) throw new Problem('still-running');
     this.underWay.add(name);
     try {
       const print = this.printOf(request);
       const known = await this.known(personId, key);
       if (known) {
-        if (known.request !== print)
-          throw new Problem(
-            'key-reused',
-            'This Idempotency-Key came with another request before. Take a new one.',
-          );
+        if (known.request !== print) throw new Problem('key-reused');
         const before = await answered(known, isJob);
         void reply.header('idempotency-replayed', 'true');
         return before;
@@ -120,9 +112,5 @@ export class Replays {
 async function answered(row: ReplayRow, isJob: boolean): Promise<Answer> {
   if (row.status != null) return { status: row.status, body: row.body ?? null };
   if (isJob && row.jobId != null) return { status: 202, body: await viewJob(row.jobId) };
-  throw new Problem(
-    'answer-lost',
-    'The first request with this Idempotency-Key was carried out, but the service ended before its answer was kept. Look at what is there before you ask anew, with another key.',
-    row.jobId == null ? {} : { job: row.jobId },
-  );
+  throw new Problem('answer-lost', {}, row.jobId == null ? {} : { job: row.jobId });
 }

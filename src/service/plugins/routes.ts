@@ -94,7 +94,7 @@ function idempotencyKey(request: FastifyRequest): string | null {
   const key = request.headers['idempotency-key'];
   if (key === undefined) return null;
   if (typeof key === 'string' && /^[\x21-\x7e]{8,200}$/.test(key)) return key;
-  throw new Problem('bad-input', 'An Idempotency-Key has 8 to 200 visible ASCII characters.');
+  throw new Problem('bad-request-key');
 }
 
 const LONGEST_WAIT_S = 10;

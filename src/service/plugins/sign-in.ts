@@ -23,13 +23,10 @@ export async function signInPlugin(app: FastifyInstance): Promise<void> {
 export function requireRole(callers: Callers, role: Role): (request: FastifyRequest) => Promise<void> {
   return async (request) => {
     const found = await callerOf(callers, request);
-    if (!found) throw new Problem('not-signed-in', 'Sign in, or send a bearer key.');
+    if (!found) throw new Problem('not-signed-in');
     if (found.via === 'session') await requireOwnPage(request);
     if (RANK[found.person.role] < RANK[role]) {
-      throw new Problem(
-        'not-allowed',
-        `This needs the role ${role}; ${found.person.name} is ${found.person.role}.`,
-      );
+      throw new Problem('not-allowed', { role, person: found.person.name, own: found.person.role });
     }
     request.signedIn = found;
   };
@@ -57,7 +54,7 @@ export function requireOwnPage(request: FastifyRequest): Promise<void> {
       ? origin === undefined || isOwnOrigin(request, origin)
       : site === 'same-origin' || site === 'none';
   if (READS.has(request.method) || isOwn) return Promise.resolve();
-  return Promise.reject(new Problem('cross-site', 'Changes are taken only from the console’s own pages.'));
+  return Promise.reject(new Problem('cross-site'));
 }
 
 /** Whether a page's origin is the host that it asks: its Host header was held against the list of ours already. */
@@ -82,6 +79,6 @@ export function clearSession(reply: FastifyReply, isSecure: boolean): void {
 
 /** Who is asking; only for routes that need a sign-in. */
 export function personOf(request: FastifyRequest): SignedIn {
-  if (!request.signedIn) throw new Problem('not-signed-in', 'Sign in first.');
+  if (!request.signedIn) throw new Problem('not-signed-in');
   return request.signedIn;
 }

@@ -64,7 +64,8 @@ export function takenIn(name: RouteName, request: FastifyRequest): Record<string
     query: read('query', query, request.query),
     body: read('body', body, request.body),
   };
-  if (faults.length > 0) throw new Problem('bad-input', faults.map((one) => one.says).join('; '), { faults });
+  if (faults.length > 0)
+    throw new Problem('bad-input', { says: faults.map((one) => one.says).join('; ') }, { faults });
   return input;
 }
 
@@ -75,22 +76,12 @@ function requirePlain(place: Place, data: unknown, most: number): number {
   for (let next = held.pop(); next; next = held.pop()) {
     const { value, depth } = next;
     values += 1;
-    if (values > most)
-      throw new Problem(
-        'bad-input',
-        `The ${place} holds more than the ${String(most)} values that are taken here.`,
-      );
-    if (depth > DEEPEST)
-      throw new Problem('bad-input', `The ${place} is nested deeper than anything that is taken here.`);
-    if (typeof value === 'string' && value.includes('\0'))
-      throw new Problem('bad-input', `The ${place} holds a NUL character; expected text.`);
+    if (values > most) throw new Problem('too-many-values', { place, most });
+    if (depth > DEEPEST) throw new Problem('too-deep', { place });
+    if (typeof value === 'string' && value.includes('\0')) throw new Problem('holds-nul', { place });
     if (typeof value !== 'object' || value === null) continue;
     const inner = Array.isArray(value) ? (value as unknown[]) : Object.values(value);
-    if (inner.length > most)
-      throw new Problem(
-        'bad-input',
-        `The ${place} holds more than the ${String(most)} values that are taken here.`,
-      );
+    if (inner.length > most) throw new Problem('too-many-values', { place, most });
     for (const one of inner) held.push({ value: one, depth: depth + 1 });
   }
   return values;
