@@ -36,50 +36,53 @@ vi.mock('../../src/core/findings/catalogue.js', async (original) => {
   };
 });
 
-vi.mock('../../src/core/badge/judge/judge.js', async (original) => {
-  const real = await original<typeof import('../../src/core/badge/judge/judge.js')>();
-  return {
-    ...real,
-    judge: (...given: Parameters<typeof real.judge>) => {
-      const judgement = real.judge(...given);
-      requireSound(judgement.findings);
-      return judgement;
-    },
-  };
-});
+type Judge = (...given: never[]) => unknown;
 
-vi.mock('../../src/core/variants/judge.js', async (original) => {
-  const real = await original<typeof import('../../src/core/variants/judge.js')>();
-  return {
-    ...real,
-    judgeVariants: (...given: Parameters<typeof real.judgeVariants>) => {
-      const judged = real.judgeVariants(...given);
-      requireSound(judged.findings);
-      return judged;
-    },
-  };
-});
+/** The findings of what a judge gives back: they themselves, or in a field of that name. */
+function findingsOf(judged: unknown): readonly unknown[] {
+  if (Array.isArray(judged)) return judged;
+  const { findings = [], way = [] } = (judged ?? {}) as { findings?: unknown[]; way?: unknown[] };
+  return [...findings, ...way];
+}
 
-vi.mock('../../src/core/sitemap/surroundings.js', async (original) => {
-  const real = await original<typeof import('../../src/core/sitemap/surroundings.js')>();
-  return {
-    ...real,
-    judgeSurroundings: (...given: Parameters<typeof real.judgeSurroundings>) => {
-      const findings = real.judgeSurroundings(...given);
-      requireSound(findings);
-      return findings;
-    },
-  };
-});
+/** Has every judge of a module give nothing but findings where it gives findings. */
+function hold(path: string, judges: readonly string[]): void {
+  vi.doMock(path, async (original) => {
+    const real = await original<Record<string, unknown>>();
+    const held = judges.map((name) => {
+      const judge = real[name] as Judge;
+      return [
+        name,
+        (...given: never[]) => {
+          const judged = judge(...given);
+          requireSound(findingsOf(judged));
+          return judged;
+        },
+      ];
+    });
+    return { ...real, ...Object.fromEntries(held) };
+  });
+}
 
-vi.mock('../../src/core/sitemap/at-engine.js', async (original) => {
-  const real = await original<typeof import('../../src/core/sitemap/at-engine.js')>();
-  return {
-    ...real,
-    judgeSubmission: (...given: Parameters<typeof real.judgeSubmission>) => {
-      const findings = real.judgeSubmission(...given);
-      requireSound(findings);
-      return findings;
-    },
-  };
-});
+const BADGE = '../../src/core/badge/judge';
+hold(`${BADGE}/judge.js`, ['judge']);
+hold(`${BADGE}/meta.js`, ['judgeMeta']);
+hold(`${BADGE}/file.js`, ['judgeFile']);
+hold(`${BADGE}/dns.js`, ['judgeDns']);
+hold(`${BADGE}/servers.js`, ['judgeServers']);
+hold(`${BADGE}/copy.js`, ['judgeCopy']);
+hold(`${BADGE}/keeping-out.js`, ['judgeKeepingOut']);
+hold(`${BADGE}/reach.js`, ['judgePage', 'judgeReach']);
+
+const VARIANTS = '../../src/core/variants';
+hold(`${VARIANTS}/judge.js`, ['judgeVariants']);
+hold(`${VARIANTS}/judge-pages.js`, ['judgePages']);
+hold(`${VARIANTS}/judge-ways.js`, ['judgeWays', 'judgeCertificates']);
+hold(`${VARIANTS}/keeping-out.js`, ['judgeKeepingOutOf']);
+
+const SITEMAP = '../../src/core/sitemap';
+hold(`${SITEMAP}/surroundings.js`, ['judgeSurroundings']);
+hold(`${SITEMAP}/at-engine.js`, ['judgeSubmission']);
+hold(`${SITEMAP}/locations.js`, ['withLeave']);
+hold(`${SITEMAP}/sample.js`, ['judgeSample']);
+hold(`${SITEMAP}/reading.js`, ['foldChildren']);
