@@ -27,7 +27,7 @@ import {
 } from '../../src/core/variants/to-try.js';
 import { hop } from '../support/evidence.js';
 import { veldrane } from '../support/profiles.js';
-import { certificate, judgeScene, NOW, page, to, type Answer, type Scene, type Web } from '../support/web.js';
+import { certificate, judgeScene, page, to, type Answer, type Scene, type Web } from '../support/web.js';
 
 /** What is told of variants beside the code: where, how, until when, by whom. The scenes themselves are in `variant-scenes`. */
 const HTTPS = 'https://quay.example/';

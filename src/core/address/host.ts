@@ -13,6 +13,8 @@ export interface HostName {
 
 export type HostRefusal = 'ip-address' | 'public-suffix' | 'not-a-host';
 
+/** Hosts come alone, and a suffix that a company lets out names under counts as one. */
+const BY_NAME = { allowPrivateDomains: true, extractHostname: false };
 const LABEL = /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/;
 
 /**
@@ -25,19 +27,18 @@ const LABEL = /^[a-z0-9]([a-z0-9-]{0,61}[a-z0-9])?$/;
 export function readHost(text: string): HostName | HostRefusal {
   const trimmed = text.trim().replace(/\.$/, '').toLowerCase();
   if (/^\[.*\]$/.test(trimmed) || /^[0-9a-f]*:[0-9a-f:.]*$/.test(trimmed)) return 'ip-address';
+  // Numbers of any base are addresses too (URL standard §3.5): their one form shows it.
   const ascii = domainToASCII(trimmed);
-  if (ascii === '') return 'not-a-host';
-  if (/^\d{1,3}(\.\d{1,3}){3}$/.test(ascii)) return 'ip-address';
+  const known = parse(ascii, BY_NAME);
+  if (known.isIp === true) return 'ip-address';
   if (ascii.length > 253 || !ascii.split('.').every((label) => LABEL.test(label))) return 'not-a-host';
-  const known = parse(ascii, { allowPrivateDomains: true, extractHostname: false });
-  if (known.isIp) return 'ip-address';
   if (known.domain === null) return 'public-suffix';
   return { ascii, unicode: domainToUnicode(ascii), registrable: known.domain };
 }
 
 /** The registrable domain of a host that is already in ASCII form; the host itself where there is none. */
 export function registrableOf(host: string): string {
-  return parse(host, { allowPrivateDomains: true, extractHostname: false }).domain ?? host;
+  return parse(host, BY_NAME).domain ?? host;
 }
 
 /** The form of a host for people: `xn--mwenfang-n4a.example` → `möwenfang.example`. */

@@ -55,11 +55,11 @@ function readRest(rest: string, scheme: Scheme | null): Paste {
     authority = authority.slice(at + 1);
     notes.push('A name and password before the host were left off.');
   }
-  const port = /:(\d*)$/.exec(authority);
-  const hostText = port && !authority.startsWith('[') ? authority.slice(0, port.index) : authority;
+  // What stands in brackets has colons of its own (RFC 3986 §3.2.2).
+  const [, hostText = '', digits = ''] = /^(\[[^\]]*\]|.*?)(?::(\d*))?$/su.exec(authority) ?? [];
   const host = readHost(hostText);
   if (typeof host === 'string') return refuseHost(host, hostText);
-  const number = port?.[1] ? Number(port[1]) : null;
+  const number = digits === '' ? null : Number(digits);
   if (number !== null && (number < 1 || number > 65535)) {
     return refuse('port', `Port ${String(number)} does not exist; ports go from 1 to 65535.`);
   }
