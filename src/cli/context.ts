@@ -1,3 +1,4 @@
+import { SingleBar } from 'cli-progress';
 import type { Job, JobItem } from '../api/documents.js';
 import { createClient, type Client } from '../client/client.js';
 import { EXIT, isEngineCode } from './exit.js';
@@ -23,11 +24,26 @@ export function output<T>(context: Context, document: T, show: (document: T) => 
 
 /** Waits for a job, its progress on stderr, and sets the exit status by what came of it. */
 export async function finish(context: Context, started: Pick<Job, 'id'>): Promise<Job> {
-  const progress = process.stderr.isTTY;
-  const job = await context.client.finished(started, (now) => {
-    if (progress && now.total > 1) process.stderr.write(`\r${String(now.finished)} of ${String(now.total)} `);
+  const bar = new SingleBar({
+    format: ' {bar}  {value} of {total}  {rate}left: {eta_formatted}',
+    barCompleteChar: '█',
+    barIncompleteChar: '░',
+    barsize: 28,
+    clearOnComplete: true,
+    hideCursor: null,
+    noTTYOutput: false,
+    gracefulExit: false,
   });
-  if (progress && job.total > 1) process.stderr.write('\r\u001b[K');
+  const begun = performance.now();
+  const job = await context.client.finished(started, ({ total, finished }) => {
+    // One piece has nothing to show, and a file has nobody who looks.
+    if (total < 2 || !process.stderr.isTTY) return;
+    const seconds = (performance.now() - begun) / 1000;
+    const rate = seconds < 1 ? '' : `${(finished / seconds).toFixed(1)} a second  `;
+    if (bar.isActive) bar.update(finished, { rate });
+    else bar.start(total, finished, { rate });
+  });
+  bar.stop();
   if (job.state === 'stopped')
     process.stderr.write(`${plain(`The work was stopped; “job ${job.id} --resume” goes on with it.`)}\n`);
   process.exitCode = job.state === 'stopped' ? EXIT.stops : statusOf(job.items);

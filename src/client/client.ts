@@ -1,3 +1,4 @@
+import { EventSourceParserStream, type EventSourceMessage } from 'eventsource-parser/stream';
 import type { Job, ProblemDocument } from '../api/documents.js';
 import {
   BASE,
@@ -146,7 +147,7 @@ async function follow(
     });
     for await (const event of readEvents(response)) {
       onProgress?.(JSON.parse(event.data) as Job);
-      if (event.name === 'done') break;
+      if (event.event === 'done') break;
     }
   }
 }
@@ -168,23 +169,17 @@ async function whole(client: Client, job: Job): Promise<Job> {
 /** Pieces of a job that are asked for at once. */
 const MOST_AT_ONCE = 500;
 
-/** Parses an event stream (HTML standard §9.2.6), as far as our service writes it. */
-export async function* readEvents(response: Response): AsyncGenerator<{ name: string; data: string }> {
-  const reader = response.body?.getReader();
-  const decoder = new TextDecoder();
-  let held = '';
+/** The events of a stream (HTML standard §9.2), until it ends or breaks off. */
+export async function* readEvents(response: Response): AsyncGenerator<EventSourceMessage> {
+  const reader = response.body
+    ?.pipeThrough(new TextDecoderStream())
+    .pipeThrough(new EventSourceParserStream())
+    .getReader();
   try {
-    while (reader) {
-      const { done, value } = await reader.read();
-      if (done) return;
-      held += decoder.decode(value, { stream: true });
-      const blocks = held.split('\n\n');
-      held = blocks.pop() ?? '';
-      for (const block of blocks) {
-        const field = (name: string) => new RegExp(`^${name}: (.*)$`, 'm').exec(block)?.[1];
-        const data = field('data');
-        if (data !== undefined) yield { name: field('event') ?? 'message', data };
-      }
+    for (;;) {
+      const { done = true, value } = (await reader?.read()) ?? {};
+      if (done || !value) return;
+      yield value;
     }
   } catch {
     // The stream broke off; the caller asks again.

@@ -1,4 +1,4 @@
-import { AsyncLocalStorage } from 'node:async_hooks';
+import { AsyncLocalStorage, AsyncResource } from 'node:async_hooks';
 
 /** Thrown by work that was told to stop: it came to nothing, and is done another time. */
 export class Stopped extends Error {
@@ -23,6 +23,11 @@ export function untilStopped(...others: readonly AbortSignal[]): AbortSignal {
 /** Throws Stopped where the work on whose behalf this runs was told to stop. */
 export function requireGoing(): void {
   if (current.getStore()?.aborted === true) throw new Stopped();
+}
+
+/** Work that is done by somebody else's turn, and still on behalf of the one who asked for it here. */
+export function stillFor<T>(work: () => T): () => T {
+  return AsyncResource.bind(work);
 }
 
 /** Begins work that goes on by itself, whatever becomes of the one on whose behalf it was begun. */

@@ -41,7 +41,7 @@ describe('jobs', () => {
   it('tell their progress and their end as events', async () => {
     const { id } = (await (await post({ all: true })).json()) as { id: string };
     const names: string[] = [];
-    for await (const { name, data } of readEvents(
+    for await (const { event: name = '', data } of readEvents(
       await fetch(`${stage.url}/api/v1/jobs/${id}/events`, { headers: headers() }),
     )) {
       names.push(name);
@@ -69,7 +69,7 @@ describe('jobs', () => {
     const events = readEvents(await fetch(`${stage.url}/api/v1/events`, { headers: headers() }));
     const first = events.next();
     await stage.marit.addClient({ body: { name: 'Another' } });
-    expect((await first).value).toMatchObject({ name: 'change' });
+    expect((await first).value).toMatchObject({ event: 'change' });
     await events.return(undefined);
   });
 

@@ -5,6 +5,11 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import Joi from 'joi';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Hop } from '../../src/core/badge/look/evidence.js';
+import { OneAtATime } from '../../src/desk/context/one-at-a-time.js';
+import { stoppable, untilStopped } from '../../src/during/stopping.js';
+import { Politeness } from '../../src/net/http/politeness.js';
+import { hop } from '../support/evidence.js';
 import { JobRunner } from '../../src/desk/jobs/runner.js';
 import { Turns, type Taken } from '../../src/desk/jobs/turns.js';
 import { viewJob, viewProgress } from '../../src/desk/jobs/view.js';
@@ -22,6 +27,37 @@ const piece = (id: string, host: string | null = null, engine: string | null = n
 });
 const named = (count: number, name: string, host: string | null = null) =>
   Array.from({ length: count }, (_, at) => piece(`${name}${String(at)}`, host));
+
+describe('work that waits for its turn', () => {
+  it('is stopped by the one who asked for it, not by the one before', async () => {
+    const turns = new OneAtATime();
+    const politeness = new Politeness();
+    const [first, second] = [new AbortController(), new AbortController()];
+    const isStopped = async (): Promise<boolean> => {
+      await sleep(5);
+      return untilStopped().aborted;
+    };
+    const seen = async (): Promise<{ hop: Hop; stopped: boolean }> => ({
+      hop: hop(),
+      stopped: await isStopped(),
+    });
+    const all = Promise.all([
+      stoppable(first.signal, () => turns.run('ferries', isStopped)),
+      stoppable(second.signal, () => turns.run('ferries', isStopped)),
+      stoppable(first.signal, () => politeness.within('quay.example', seen)),
+      stoppable(first.signal, () => politeness.within('quay.example', seen)),
+      stoppable(second.signal, () => politeness.within('quay.example', seen)),
+    ]);
+    second.abort();
+    expect((await all).map((one) => (typeof one === 'boolean' ? one : one.stopped))).toEqual([
+      false,
+      true,
+      false,
+      false,
+      true,
+    ]);
+  });
+});
 
 describe('whose turn it is', () => {
   const all = (turns: Turns) => {

@@ -7,6 +7,7 @@ import type {
 } from '../../api/documents.js';
 import { table } from './table.js';
 import { paint, plain, say, when } from './text.js';
+import { writtenDay } from '../../api/written.js';
 
 /** The whole evidence below a check: what should stand beside what stands, the way there, what each server said. */
 export function printEvidence(check: CheckWithEvidence): void {
@@ -54,7 +55,7 @@ function printHop(hop: HopSeen, number: number): void {
   );
   const { certificate } = hop;
   if (certificate) {
-    const until = certificate.validUntil.slice(0, 10);
+    const until = writtenDay(certificate.validUntil);
     say(
       paint.dim(
         `         certificate for ${plain(certificate.names.join(', '))}, by ${plain(certificate.issuer)}, until ${until}`,

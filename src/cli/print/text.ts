@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import picocolors from 'picocolors';
+import { writtenMinute } from '../../api/written.js';
 
 /**
  * Stands for the escape character in what we colour ourselves, until the printer puts that in its place: a noncharacter of
@@ -76,7 +77,7 @@ export function sayJson(document: unknown): void {
 
 /** A time for people: to the minute, in UTC. */
 export function when(time: string | null): string {
-  return time === null ? '–' : `${time.slice(0, 10)} ${time.slice(11, 16)}`;
+  return time === null ? '–' : writtenMinute(time);
 }
 
 /**

@@ -2,6 +2,7 @@ import type { Variant, Variants } from '../../api/documents.js';
 import { badge } from './marks.js';
 import { table, type Cell } from './table.js';
 import { paint, paragraph, plain, say, when } from './text.js';
+import { writtenDay } from '../../api/written.js';
 
 /** What a variant is to its property, in the fewest words. */
 function roleWords({ role, via }: Variant): string {
@@ -92,7 +93,7 @@ export function printWhatWasSeen({ items }: Variants): void {
       [
         'certificate',
         certificate &&
-          `for ${certificate.names.join(', ')}, by ${certificate.issuer}, until ${certificate.validUntil.slice(0, 10)}`,
+          `for ${certificate.names.join(', ')}, by ${certificate.issuer}, until ${writtenDay(certificate.validUntil)}`,
       ],
       ['HSTS', one.hsts],
       ['canonical', one.canonical],

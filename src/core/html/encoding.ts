@@ -1,3 +1,5 @@
+import { mediaTypeOf } from './media-type.js';
+
 /** How a page's bytes become text, and what said so. */
 export interface PageEncoding {
   /** By the name that the Encoding standard has for it. */
@@ -24,7 +26,7 @@ const DEFAULT = 'windows-1252';
  * @param contentType the Content-Type header
  */
 export function pageEncoding(raw: Uint8Array, contentType: string | null): PageEncoding {
-  const header = known(/charset\s*=\s*"?([^";\s]+)/iu.exec(contentType ?? '')?.[1]);
+  const header = known(mediaTypeOf(contentType)?.charset ?? undefined);
   const meta = prescan(Buffer.from(raw.subarray(0, PRESCANNED)).toString('latin1'));
   const mark = MARKS.find(([bytes]) => bytes.every((byte, at) => raw[at] === byte))?.[1] ?? null;
   const other = (chosen: string, ...said: readonly (string | null)[]) =>

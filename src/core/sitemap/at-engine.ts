@@ -3,6 +3,7 @@ import { finding } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import type { Comparison } from './comparison.js';
 import type { SitemapKind } from './reading.js';
+import { writtenDay } from '../time/written.js';
 
 /** An engine lists fewer than this part of what it found, and found enough for that to mean something. */
 const LISTED_LOW = 1 / 2;
@@ -137,5 +138,5 @@ function ofCounts(
 }
 
 function day(time: Date | null): string {
-  return time?.toISOString().slice(0, 10) ?? '';
+  return time ? writtenDay(time) : '';
 }

@@ -3,6 +3,7 @@ import type { Finding } from '../findings/finding.js';
 import { decidingRule, robotsIn, sitemapsNamedIn } from '../robots/robots.js';
 import type { EngineAgent, RobotsSeen } from '../variants/keeping-out.js';
 import type { WholeReading } from './reading.js';
+import { writtenMinute } from '../time/written.js';
 
 const DAY_MS = 86_400_000;
 /** A count that falls by this part or more since the reading before is a fault until somebody says otherwise. */
@@ -39,7 +40,7 @@ function judgeFall(url: string, { addresses }: WholeReading, { before }: Surroun
       url,
       before: before.addresses,
       after: addresses,
-      since: before.at.toISOString().slice(0, 16).replace('T', ' '),
+      since: writtenMinute(before.at),
     }),
   ];
 }

@@ -6,6 +6,7 @@ import type { Finding } from '../findings/finding.js';
 import type { StepKind } from './follow.js';
 import type { VariantJudged } from './roles.js';
 import { isTyped } from './to-try.js';
+import { writtenDay } from '../time/written.js';
 
 const DAY_MS = 86_400_000;
 /** A certificate with no more days left than this is one to renew: automatic renewal would have happened by then. */
@@ -95,7 +96,7 @@ export function judgeCertificates(
       url: one.address,
       host,
       issuer: excerpt(certificate?.issuer ?? 'nobody'),
-      until: certificate?.validUntil.slice(0, 10) ?? 'an unknown day',
+      until: certificate ? writtenDay(certificate.validUntil) : 'an unknown day',
     };
     // Where only a step behind it is broken, the variant that shows the certificate tells of it.
     if (one.role === 'broken-certificate')

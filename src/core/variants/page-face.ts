@@ -1,3 +1,4 @@
+import LinkHeader from 'http-link-header';
 import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../html/tree.js';
 import { MOST_SCRIPT, resolved, sentOnBy, type SentOn } from '../html/sent-on.js';
 import { readPage } from '../badge/look/page-tags.js';
@@ -106,16 +107,14 @@ function relations(link: Element): string[] {
   return (attribute(link, 'rel') ?? '').toLowerCase().split(/\s+/u);
 }
 
-/** The target with rel="canonical" in a Link header. */
-function canonicalOf(header: string | undefined): string | null {
-  for (const [, to, parameters] of (header ?? '').matchAll(/<([^>]*)>([^,]*)/gu))
-    if ((parameters ?? '').split(';').some(isCanonical)) return to ?? null;
-  return null;
-}
+/** More of a Link header than this nobody sends. */
+const LONGEST_LINK = 8_192;
 
-/** Whether a parameter of a Link header names the relation “canonical” among others (RFC 8288 §3.3). */
-function isCanonical(parameter: string): boolean {
-  const [name = '', value = ''] = parameter.split('=');
-  const relations = value.replace(/"/gu, '').trim().toLowerCase().split(/\s+/u);
-  return name.trim().toLowerCase() === 'rel' && relations.includes('canonical');
+/** The target of the relation “canonical” in a Link header (RFC 8288); null where there is none, or none that can be read. */
+function canonicalOf(header: string | undefined): string | null {
+  try {
+    return LinkHeader.parse((header ?? '').slice(0, LONGEST_LINK)).rel('canonical')[0]?.uri ?? null;
+  } catch {
+    return null;
+  }
 }

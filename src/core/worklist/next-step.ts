@@ -4,6 +4,7 @@ import type { Badge } from '../badge/standing.js';
 import type { Forecast } from '../badge/judge/judge.js';
 import { COUNT_CASES, type CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
+import { writtenDay } from '../time/written.js';
 
 /** What is on record for one enrolment, as far as its next step needs it. */
 export interface StepFacts {
@@ -154,19 +155,15 @@ function expired(facts: StepFacts, now: Date, step: MakeStep): Wanted | null {
   if (!at || at > now) return null;
   return step(
     'renew-token',
-    `The token was void on ${day(at)}, since nobody had claimed with it: get a new one; what was placed is old.`,
+    `The token was void on ${writtenDay(at)}, since nobody had claimed with it: get a new one; what was placed is old.`,
     at,
   );
-}
-
-function day(time: Date): string {
-  return time.toISOString().slice(0, 10);
 }
 
 /** When there is little time left to have a token placed and claimed. */
 function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
   return tokenExpiresAt
-    ? ` ${engineTitle}’s token is void on ${day(tokenExpiresAt)} unless it is claimed by then.`
+    ? ` ${engineTitle}’s token is void on ${writtenDay(tokenExpiresAt)} unless it is claimed by then.`
     : '';
 }
 

@@ -1,15 +1,17 @@
+import PQueue from 'p-queue';
+import { stillFor } from '../../during/stopping.js';
+
 /** Does work that bears the same name one after the other, and everything else at once. */
 export class OneAtATime {
-  private readonly last = new Map<string, Promise<unknown>>();
+  private readonly queues = new Map<string, PQueue>();
 
   async run<T>(name: string, work: () => Promise<T>): Promise<T> {
-    const before = this.last.get(name) ?? Promise.resolve();
-    const own = before.then(work, work);
-    this.last.set(name, own);
+    const queue = this.queues.get(name) ?? new PQueue({ concurrency: 1 });
+    this.queues.set(name, queue);
     try {
-      return await own;
+      return await queue.add(stillFor(work), { throwOnTimeout: true });
     } finally {
-      if (this.last.get(name) === own) this.last.delete(name);
+      if (queue.size === 0 && queue.pending === 0) this.queues.delete(name);
     }
   }
 }

@@ -6,6 +6,7 @@ import { EnrolmentRow, OwnershipRow } from '../../store/models/enrolments.js';
 import type { EnrolmentFacts } from '../standing/facts.js';
 import { note } from '../context/journal.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { writtenMinute } from '../../core/time/written.js';
 
 /** The code by which the link says that it does not know an enrolment. */
 const UNKNOWN = 'no-such-enrolment';
@@ -89,8 +90,8 @@ export async function noteMissing(
 
 export function waitSays(outcome: Extract<Outcome<unknown>, { kind: 'wait' }>): string {
   const says = outcome.says.replace(/[.!?]$/, '');
-  const until = outcome.until?.toISOString();
-  return until === undefined
+  const { until } = outcome;
+  return until === null
     ? `${says}. It asks for patience: nothing is lost, try again later.`
-    : `${says}. A wait, not a failure: until ${until.slice(0, 10)} ${until.slice(11, 16)} UTC, and nothing is lost.`;
+    : `${says}. A wait, not a failure: until ${writtenMinute(until)} UTC, and nothing is lost.`;
 }

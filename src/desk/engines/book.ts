@@ -10,6 +10,7 @@ import type { Engine } from '../../engines/engine.js';
 import { HandEngine } from '../../engines/hand.js';
 import { HouseEngine } from '../../engines/house.js';
 import { LinkEngine } from '../../engines/link/link-engine.js';
+import { FIRST_PAUSE_MS } from '../../engines/link/transport.js';
 import type { LinkLog } from '../../engines/link/log.js';
 import { VaultFault, type Vault } from '../../engines/vault.js';
 import type { Net } from '../../net/net.js';
@@ -146,6 +147,7 @@ export class EngineBook {
           title,
           log: logFor(account.id),
           sleep,
+          firstPauseMs: FIRST_PAUSE_MS,
         });
     }
   }

@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
+import pRetry from 'p-retry';
 import type { Transaction } from 'sequelize';
 import type { Job } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
@@ -344,15 +345,16 @@ export class JobRunner {
    * Writes something that has to be written, by statements that are the same each time, again and again while the records cannot
    * take it (a full disk, a lock held for long), until it is or the service stops; then it is done again at the next start.
    */
-  private async written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {
-    for (let pause = FIRST_PAUSE_MS; ; pause = Math.min(pause * 2, LONGEST_PAUSE_MS)) {
-      try {
-        return await this.desk.store.write(work);
-      } catch (error) {
-        if (this.stopped) throw error;
-        this.report(error, `${what}: could not be written, and is tried again`);
-        await sleep(pause, undefined, { ref: false });
-      }
-    }
+  private written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {
+    return pRetry(() => this.desk.store.write(work), {
+      retries: Infinity,
+      minTimeout: FIRST_PAUSE_MS,
+      maxTimeout: LONGEST_PAUSE_MS,
+      unref: true,
+      shouldRetry: () => !this.stopped,
+      onFailedAttempt: ({ error }) => {
+        if (!this.stopped) this.report(error, `${what}: could not be written, and is tried again`);
+      },
+    });
   }
 }

@@ -17,6 +17,7 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.
 import { note } from '../context/journal.js';
 import { anyWork, Later, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';
+import { writtenDay, writtenMinute } from '../../core/time/written.js';
 
 type Kind = PageAskRow['kind'];
 
@@ -175,7 +176,7 @@ async function runAsk(desk: Desk, piece: Piece<AskInput>): Promise<JobResult> {
         engine: title,
         ration: ration.ration,
         what: `${kind}s`,
-        until: ration.until.toISOString().slice(0, 16).replace('T', ' '),
+        until: writtenMinute(ration.until),
         meanwhile: MEANWHILE,
       },
       { until: ration.until.toISOString() },
@@ -250,7 +251,7 @@ function meanwhile(error: unknown): never {
 /** @param listed null for a visit */
 function say(title: string, listed: boolean | null, visitedAt: string | null): string {
   if (listed === null) return `${title} was asked to visit it.`;
-  const visited = visitedAt === null ? 'it was never there' : `last there on ${visitedAt.slice(0, 10)}`;
+  const visited = visitedAt === null ? 'it was never there' : `last there on ${writtenDay(visitedAt)}`;
   return `${title} ${listed ? 'lists it' : 'does not list it'}; ${visited}.`;
 }
 

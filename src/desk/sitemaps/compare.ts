@@ -6,6 +6,7 @@ import { ReadingRow } from '../../store/models/sitemaps.js';
 import { findSitemap } from '../context/references.js';
 import { keptSetOf } from './address-keeper.js';
 import { viewLine } from './view.js';
+import { writtenDay, writtenMinute } from '../../core/time/written.js';
 
 /** How many addresses of each kind are named when nobody says. */
 const USUAL = 100;
@@ -24,7 +25,8 @@ export async function compareReadings(
   const from = await readingOf(sitemap.id, query.from, to);
   const [before, after] = await Promise.all([keptSetOf(sitemap.id, from.id), keptSetOf(sitemap.id, to.id)]);
   const missing = before === null ? from : after === null ? to : null;
-  if (!before || !after) throw new Problem('addresses-not-kept', { at: missing?.at.slice(0, 16) ?? '' });
+  if (!before || !after)
+    throw new Problem('addresses-not-kept', { at: missing ? writtenMinute(missing.at) : '' });
   const same = from.fingerprint != null && from.fingerprint === to.fingerprint;
   const difference = same
     ? { added: 0, removed: 0, addedFirst: [], removedFirst: [] }
@@ -66,6 +68,6 @@ async function readingOf(
   const all = await ReadingRow.findAll({ where: readable, attributes: ['at'], order, limit: 10 });
   throw new Problem('no-such-reading', {
     ref: named,
-    known: all.map(({ at }) => at.slice(0, 10)).join(', ') || 'none yet',
+    known: all.map(({ at }) => writtenDay(at)).join(', ') || 'none yet',
   });
 }

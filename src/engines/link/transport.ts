@@ -1,4 +1,5 @@
 import type Joi from 'joi';
+import pRetry from 'p-retry';
 import { excerpt } from '../../core/findings/excerpt.js';
 import type { Clock } from '../../core/time/clock.js';
 import { DAY } from '../../core/time/duration.js';
@@ -16,8 +17,10 @@ export interface TransportParts {
   readonly key: () => Promise<{ readonly key: string } | { readonly missing: string }>;
   readonly title: string;
   readonly log: LinkLog;
-  /** Waits for milliseconds of real time; injected so that tests need not. */
+  /** Waits for milliseconds of real time as an engine asks for; injected so that tests need not. */
   readonly sleep: (ms: number) => Promise<void>;
+  /** Milliseconds before the first retry where the engine asks for no time of its own; each after it waits twice as long. */
+  readonly firstPauseMs: number;
 }
 
 export interface Call<T> {
@@ -34,14 +37,14 @@ export interface Call<T> {
 }
 
 export const RETRIED = 4;
-const FIRST_PAUSE_MS = 200;
+export const FIRST_PAUSE_MS = 200;
 /** A longer wait than this is not sat out but told. */
 const LONGEST_PAUSE_MS = 5_000;
 
 type Sent<T> = { readonly outcome: Outcome<T>; readonly again: boolean; readonly pauseMs: number | null };
 
 /**
- * One call over the link, with what may be retried retried: exponential back-off with full jitter, and
+ * One call over the link, with what may be retried retried: exponential back-off with jitter (p-retry), and
  * `Retry-After` honoured (RFC 9110 §10.2.3). What the engine has switched off is not asked for before its time.
  */
 export async function call<T>(parts: TransportParts, request: Call<T>): Promise<Outcome<T>> {
@@ -56,12 +59,35 @@ export async function call<T>(parts: TransportParts, request: Call<T>): Promise<
 }
 
 async function tried<T>(parts: TransportParts, request: Call<T>, key: string): Promise<Outcome<T>> {
-  for (let attempt = 1; ; attempt += 1) {
-    const sent = await send(parts, request, key);
-    if (!sent.again || attempt >= request.tries) return sent.outcome;
-    const pause = sent.pauseMs ?? Math.random() * FIRST_PAUSE_MS * 2 ** attempt;
-    if (pause > LONGEST_PAUSE_MS) return sent.outcome;
-    await parts.sleep(pause);
+  try {
+    return await pRetry(
+      async () => {
+        const sent = await send(parts, request, key);
+        if (sent.again) throw new Again(sent);
+        return sent.outcome;
+      },
+      {
+        retries: request.tries - 1,
+        minTimeout: parts.firstPauseMs,
+        maxTimeout: LONGEST_PAUSE_MS,
+        randomize: true,
+        shouldRetry: ({ error }) => error instanceof Again && (error.sent.pauseMs ?? 0) <= LONGEST_PAUSE_MS,
+        onFailedAttempt: async ({ error, retriesLeft }) => {
+          const pauseMs = error instanceof Again ? error.sent.pauseMs : null;
+          if (pauseMs !== null && pauseMs <= LONGEST_PAUSE_MS && retriesLeft > 0) await parts.sleep(pauseMs);
+        },
+      },
+    );
+  } catch (error) {
+    if (error instanceof Again) return (error.sent as Sent<T>).outcome;
+    throw error;
+  }
+}
+
+/** What was sent came to nothing so far, and may be sent again. */
+class Again extends Error {
+  constructor(readonly sent: Sent<unknown>) {
+    super('to be sent again');
   }
 }
 

@@ -2,6 +2,7 @@ import { Readable, type Duplex } from 'node:stream';
 import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate, createInflateRaw } from 'node:zlib';
 import type { Body } from '../../core/badge/look/evidence.js';
+import { mediaTypeOf } from '../../core/html/media-type.js';
 import { pageEncoding } from '../../core/html/encoding.js';
 
 type Unpacker = (first: Uint8Array) => Duplex;
@@ -137,7 +138,7 @@ export async function readBody(
     return true;
   });
   const type = headers['content-type'] ?? null;
-  const mediaType = type?.split(';')[0]?.trim().toLowerCase() ?? null;
+  const mediaType = mediaTypeOf(type)?.essence ?? null;
   const raw = Buffer.concat(pieces);
   const base = { raw, bytes, cut, mediaType };
   if (mediaType !== null && !mediaType.includes('html'))
@@ -148,7 +149,7 @@ export async function readBody(
 
 /** The decoder for a media type's charset parameter. A BOM is kept: for a file compared byte by byte it counts. */
 export function decoderFor(contentType: string | null): TextDecoder {
-  return decoderNamed(/charset\s*=\s*"?([^";\s]+)/i.exec(contentType ?? '')?.[1] ?? 'utf-8');
+  return decoderNamed(mediaTypeOf(contentType)?.charset ?? 'utf-8');
 }
 
 function decoderNamed(name: string): TextDecoder {

@@ -1,4 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
+import PQueue from 'p-queue';
+import { stillFor } from '../../during/stopping.js';
 import type { Hop } from '../../core/badge/look/evidence.js';
 
 /** How many requests we make of one host at the same time. */
@@ -7,8 +9,7 @@ const PER_HOST = 2;
 const LONGEST_PATIENCE_MS = 3_000;
 
 interface Lane {
-  running: number;
-  waiting: (() => void)[];
+  readonly queue: PQueue;
   /** Until when the host wants to be left alone, by the machine's own steady clock. */
   quietUntil: number;
 }
@@ -18,23 +19,23 @@ export class Politeness {
   private readonly lanes = new Map<string, Lane>();
 
   async within<T extends { readonly hop: Hop }>(host: string, work: () => Promise<T>): Promise<T> {
-    const lane = this.lanes.get(host) ?? { running: 0, waiting: [], quietUntil: 0 };
+    const lane = this.lanes.get(host) ?? { queue: new PQueue({ concurrency: PER_HOST }), quietUntil: 0 };
     this.lanes.set(host, lane);
-    if (lane.running >= PER_HOST) await new Promise<void>((resolve) => lane.waiting.push(resolve));
-    else lane.running += 1;
     try {
-      const quiet = lane.quietUntil - performance.now();
-      if (quiet > 0) await sleep(quiet);
-      const result = await work();
-      const patience = patienceMs(result.hop);
-      if (patience > 0) lane.quietUntil = performance.now() + patience;
-      return result;
+      return await lane.queue.add(
+        stillFor(async () => {
+          const quiet = lane.quietUntil - performance.now();
+          if (quiet > 0) await sleep(quiet);
+          const result = await work();
+          const patience = patienceMs(result.hop);
+          if (patience > 0) lane.quietUntil = performance.now() + patience;
+          return result;
+        }),
+        { throwOnTimeout: true },
+      );
     } finally {
-      const next = lane.waiting.shift();
-      // The place is handed over, so that `running` stays as it is.
-      if (next) next();
-      else lane.running -= 1;
-      if (lane.running === 0 && lane.quietUntil <= performance.now()) this.lanes.delete(host);
+      const isIdle = lane.queue.size === 0 && lane.queue.pending === 0;
+      if (isIdle && lane.quietUntil <= performance.now()) this.lanes.delete(host);
     }
   }
 }

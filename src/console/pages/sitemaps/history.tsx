@@ -5,6 +5,7 @@ import { api } from '../../api.js';
 import { QueryView } from '../../parts/query-view.js';
 import { TableHead } from '../../parts/table-head.js';
 import { When } from '../../parts/when.js';
+import { writtenMinute } from '../../../api/written.js';
 
 const SHOWN = 50;
 
@@ -75,7 +76,7 @@ export function History({ sitemap }: { sitemap: SitemapDetail }) {
       >
         {readable.map(({ id, at, addresses }) => (
           <option key={id} value={id}>
-            {`${at.slice(0, 10)} ${at.slice(11, 16)} · ${String(addresses)}`}
+            {`${writtenMinute(at)} · ${String(addresses)}`}
           </option>
         ))}
       </select>

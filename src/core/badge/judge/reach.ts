@@ -4,6 +4,7 @@ import { excerpt } from '../../findings/excerpt.js';
 import type { Finding } from '../../findings/finding.js';
 import type { RedirectRule } from '../../profile/profile.js';
 import type { Hop, PageEvidence } from '../look/evidence.js';
+import { writtenDay } from '../../time/written.js';
 
 /** How many redirects we follow; more than any engine's, so that its own bound shows as a rule and not as ours. */
 export const MAX_HOPS = 10;
@@ -75,7 +76,7 @@ function failed(hop: Hop, again: boolean): Finding {
     ms: Math.round(hop.ms),
     names: certificate ? excerpt(certificate.names.join(', ')) : 'nobody',
     issuer: certificate ? excerpt(certificate.issuer) : 'nobody',
-    until: certificate?.validUntil.slice(0, 10) ?? 'an unknown day',
+    until: certificate ? writtenDay(certificate.validUntil) : 'an unknown day',
     again,
   });
 }

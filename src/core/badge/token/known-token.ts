@@ -1,5 +1,6 @@
 import type { Method } from '../../profile/profile.js';
 import type { Placement } from '../placement.js';
+import { writtenDay } from '../../time/written.js';
 
 /** A token that the product knows, of whatever engine, property and time. */
 export interface KnownToken {
@@ -45,7 +46,7 @@ export function ownerOf(text: string, token: string, known: readonly KnownToken[
 export function ownerInWords(owner: KnownToken, own: OwnSide): string {
   const site = owner.property === own.property ? 'the same site' : `the property ${owner.property}`;
   if (owner.replacedAt === null) return `${owner.engineTitle}’s ${owner.method} token for ${site}`;
-  const day = owner.replacedAt.toISOString().slice(0, 10);
+  const day = writtenDay(owner.replacedAt);
   return owner.engine === own.engine && owner.property === own.property
     ? `the token that ${owner.engineTitle} replaced on ${day}`
     : `an old token of ${owner.engineTitle} for ${site}, replaced on ${day}`;

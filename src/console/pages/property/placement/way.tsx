@@ -1,4 +1,5 @@
 import type { EvidenceSeen, HopSeen, PageSeenShort } from '../../../../api/documents.js';
+import { writtenDay } from '../../../../api/written.js';
 
 type PageEvidence = EvidenceSeen & { kind: 'page' };
 
@@ -45,7 +46,7 @@ function Details({ hop, seen }: { hop: HopSeen; seen: PageEvidence }) {
       ? ([
           [
             'certificate',
-            `for ${certificate.names.join(', ')}, by ${certificate.issuer}, until ${certificate.validUntil.slice(0, 10)}`,
+            `for ${certificate.names.join(', ')}, by ${certificate.issuer}, until ${writtenDay(certificate.validUntil)}`,
           ],
         ] as [string, string][])
       : []),

@@ -1,0 +1,1 @@
+export { writtenDay, writtenMinute } from '../core/time/written.js';
