@@ -103,7 +103,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(node:(?!url$|crypto$)|fs|net|http|undici|sequelize|fastify|dns)',
+              regex: '^(node:(?!url$|crypto$)|(fs|net|https?|dns)(/|$)|undici|sequelize|fastify)',
               message: 'core has no network, no file system, no database.',
             },
           ],

@@ -1,6 +1,8 @@
 import { QueryClient } from '@tanstack/react-query';
 import { ApiProblem, createClient, NotReached } from '../client/client.js';
 import { BASE, CHANGE_EVENTS } from '../api/routes.js';
+import type { Changes } from '../api/documents.js';
+import { isTouched } from './touched.js';
 
 /** The page's own origin, its own cookie. */
 export const api = createClient({ url: '' });
@@ -26,10 +28,19 @@ export function isSignedOut(error: unknown): boolean {
   return error instanceof ApiProblem && error.problem.code === 'not-signed-in';
 }
 
-/** Reads everything shown again whenever the service says that something changed. @returns how to stop */
+/** Follows what changes: what it touches is read again, and everything once after the connection broke off. @returns how to stop */
 export function followChanges(): () => void {
   const source = new EventSource(BASE + CHANGE_EVENTS);
-  source.addEventListener('change', () => void queries.invalidateQueries());
+  let isBroken = false;
+  source.addEventListener('change', ({ data }: MessageEvent<string>) => {
+    const changes = JSON.parse(data) as Changes;
+    void queries.invalidateQueries({ predicate: (query) => isTouched(query, changes) });
+  });
+  source.addEventListener('error', () => (isBroken = true));
+  source.addEventListener('open', () => {
+    if (isBroken) void queries.invalidateQueries();
+    isBroken = false;
+  });
   return () => {
     source.close();
   };

@@ -1,3 +1,4 @@
+import type { Changes } from '../../src/api/documents.js';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { readEvents } from '../../src/client/client.js';
 import { JobItemRow } from '../../src/store/models/jobs.js';
@@ -69,7 +70,15 @@ describe('jobs', () => {
     const events = readEvents(await fetch(`${stage.url}/api/v1/events`, { headers: headers() }));
     const first = events.next();
     await stage.marit.addClient({ body: { name: 'Another' } });
-    expect((await first).value).toMatchObject({ event: 'change' });
+    const told = (await first).value as { event: string; data: string };
+    expect(told.event).toBe('change');
+    expect(JSON.parse(told.data)).toEqual({ kinds: ['client'], properties: [] });
+    const next = events.next();
+    const { id } = await stage.marit.showProperty({ params: { property: 'ferries' } });
+    await stage.marit.editProperty({ params: { property: 'ferries' }, body: { access: { zone: 'yes' } } });
+    const changes = JSON.parse(((await next).value as { data: string }).data) as Changes;
+    expect(changes.kinds).toContain('property');
+    expect(changes.properties).toEqual([id]);
     await events.return(undefined);
   });
 

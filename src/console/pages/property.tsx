@@ -99,7 +99,7 @@ export function PropertyPage({ person }: { person: Person }) {
               </Suspense>
             </Tabs.Content>
             <Tabs.Content value="journal">
-              <JournalList property={one.handle} />
+              <JournalList property={one.id} />
             </Tabs.Content>
           </Tabs.Root>
         </>

@@ -5,7 +5,7 @@ import { Button } from './button.js';
 import { Notice } from './notice.js';
 import { When } from './when.js';
 
-/** The journal of everything or of one property, newest first. */
+/** The journal of everything or of one property, by its identifier, newest first. */
 export function JournalList({ property }: { property?: string }) {
   const journal = useInfiniteQuery({
     queryKey: ['journal', property],

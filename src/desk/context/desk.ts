@@ -29,8 +29,21 @@ export interface Desk {
   readonly book: EngineBook;
   readonly links: LinkStates;
   readonly sitemaps: SitemapSettings;
-  /** Tells that something changed: `change` with the kind, `job` with a job's id, `access` with the person whose access did. */
+  /** Tells that something changed: `change` with what did (`Changed`), `job` with a job's id, `access` with the person whose access did. */
   readonly events: EventEmitter;
+}
+
+/** What changed, as far as those who show it have to know. */
+export interface Changed {
+  /** The kind of a happening by its first word (`claim`); null where it has no line in the journal. */
+  readonly kind: string | null;
+  /** The properties that it is about, by identifier. */
+  readonly properties: readonly string[];
+}
+
+/** Tells those who listen that something changed. */
+export function tellChange({ events }: Pick<Desk, 'events'>, changed: Changed): void {
+  events.emit('change', changed);
 }
 
 /** Who asks for it; null is the service itself. */

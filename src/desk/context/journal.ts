@@ -3,7 +3,7 @@ import { Problem } from '../../api/problems.js';
 import type { JournalEntry, Page } from '../../api/documents.js';
 import { ClientRow, JournalRow, PropertyRow } from '../../store/models/clients.js';
 import { PersonRow } from '../../store/models/people.js';
-import { nowText, type Actor, type Desk } from './desk.js';
+import { nowText, tellChange, type Actor, type Desk } from './desk.js';
 import { findClient, findProperty } from './references.js';
 
 export interface Happening {
@@ -36,7 +36,8 @@ export async function note(
     { transaction },
   );
   transaction.afterCommit(() => {
-    desk.events.emit('change', happening.kind);
+    const [kind = ''] = happening.kind.split('.');
+    tellChange(desk, { kind, properties: happening.property ? [happening.property.id] : [] });
   });
 }
 

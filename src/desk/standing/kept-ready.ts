@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { onItsOwn } from '../../during/stopping.js';
 import { unmarked } from '../../store/marks.js';
-import type { Desk } from '../context/desk.js';
+import { tellChange, type Desk } from '../context/desk.js';
 import { derive, DERIVATION, type Derived } from './derive.js';
 import { KEPT_TABLES } from './kept-tables.js';
 
@@ -155,10 +155,13 @@ export class KeptReady {
       desk,
       some.map(({ propertyId }) => propertyId),
     );
-    await desk.store.writeQuietly(async (transaction) => {
-      await replace(desk, await settle(desk, some, transaction), derived, transaction);
+    const properties = await desk.store.writeQuietly(async (transaction) => {
+      const settled = await settle(desk, some, transaction);
+      await replace(desk, settled, derived, transaction);
+      return settled;
     });
     this.edition += 1;
+    if (properties.length > 0) tellChange(desk, { kind: null, properties });
   }
 
   /** Marks everything as stale where it was derived by other profiles of engines, or by another version of this program. */

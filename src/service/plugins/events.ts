@@ -1,8 +1,9 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import type { Changes } from '../../api/documents.js';
 import { BASE, CHANGE_EVENTS, JOB_EVENTS } from '../../api/routes.js';
 import { viewProgress } from '../../desk/jobs/view.js';
 import type { Callers } from '../../desk/people/callers.js';
-import type { Desk } from '../../desk/context/desk.js';
+import type { Changed, Desk } from '../../desk/context/desk.js';
 import { callerOf, personOf, requireRole } from './sign-in.js';
 
 const BEAT_MS = 25_000;
@@ -53,16 +54,46 @@ export function events(app: FastifyInstance, desk: Desk, callers: Callers): void
   });
   app.get(BASE + CHANGE_EVENTS, { onRequest }, (request, reply) => {
     const stream = open(request, reply, desk, callers);
+    let gathering = new Gathering();
     const tell = gathered(() => {
-      stream.send('change', {});
+      stream.send('change', gathering.changes());
+      gathering = new Gathering();
     });
-    desk.events.on('change', tell);
-    desk.events.on('job', tell);
+    const onChange = (changed: Changed): void => {
+      gathering.add(changed);
+      tell();
+    };
+    const onJob = (): void => {
+      onChange({ kind: 'job', properties: [] });
+    };
+    desk.events.on('change', onChange);
+    desk.events.on('job', onJob);
     stream.onClose(() => {
-      desk.events.off('change', tell);
-      desk.events.off('job', tell);
+      desk.events.off('change', onChange);
+      desk.events.off('job', onJob);
     });
   });
+}
+
+/** More properties than these are not named one by one: whoever shows any reads it again. */
+const MOST_NAMED = 200;
+
+/** What changed since it was told last. */
+class Gathering {
+  private readonly kinds = new Set<string>();
+  private readonly properties = new Set<string>();
+
+  add({ kind, properties }: Changed): void {
+    if (kind !== null) this.kinds.add(kind);
+    for (const id of properties) if (this.properties.size <= MOST_NAMED) this.properties.add(id);
+  }
+
+  changes(): Changes {
+    return {
+      kinds: [...this.kinds],
+      properties: this.properties.size > MOST_NAMED ? null : [...this.properties],
+    };
+  }
 }
 
 /** Does something at once where it was not done lately, else as soon as it may be done again: once for all that came meanwhile. */
