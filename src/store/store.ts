@@ -11,6 +11,7 @@ import { nothingTwice } from './migrations/0007-nothing-twice.js';
 import { keptReady } from './migrations/0008-kept-ready.js';
 import { lanes } from './migrations/0009-lanes.js';
 import { stretches } from './migrations/0010-stretches.js';
+import { readingStretches } from './migrations/0011-reading-stretches.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -36,6 +37,7 @@ const MIGRATIONS = [
   keptReady,
   lanes,
   stretches,
+  readingStretches,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

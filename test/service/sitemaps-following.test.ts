@@ -64,13 +64,13 @@ describe('sitemaps followed over time', () => {
     expect((await compare({ from: day })).from.id).toBe(first?.id);
     await expect(compare({ from: 'yesterday' })).rejects.toThrow(`Expected one of: `);
     await read();
-    // The newest against the last that held others; the one just before by its name.
+    // What says the same once more lengthens the stretch; the newest is held against the last that held others.
     expect(await compare()).toMatchObject({ added: 2, removed: 0 });
-    const just = (await show()).readings[1]?.id ?? '';
-    expect(await compare({ from: just })).toMatchObject({ added: 0, removed: 0 });
-    const prints = (await show()).readings.map(({ fingerprint }) => fingerprint);
-    expect(prints[0]).toBe(prints[1]);
-    expect(prints[1]).not.toBe(prints[2]);
+    const [longer, before] = (await show()).readings;
+    expect(longer).toMatchObject({ id: newest?.id, firstAt: newest?.at, times: 2, addresses: 164 });
+    expect(before).toMatchObject({ id: first?.id, times: 1 });
+    expect(longer?.fingerprint).not.toBe(before?.fingerprint);
+    expect((await compare({ from: day, to: longer?.at.slice(0, 10) ?? '' })).to.id).toBe(longer?.id);
   });
 
   it('tell our count from the engine’s: behind, then equal, then apart since a day', async () => {
@@ -90,6 +90,15 @@ describe('sitemaps followed over time', () => {
     expect((await read()).submissions[0]?.counts.since).toBe(since);
     await stage.world.advance(4 * DAY);
     expect((await read()).submissions[0]?.counts).toMatchObject({ state: 'equal', since: null });
+    // An engine that reads it again and finds the same has said nothing new: its stretch is longer.
+    const { engineReadings } = await show();
+    await stage.world.advance(DAY);
+    await read();
+    const later = (await show()).engineReadings;
+    expect(later).toHaveLength(engineReadings.length);
+    const [was, is] = [engineReadings.at(-1), later.at(-1)];
+    expect(is).toMatchObject({ firstAt: was?.firstAt, found: was?.found, times: (was?.times ?? 0) + 1 });
+    expect((is?.readAt ?? '') > (was?.readAt ?? '')).toBe(true);
   });
 
   it('end in a reason where our own reading shows why the engine cannot', async () => {
@@ -111,11 +120,16 @@ describe('sitemaps followed over time', () => {
     const before = (await show()).readings.length;
     await stage.world.advance(30 * DAY);
     await read();
+    await crossings(141);
+    await read();
     await read();
     const { readings } = await show();
     expect(before).toBeGreaterThan(4);
-    expect(readings).toHaveLength(2);
-    expect(await compare()).toMatchObject({ added: 0, removed: 0 });
+    expect(readings.map(({ addresses, times }) => [addresses, times])).toEqual([
+      [179, 2],
+      [178, 1],
+    ]);
+    expect(await compare()).toMatchObject({ added: 1, removed: 0 });
   });
 
   it('hold pages against the robots.txt and against themselves', async () => {
@@ -141,7 +155,7 @@ describe('sitemaps followed over time', () => {
     );
     const forbidden = sitemap.reading?.findings.find(({ code }) => code === 'sitemap.forbidden-addresses');
     expect(forbidden?.evidence).toMatchObject({ count: 38, rule: 'Disallow: /sitemaps/harbours/' });
-    expect(sitemap.reading?.tried).toBe(140);
+    expect(sitemap.reading?.tried).toBe(141);
     expect(asked).toContain(page);
     // What everyone is kept from, we leave alone too.
     expect(asked.filter((url) => url.includes('/sitemaps/harbours/'))).toEqual([]);

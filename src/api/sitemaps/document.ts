@@ -56,7 +56,10 @@ export type { SitemapState } from '../../core/sitemap/reading.js';
 /** One reading in a line. */
 export interface ReadingLine {
   id: string;
+  /** When it was last read so, and first; readings that say the same are told as one. */
   at: string;
+  firstAt: string;
+  times: number;
   kind: SitemapFormat | null;
   state: SitemapState;
   addresses: number;
@@ -115,6 +118,8 @@ export interface SitemapDetail extends Sitemap {
     submission: string;
     engine: EngineRef;
     at: string;
+    firstAt: string;
+    times: number;
     readAt: string | null;
     found: number | null;
     listed: number | null;

@@ -49,6 +49,8 @@ export const foundSitemap = Joi.object<FoundSitemap, true>({
 export const lineKeys = {
   id,
   at: time,
+  firstAt: time,
+  times: count,
   kind: sitemapKind,
   state: sitemapState.required(),
   addresses: count,
@@ -145,6 +147,8 @@ export const sitemapDetail = Joi.object<SitemapDetail, true>({
       submission: id,
       engine: engineRef,
       at: time,
+      firstAt: time,
+      times: count,
       readAt: maybeTime,
       found: maybeCount,
       listed: maybeCount,

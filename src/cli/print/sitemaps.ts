@@ -179,7 +179,14 @@ export function printSitemap(sitemap: SitemapDetail): void {
         one.state,
         one.kind === null ? '–' : String(one.addresses),
         one.newestLastmod ?? '–',
-        one.fingerprint === readings[at + 1]?.fingerprint ? 'the same addresses' : '',
+        [
+          one.times > 1 ? `${String(one.times)} readings since ${when(one.firstAt)}` : '',
+          one.fingerprint !== null && one.fingerprint === readings[at + 1]?.fingerprint
+            ? 'the same addresses'
+            : '',
+        ]
+          .filter(Boolean)
+          .join('; '),
       ]),
     'Never read so far. “sitemap read PROPERTY” reads it.',
   );

@@ -41,3 +41,10 @@ const ORDER: readonly Grade[] = ['stops', 'harms', 'note'];
 export function worstFirst<T extends { readonly grade: Grade }>(findings: readonly T[]): T[] {
   return [...findings].sort((a, b) => ORDER.indexOf(a.grade) - ORDER.indexOf(b.grade));
 }
+
+/** Whether two lots of findings say the same, in the same words and order. */
+export function sameWords(one: readonly Finding[], other: readonly Finding[]): boolean {
+  const words = (findings: readonly Finding[]) =>
+    findings.map(({ code, grade, says }) => `${code} ${grade} ${says}`).join('\n');
+  return words(one) === words(other);
+}

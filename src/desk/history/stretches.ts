@@ -1,7 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { Transaction } from 'sequelize';
 import type { EvidenceSeen } from '../../api/documents.js';
-import type { Finding } from '../../core/findings/finding.js';
+import { sameWords, type Finding } from '../../core/findings/finding.js';
 import { newId } from '../../store/ids.js';
 import { CheckRow } from '../../store/models/enrolments.js';
 import type { Desk } from '../context/desk.js';
@@ -22,13 +22,11 @@ export function saysTheSame(
   before: Pick<CheckRow, 'place' | 'seen' | 'forecast' | 'findings'>,
   look: Pick<Look, 'place' | 'seen' | 'forecast' | 'findings'>,
 ): boolean {
-  const words = (findings: readonly Finding[]) =>
-    findings.map(({ code, grade, says }) => `${code} ${grade} ${says}`).join('\n');
   return (
     before.place === look.place &&
     before.seen === look.seen &&
     before.forecast === look.forecast &&
-    words(before.findings) === words(look.findings)
+    sameWords(before.findings, look.findings)
   );
 }
 

@@ -72,7 +72,8 @@ export class AddressKeeper implements Keeper {
   async settle(readingId: string, transaction: Transaction): Promise<void> {
     if (this.isFull) return;
     const chunks = Buffer.from([...new Set(this.names)].join(''), 'hex');
-    await ReadingSetRow.create({ readingId, chunks }, { transaction });
+    // A reading that holds the same as the one before is the same reading: its set is kept already.
+    await ReadingSetRow.upsert({ readingId, chunks }, { transaction });
   }
 
   private async write(rows: { sitemapId: string; name: string; packed: Buffer }[]): Promise<never[]> {

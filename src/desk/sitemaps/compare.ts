@@ -62,7 +62,10 @@ async function readingOf(
   }
   const isDay = /^\d{4}-\d\d-\d\d$/u.test(named);
   const row = isDay
-    ? await ReadingRow.findOne({ where: { ...readable, at: { [Op.startsWith]: named } }, order })
+    ? await ReadingRow.findOne({
+        where: { ...readable, at: { [Op.gte]: named }, firstAt: { [Op.lt]: `${named}U` } },
+        order,
+      })
     : await ReadingRow.findOne({ where: { ...readable, id: named } });
   if (row) return row;
   const all = await ReadingRow.findAll({ where: readable, attributes: ['at'], order, limit: 10 });

@@ -1,6 +1,6 @@
 import { Op, type Transaction } from 'sequelize';
 import type { SitemapAtEngine } from '../../engines/engine.js';
-import { newId } from '../../store/ids.js';
+import { recordEnginesReading } from '../history/readings.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SubmissionRow } from '../../store/models/sitemaps.js';
@@ -88,19 +88,19 @@ export async function recordEngineReading(
   await desk.store.write(async (transaction) => {
     const submission = await SubmissionRow.findByPk(submissionId, { rejectOnEmpty: true, transaction });
     const ours = readAt === null ? null : await countAt(submission.sitemapId, readAt, transaction);
-    await EngineReadingRow.create(
-      { id: newId(), submissionId, at: nowText(desk), readAt, found, listed, trouble, ours, recordedBy },
-      { transaction },
+    const isNew = await recordEnginesReading(
+      { submissionId, at: nowText(desk), readAt, found, listed, trouble, ours, recordedBy },
+      transaction,
     );
     await followGaps(submission.sitemapId, transaction);
-    await note(desk, actor, transaction, { kind: 'sitemap.engine-read', says, property });
+    if (isNew) await note(desk, actor, transaction, { kind: 'sitemap.engine-read', says, property });
   });
 }
 
 /** Our count when an engine read; null where we had not read by then. */
 async function countAt(sitemapId: string, at: string, transaction: Transaction): Promise<number | null> {
   const row = await ReadingRow.findOne({
-    where: { sitemapId, at: { [Op.lte]: at }, kind: { [Op.ne]: null } },
+    where: { sitemapId, firstAt: { [Op.lte]: at }, kind: { [Op.ne]: null } },
     order: [['at', 'DESC']],
     transaction,
   });
@@ -113,7 +113,7 @@ export async function followGaps(sitemapId: string, transaction: Transaction): P
     SubmissionRow.findAll({ where: { sitemapId, withdrawnAt: null }, transaction }),
     ReadingRow.findAll({
       where: { sitemapId, kind: { [Op.ne]: null } },
-      attributes: ['at', 'addresses'],
+      attributes: ['at', 'firstAt', 'addresses'],
       order: [['at', 'DESC']],
       transaction,
     }),
@@ -130,7 +130,8 @@ export async function followGaps(sitemapId: string, transaction: Transaction): P
     });
     const isApart = engine?.found != null && engine.found !== newest.addresses;
     // Since the later of the two became what it is.
-    const since = [ours.at, engine?.readAt ?? ours.at].sort().at(-1) ?? ours.at;
+    const oursSince = ours.firstAt ?? ours.at;
+    const since = [oursSince, engine?.readAt ?? oursSince].sort().at(-1) ?? oursSince;
     const apartSince = isApart ? (row.apartSince ?? since) : null;
     if (apartSince !== (row.apartSince ?? null)) await row.update({ apartSince }, { transaction });
   }

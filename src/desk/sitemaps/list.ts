@@ -109,18 +109,20 @@ async function engineHistory(submissions: readonly Submission[]): Promise<Sitema
   const titleOf = new Map(submissions.map(({ id, engine }) => [id, engine]));
   const rows = await EngineReadingRow.findAll({
     where: { submissionId: [...titleOf.keys()] satisfies SubmissionRow['id'][] },
-    order: ['at'],
+    order: [['at', 'DESC']],
     limit: MOST_READINGS,
   });
-  return rows.flatMap((one) => {
+  return rows.reverse().flatMap((one) => {
     const engine = titleOf.get(one.submissionId);
     if (!engine) return [];
-    const { at, readAt, found, listed, trouble } = one;
+    const { at, firstAt, times, readAt, found, listed, trouble } = one;
     return [
       {
         submission: one.submissionId,
         engine,
         at,
+        firstAt: firstAt ?? at,
+        times,
         readAt: readAt ?? null,
         found: found ?? null,
         listed: listed ?? null,

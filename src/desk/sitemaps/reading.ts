@@ -7,7 +7,7 @@ import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../co
 import type { Surroundings } from '../../core/sitemap/surroundings.js';
 import { worstFirst, type Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
-import { newId } from '../../store/ids.js';
+import { recordReading } from '../history/readings.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.js';
 import { ReadingRow, SitemapRow } from '../../store/models/sitemaps.js';
@@ -69,7 +69,7 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
   const row = await SitemapRow.findByPk(input.sitemapId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   const keeper = await AddressKeeper.open(desk.store, row.id, desk.sitemaps.keepAddresses);
-  const seed = input.seed ?? (await ReadingRow.count({ where: { sitemapId: row.id } }));
+  const seed = input.seed ?? (await readingsSoFar(row.id));
   const around = await surroundingsOf(desk, row);
   const { reading: seen, picked } = await readWhole(desk.net, row.url, {
     now: desk.clock.now(),
@@ -89,10 +89,8 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
   const whole = { ...seen, findings };
   const state = stateOf(whole);
   await desk.store.write(async (transaction) => {
-    const id = newId();
-    await ReadingRow.create(
+    const { id, isNew } = await recordReading(
       {
-        id,
         sitemapId: row.id,
         at: nowText(desk),
         kind: whole.kind,
@@ -105,7 +103,7 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
         tried: sample.tried,
         findings,
       },
-      { transaction },
+      transaction,
     );
     if (whole.kind !== null) {
       await keeper.settle(id, transaction);
@@ -115,14 +113,21 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
     // Of one that proved too large, what was kept until then is of no use.
     if (keeper.isFull && !isTidied) await tidyChunks(row.id, transaction);
     await followGaps(row.id, transaction);
-    await note(desk, piece.actor, transaction, {
-      kind: 'sitemap.read',
-      says: `Read ${row.url}: ${state}, ${counted(whole.addresses, 'address', 'addresses')}.`,
-      property,
-    });
+    // A reading that shows nothing new is kept among the readings, but is no news.
+    if (isNew)
+      await note(desk, piece.actor, transaction, {
+        kind: 'sitemap.read',
+        says: `Read ${row.url}: ${state}, ${counted(whole.addresses, 'address', 'addresses')}.`,
+        property,
+      });
   });
   const troubles = await readEngines(desk, piece.actor, property, row.id);
   return { says: say(whole, state, sample.tried, troubles), stops: state !== 'clean', sitemap: row.id };
+}
+
+/** How often a sitemap was read, by which other pages of it are tried each time. */
+async function readingsSoFar(sitemapId: string): Promise<number> {
+  return (await ReadingRow.sum('times', { where: { sitemapId } })) || 0;
 }
 
 /** Pages that lead to the front door follow from addresses that are not there. */

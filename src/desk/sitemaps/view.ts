@@ -144,6 +144,8 @@ export function viewLine(row: ReadingRow): ReadingLine {
   return {
     id: row.id,
     at: row.at,
+    firstAt: row.firstAt ?? row.at,
+    times: row.times,
     kind: row.kind ?? null,
     state: stateOf(row),
     addresses: row.addresses,

@@ -32,7 +32,7 @@ import { coverByEngine, knownDoor, type CoverAt } from '../variants/cover.js';
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 2;
+export const DERIVATION = 3;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {

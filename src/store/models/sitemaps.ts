@@ -20,7 +20,12 @@ export class SitemapRow extends Model<InferAttributes<SitemapRow>, InferCreation
 export class ReadingRow extends Model<InferAttributes<ReadingRow>, InferCreationAttributes<ReadingRow>> {
   declare id: string;
   declare sitemapId: string;
+  /** When it was last read so; readings that say the same are one row. */
   declare at: string;
+  /** When it was first read so. */
+  declare firstAt: CreationOptional<string | null>;
+  /** How often. */
+  declare times: CreationOptional<number>;
   declare kind: CreationOptional<SitemapKind | null>;
   declare addresses: number;
   /** Addresses at the reading before that could be read. */
@@ -51,14 +56,17 @@ export class SubmissionRow extends Model<
   declare apartSince: CreationOptional<string | null>;
 }
 
-/** What an engine said of a submission, whenever it said something new. */
+/** What an engine said of a submission, for as long as it said the same. */
 export class EngineReadingRow extends Model<
   InferAttributes<EngineReadingRow>,
   InferCreationAttributes<EngineReadingRow>
 > {
   declare id: string;
   declare submissionId: string;
+  /** When it was last said so; readings that say the same are one row. */
   declare at: string;
+  declare firstAt: CreationOptional<string | null>;
+  declare times: CreationOptional<number>;
   declare readAt: CreationOptional<string | null>;
   declare found: CreationOptional<number | null>;
   declare listed: CreationOptional<number | null>;
@@ -80,6 +88,8 @@ export function defineSitemaps(sequelize: Sequelize): void {
       id: id(),
       sitemapId: text(),
       at: time(),
+      firstAt: time(true),
+      times: { ...count(), defaultValue: 1 },
       kind: optional(),
       addresses: count(),
       before: { type: DataTypes.INTEGER },
@@ -110,6 +120,8 @@ export function defineSitemaps(sequelize: Sequelize): void {
       id: id(),
       submissionId: text(),
       at: time(),
+      firstAt: time(true),
+      times: { ...count(), defaultValue: 1 },
       readAt: time(true),
       found: { type: DataTypes.INTEGER },
       listed: { type: DataTypes.INTEGER },

@@ -115,6 +115,11 @@ export function ReadingTable({ sitemap }: { sitemap: SitemapDetail }) {
             <tr key={one.id} className="border-t border-rule">
               <th scope="row" className="py-1 pr-4 font-normal">
                 <When time={one.at} />
+                {one.times > 1 && (
+                  <span className="block text-xs text-faint">
+                    {one.times} readings since <When time={one.firstAt} />
+                  </span>
+                )}
               </th>
               <td className="pr-4">{one.state}</td>
               <td className="pr-4 tabular-nums">{one.kind === null ? '–' : one.addresses}</td>

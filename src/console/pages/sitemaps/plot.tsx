@@ -22,7 +22,9 @@ function day(time: Date): string {
 export function CountPlot({ sitemap }: { sitemap: SitemapDetail }) {
   const ours = sitemap.readings
     .filter(({ kind }) => kind !== null)
-    .map(({ at, addresses }): Point => ({ at: new Date(at), count: addresses }))
+    .flatMap(({ at, firstAt, addresses }): Point[] =>
+      [...new Set([at, firstAt])].map((time) => ({ at: new Date(time), count: addresses })),
+    )
     .reverse();
   const engines = new Map<string, Point[]>();
   for (const { engine, readAt, found } of sitemap.engineReadings)
