@@ -92,7 +92,7 @@ describe('sitemaps followed over time', () => {
     expect((await read()).submissions[0]?.counts).toMatchObject({ state: 'equal', since: null });
     // An engine that reads it again and finds the same has said nothing new: its stretch is longer.
     const { engineReadings } = await show();
-    await stage.world.advance(DAY);
+    await stage.world.advance(4 * DAY);
     await read();
     const later = (await show()).engineReadings;
     expect(later).toHaveLength(engineReadings.length);
