@@ -1,4 +1,4 @@
-import { SingleBar } from 'cli-progress';
+import type { SingleBar } from 'cli-progress';
 import type { Job, JobItem } from '../api/documents.js';
 import { createClient, type Client } from '../client/client.js';
 import { EXIT, isEngineCode } from './exit.js';
@@ -22,28 +22,33 @@ export function output<T>(context: Context, document: T, show: (document: T) => 
   else show(document);
 }
 
-/** Waits for a job, its progress on stderr, and sets the exit status by what came of it. */
-export async function finish(context: Context, started: Pick<Job, 'id'>): Promise<Job> {
-  const bar = new SingleBar({
+/** How far a job is, how fast it goes and how much time is left; loaded only where somebody looks. */
+async function progressBar(): Promise<SingleBar> {
+  const { SingleBar } = await import('cli-progress');
+  return new SingleBar({
     format: ' {bar}  {value} of {total}  {rate}left: {eta_formatted}',
     barCompleteChar: '█',
     barIncompleteChar: '░',
     barsize: 28,
     clearOnComplete: true,
     hideCursor: null,
-    noTTYOutput: false,
     gracefulExit: false,
   });
+}
+
+/** Waits for a job, its progress on stderr, and sets the exit status by what came of it. */
+export async function finish(context: Context, started: Pick<Job, 'id'>): Promise<Job> {
+  const bar = process.stderr.isTTY ? await progressBar() : null;
   const begun = performance.now();
   const job = await context.client.finished(started, ({ total, finished }) => {
-    // One piece has nothing to show, and a file has nobody who looks.
-    if (total < 2 || !process.stderr.isTTY) return;
+    // One piece has nothing to show.
+    if (!bar || total < 2) return;
     const seconds = (performance.now() - begun) / 1000;
     const rate = seconds < 1 ? '' : `${(finished / seconds).toFixed(1)} a second  `;
     if (bar.isActive) bar.update(finished, { rate });
     else bar.start(total, finished, { rate });
   });
-  bar.stop();
+  bar?.stop();
   if (job.state === 'stopped')
     process.stderr.write(`${plain(`The work was stopped; “job ${job.id} --resume” goes on with it.`)}\n`);
   process.exitCode = job.state === 'stopped' ? EXIT.stops : statusOf(job.items);

@@ -54,8 +54,9 @@ export class Agency {
     await this.marit.finished(await this.marit.enrol({ body }));
   }
 
-  protected async tokens(enrolment: string, method?: Method): Promise<void> {
-    const body = { enrolments: [enrolment], ...(method === undefined ? {} : { method }) };
+  /** One job for all that are got by one method: many small ones would keep the one who starts the demo waiting. */
+  protected async tokens(enrolments: string | readonly string[], method?: Method): Promise<void> {
+    const body = { enrolments: [enrolments].flat(), ...(method === undefined ? {} : { method }) };
     await this.marit.finished(await this.marit.getTokens({ body }));
   }
 

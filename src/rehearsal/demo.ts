@@ -21,8 +21,11 @@ export interface DemoOptions {
   readonly empty: boolean;
   readonly anyPorts: boolean;
   readonly say: (text: string) => void;
-  /** Adds people to the records of a configuration: the service’s own way, handed in since the rehearsal stands beside it. */
-  readonly addPeople: (config: string, people: typeof DEMO_PEOPLE) => Promise<void>;
+  /**
+   * Adds people to the records of a configuration, with a key each: the service’s own way, handed in since the rehearsal stands
+   * beside it.
+   */
+  readonly addPeople: (config: string, people: typeof DEMO_PEOPLE) => Promise<readonly string[]>;
 }
 
 export interface Demo {
@@ -37,15 +40,15 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
   const isNew = !existsSync(join(folder, 'signin.json'));
   const shown = new Date(machineClock.now().getTime() - (isNew && !options.empty ? STORY_MS : 0));
   const world = await startWorld(folder, options.anyPorts ? ANY_PORTS : USUAL_PORTS, shown);
-  if (isNew) await options.addPeople(world.config, DEMO_PEOPLE);
+  const [marit = '', jonas = ''] = isNew ? await options.addPeople(world.config, DEMO_PEOPLE) : [];
   const service = await startService(world).catch(async (error: unknown) => {
     await world.close();
     throw error;
   });
   try {
     if (isNew) {
-      await signIn(service.url, folder);
-      if (!options.empty) await tellStory(world, service.url);
+      keepSignIn(folder, { url: service.url, key: marit });
+      if (!options.empty) await tellStory(world, service.url, marit, jonas);
     } else {
       keepUrl(folder, service.url);
     }
@@ -96,26 +99,18 @@ export function startService(world: World): Promise<{ child: ChildProcess; url: 
   });
 }
 
-async function keyFor(url: string, at: number): Promise<string> {
-  const { keyByPassword } = await import('../client/key-by-password.js');
-  const person = DEMO_PEOPLE[at] ?? DEMO_PEOPLE[0];
-  return keyByPassword(url, person.name, person.password, 'demo');
-}
-
-async function signIn(url: string, folder: string): Promise<void> {
-  writeFileSync(join(folder, 'signin.json'), JSON.stringify({ url, key: await keyFor(url, 0) }), {
-    mode: 0o600,
-  });
+/** The command line in this folder is signed in as the lead. */
+function keepSignIn(folder: string, signIn: { readonly url: string; readonly key: string }): void {
+  writeFileSync(join(folder, 'signin.json'), JSON.stringify(signIn), { mode: 0o600 });
 }
 
 function keepUrl(folder: string, url: string): void {
   const file = join(folder, 'signin.json');
   const kept = JSON.parse(readFileSync(file, 'utf8')) as { url: string; key: string };
-  writeFileSync(file, JSON.stringify({ ...kept, url }), { mode: 0o600 });
+  keepSignIn(folder, { ...kept, url });
 }
 
-async function tellStory(world: World, url: string): Promise<void> {
-  const [marit, jonas] = await Promise.all([keyFor(url, 0), keyFor(url, 1)]);
+async function tellStory(world: World, url: string, marit: string, jonas: string): Promise<void> {
   await new Story(
     world,
     createClient({ url, key: marit, wait: 5 }),

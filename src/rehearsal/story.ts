@@ -51,18 +51,21 @@ export class Story extends SitemapScenes {
       languages: 'fi et en',
     });
     await this.enrol('ferries', ['veldrane'], 'name');
-    await this.tokens('ferries@house', 'file');
-    await this.tokens('ferries@veldrane');
-    await this.tokens('ferries@ostrime', 'file');
-    await this.tokens('ferries@sundrel', 'meta');
+    await Promise.all([
+      this.tokens(['ferries@house', 'ferries@ostrime'], 'file'),
+      this.tokens('ferries@veldrane'),
+      this.tokens('ferries@sundrel', 'meta'),
+    ]);
   }
 
   private async ferriesPlaced(): Promise<void> {
-    await this.place('ferries@house:address', 'file');
-    await this.place('ferries@veldrane:name', 'dns');
-    await this.place('ferries@veldrane:address', 'meta');
-    await this.place('ferries@ostrime:address', 'file');
-    await this.place('ferries@sundrel:address', 'meta');
+    await Promise.all([
+      this.place('ferries@house:address', 'file'),
+      this.place('ferries@veldrane:name', 'dns'),
+      this.place('ferries@veldrane:address', 'meta'),
+      this.place('ferries@ostrime:address', 'file'),
+      this.place('ferries@sundrel:address', 'meta'),
+    ]);
   }
 
   private async ferriesClaimed(): Promise<void> {
@@ -81,13 +84,16 @@ export class Story extends SitemapScenes {
     );
     await this.enrol('clocks', ['house', 'veldrane', 'ostrime'], 'address');
     await this.enrol('clocks', ['veldrane'], 'name');
-    await this.tokens('clocks@house', 'file');
-    await this.tokens('clocks@veldrane:name');
-    await this.tokens('clocks@veldrane:address', 'meta');
-    await this.tokens('clocks@ostrime', 'file');
-    await this.place('clocks@house:address', 'file');
-    await this.place('clocks@veldrane:name', 'dns');
-    await this.place('clocks@veldrane:address', 'meta');
+    await Promise.all([
+      this.tokens(['clocks@house', 'clocks@ostrime'], 'file'),
+      this.tokens('clocks@veldrane:name'),
+      this.tokens('clocks@veldrane:address', 'meta'),
+    ]);
+    await Promise.all([
+      this.place('clocks@house:address', 'file'),
+      this.place('clocks@veldrane:name', 'dns'),
+      this.place('clocks@veldrane:address', 'meta'),
+    ]);
     await this.claim('clocks');
     // By name and by address: once would have been enough.
     await this.submitted(
@@ -104,8 +110,7 @@ export class Story extends SitemapScenes {
       kind: 'shop',
       languages: 'lv en',
     });
-    await this.tokens('ropes@house', 'meta');
-    await this.tokens('ropes@sundrel');
+    await Promise.all([this.tokens('ropes@house', 'meta'), this.tokens('ropes@sundrel')]);
     await this.place('ropes@house:address', 'meta');
     await this.claim('ropes@house:address');
   }
@@ -186,8 +191,7 @@ export class Story extends SitemapScenes {
   private async buttons(): Promise<void> {
     await this.takeOn('The Button Museum', 'button-museum', [], 'button-museum.example', 'buttons');
     await this.enrol('buttons', ['house', 'veldrane'], 'address');
-    await this.tokens('buttons@house', 'file');
-    await this.tokens('buttons@veldrane');
+    await Promise.all([this.tokens('buttons@house', 'file'), this.tokens('buttons@veldrane')]);
     await this.place('buttons@house:address', 'file');
     const { put } = await this.placement('buttons@veldrane:address', 'meta');
     if (put.kind === 'meta')
@@ -268,7 +272,7 @@ export class Story extends SitemapScenes {
   private async morning(): Promise<void> {
     const [checks, readings, variants] = await Promise.all([
       this.marit.check({ body: { all: true } }),
-      this.marit.readSitemaps({ body: { all: true, sample: 20 } }),
+      this.marit.readSitemaps({ body: { all: true, sample: 8 } }),
       this.marit.lookAtVariants({ body: { properties: ['bakery', 'light', 'tides'] } }),
     ]);
     await Promise.all([

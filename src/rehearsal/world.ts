@@ -183,13 +183,16 @@ async function startEngines(
   keys: Keys,
   ports: Ports,
 ): Promise<Map<string, EngineServer>> {
-  const engines = new Map<string, EngineServer>();
-  for (const [id, registry] of registries) {
-    registry.open();
-    if (registry.rules.hasLink)
-      engines.set(id, await startEngine(file, registry, keys[id] ?? {}, ports.engines[id] ?? 0));
-  }
-  return engines;
+  for (const registry of registries.values()) registry.open();
+  const linked = [...registries].filter(([, { rules }]) => rules.hasLink);
+  return new Map(
+    await Promise.all(
+      linked.map(
+        async ([id, registry]) =>
+          [id, await startEngine(file, registry, keys[id] ?? {}, ports.engines[id] ?? 0)] as const,
+      ),
+    ),
+  );
 }
 
 /** The keys of the usual accounts: the agency's own, and one that a client has of its own. */

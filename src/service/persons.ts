@@ -30,24 +30,38 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
   }
 }
 
-export async function addPeopleHere(
+interface NewPerson {
+  readonly name: string;
+  readonly role: Role;
+  readonly password: string;
+}
+
+export async function addPersonHere(settings: Settings, person: NewPerson): Promise<void> {
+  await onRecords(settings, (desk) => addPerson(desk, { personId: null }, person));
+}
+
+/** People with a bearer key each, for the one who sets a machine up. @returns the keys' secrets, in the order of the people */
+export function addPeopleWithKeysHere(
   settings: Settings,
-  people: readonly { name: string; role: Role; password: string }[],
-): Promise<void> {
-  await onRecords(settings, (desk) =>
-    Promise.all(people.map((person) => addPerson(desk, { personId: null }, person))),
+  people: readonly NewPerson[],
+  label: string,
+): Promise<string[]> {
+  return onRecords(settings, (desk) =>
+    Promise.all(
+      people.map(async (person) => {
+        const { id } = await addPerson(desk, { personId: null }, person);
+        return (await addKey(desk, id, { label })).key;
+      }),
+    ),
   );
 }
 
-/** A person with a bearer key, for the one who sets a machine up. @returns the key's secret */
-export function addPersonWithKeyHere(
+/** One person with a bearer key. @returns the key's secret */
+export async function addPersonWithKeyHere(
   settings: Settings,
-  input: { name: string; role: Role; password: string },
+  person: NewPerson,
   label: string,
 ): Promise<string> {
-  return onRecords(
-    settings,
-    async (desk) =>
-      (await addKey(desk, (await addPerson(desk, { personId: null }, input)).id, { label })).key,
-  );
+  const [key = ''] = await addPeopleWithKeysHere(settings, [person], label);
+  return key;
 }

@@ -37,12 +37,12 @@ export function personCommands(program: Command): void {
         }
         const password = readPassword(options.passwordFile);
         if (password.length < 12) throw new Usage('A password must have at least 12 characters.');
-        const [{ loadSettings }, { addPeopleHere }] = await Promise.all([
+        const [{ loadSettings }, { addPersonHere }] = await Promise.all([
           import('../../service/settings/load.js'),
           import('../../service/persons.js'),
         ]);
         const { settings } = await loadSettings(options.config, process.env, { data: options.data });
-        await addPeopleHere(settings, [{ name, role: options.role as Role, password }]);
+        await addPersonHere(settings, { name, role: options.role as Role, password });
         say(`Added ${plain(name)} as ${options.role}.`);
       },
     );

@@ -62,18 +62,18 @@ export function serviceCommands(program: Command): void {
     .option('--folder <folder>', 'where everything is kept', '.yardbadge')
     .option('--any-ports', 'let the system choose the ports')
     .action(async (options: { empty?: boolean; folder: string; anyPorts?: boolean }) => {
-      const [{ runDemo }, { loadSettings }, { addPeopleHere }] = await Promise.all([
-        import('../../rehearsal/demo.js'),
-        import('../../service/settings/load.js'),
-        import('../../service/persons.js'),
-      ]);
+      const { runDemo } = await import('../../rehearsal/demo.js');
       const demo = await runDemo({
         folder: options.folder,
         empty: options.empty === true,
         anyPorts: options.anyPorts === true,
         say,
         addPeople: async (config, people) => {
-          await addPeopleHere((await loadSettings(config, {}, {})).settings, people);
+          const [{ loadSettings }, { addPeopleWithKeysHere }] = await Promise.all([
+            import('../../service/settings/load.js'),
+            import('../../service/persons.js'),
+          ]);
+          return addPeopleWithKeysHere((await loadSettings(config, {}, {})).settings, people, 'demo');
         },
       });
       await untilStopped(() => demo.close());
