@@ -1,7 +1,9 @@
+import { textOf } from '../core/html/body-text.js';
 import { judge, type EarlierLook, type Judgement } from '../core/badge/judge/judge.js';
 import type { JudgeContext } from '../core/badge/judge/value.js';
 import { fileStands } from '../core/badge/judge/file.js';
-import type { Evidence, PageSeen } from '../core/badge/look/evidence.js';
+import { furtherPages, type FurtherPages } from '../core/badge/look/elsewhere.js';
+import type { Body, Evidence, PageEvidence } from '../core/badge/look/evidence.js';
 import { examine, readFirst } from '../core/badge/look/examine.js';
 import type { PageTags } from '../core/badge/look/page-tags.js';
 import { tagStands } from '../core/badge/look/right-tag.js';
@@ -13,7 +15,7 @@ import { keptFromUs } from '../core/sitemap/forbidding.js';
 import { judgePageOf } from '../core/sitemap/sample.js';
 import { judgeSurroundings } from '../core/sitemap/surroundings.js';
 import { judgeVariants } from '../core/variants/judge.js';
-import { readFace } from '../core/variants/page-face.js';
+import { readFace, type PageFace } from '../core/variants/page-face.js';
 
 /**
  * Everything that reads what a stranger wrote, by name: core's own functions, with plain data going in and coming out. What is
@@ -22,7 +24,7 @@ import { readFace } from '../core/variants/page-face.js';
 export const TASKS = {
   firstOf,
   judgementOf,
-  readFace,
+  faceOf,
   siteSeen,
   judgeVariants,
   judgeSurroundings,
@@ -37,26 +39,61 @@ export type TaskName = keyof typeof TASKS;
 export type Given<Name extends TaskName> = Parameters<(typeof TASKS)[Name]>;
 export type Made<Name extends TaskName> = ReturnType<(typeof TASKS)[Name]>;
 
-/** What the first look at a page or file shows: its tags, and whether the token stands. */
+/** What evidence is judged by besides itself. */
+export interface ToJudge {
+  readonly checkedAt: Date;
+  readonly context: JudgeContext;
+  readonly earlier: EarlierLook | null;
+}
+
+export interface Judged {
+  readonly judgement: Judgement;
+  /** The words in the evidence that may be somebody's token. */
+  readonly words: readonly string[];
+}
+
+/** What the first look at a page or file shows, and what it makes worth looking at besides. */
+export interface FirstRead {
+  readonly page: PageTags | null;
+  readonly plan: FurtherPages;
+  /** Where there is nothing more to look at, what it amounts to. */
+  readonly judged: Judged | null;
+}
+
+/**
+ * Reads the first look at a page or file, and judges it at once where it is all that there will be.
+ * @param seen the look as evidence, without anything besides
+ * @param word for the made-up neighbour of a file
+ * @param shallow whether likely wrong places are left out
+ */
 function firstOf(
   placement: MetaPlacement | FilePlacement,
-  seen: PageSeen,
-): { page: PageTags | null; stands: boolean } {
+  seen: PageEvidence,
+  word: string,
+  shallow: boolean,
+  toJudge: ToJudge,
+): FirstRead {
   const page = readFirst(placement, seen);
   const stands =
     placement.method === 'meta' ? page !== null && tagStands(placement, page) : fileStands(placement, seen);
-  return { page, stands };
+  const whole = furtherPages(placement, seen, stands, word, page?.sentOn?.url ?? null);
+  const plan = shallow ? { ...whole, elsewhere: [] } : whole;
+  const isAll = !plan.fresh && !plan.asBrowser && plan.madeUp === null && plan.elsewhere.length === 0;
+  return { page, plan, judged: isAll ? judgementOf(placement, seen, page, toJudge) : null };
+}
+
+/** What a page says of itself. */
+function faceOf(body: Body, url: string, link?: string): PageFace {
+  return readFace(textOf(body), url, link);
 }
 
 /** What evidence amounts to, and the words in it that may be somebody's token. */
 function judgementOf(
   placement: Placement,
   evidence: Evidence,
-  checkedAt: Date,
   page: PageTags | null,
-  context: JudgeContext,
-  earlier: EarlierLook | null,
-): { judgement: Judgement; words: readonly string[] } {
+  { checkedAt, context, earlier }: ToJudge,
+): Judged {
   const examined = examine(placement, evidence, page);
   return {
     judgement: judge(placement, evidence, checkedAt, examined, context, earlier),

@@ -23,8 +23,8 @@ const bytes = (...raw: Uint8Array[]): PageEvidence => {
   const whole = Buffer.concat(raw);
   return page('', {
     body: {
-      text: whole.toString('utf8'),
       raw: whole,
+      charset: 'utf-8',
       bytes: whole.length,
       cut: false,
       mediaType: 'text/plain',

@@ -23,7 +23,7 @@ export function page(
 ): PageEvidence {
   const { mediaType = 'text/html', ...rest } = more;
   const raw = Buffer.from(text ?? '');
-  const body = text === null ? null : { text, raw, bytes: raw.length, cut: false, mediaType };
+  const body = text === null ? null : { raw, charset: 'utf-8', bytes: raw.length, cut: false, mediaType };
   const alone = { again: false, fresh: null, asBrowser: null, madeUp: null, elsewhere: [] };
   return { kind: 'page', hops, end: 'answered', body, ...alone, ...rest };
 }

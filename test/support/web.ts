@@ -83,10 +83,10 @@ function looking(web: Web): (url: string) => Promise<Looked> {
       if (next.failure !== null) return Promise.resolve(without(hops, 'failed'));
       if (next.location === null) {
         const raw = Buffer.from(text ?? '');
-        const body = { text: text ?? '', raw, bytes: raw.length, cut: false, mediaType: 'text/html' };
+        const body = { raw, charset: 'utf-8', bytes: raw.length, cut: false, mediaType: 'text/html' };
         return Promise.resolve({
           seen: { hops, end: 'answered', body },
-          face: readFace(body.text, url, next.headers['link']),
+          face: readFace(text ?? '', url, next.headers['link']),
         });
       }
       url = next.location;

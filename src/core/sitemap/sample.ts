@@ -1,3 +1,4 @@
+import { textOf } from '../html/body-text.js';
 import { judgeStatus } from '../badge/judge/reach.js';
 import type { PageSeen } from '../badge/look/evidence.js';
 import { finding, type FindingCode } from '../findings/catalogue.js';
@@ -29,7 +30,7 @@ export function judgePageOf(address: string, seen: PageSeen, agents: readonly En
     return fault('sitemap.pages-fail', { reason: last?.failure ?? seen.end });
   if (last.url !== seen.hops[0]?.url) return fault('sitemap.pages-lead', { to: last.url });
   if (judgeStatus(last)) return fault('sitemap.pages-fail', { reason: `status ${String(last.status)}` });
-  const page = seen.body ? readFace(seen.body.text, last.url, last.headers['link']) : null;
+  const page = seen.body ? readFace(textOf(seen.body), last.url, last.headers['link']) : null;
   const [away] = judgeKeepingOutOf(address, page, last.headers['x-robots-tag'] ?? null, null, agents);
   if (away) return fault('sitemap.pages-stay-away', { found: `“${String(away.evidence['found'])}”` });
   if (page?.canonical != null && page.canonical !== new URL(address).href)

@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { furtherNames, furtherPages } from '../../core/badge/look/elsewhere.js';
+import { furtherNames, NO_MORE } from '../../core/badge/look/elsewhere.js';
 import type { DnsEvidence, Evidence, PageEvidence, PageSeen } from '../../core/badge/look/evidence.js';
 import type { EarlierLook, Judgement } from '../../core/badge/judge/judge.js';
 import { holds } from '../../core/badge/judge/dns.js';
@@ -12,6 +12,7 @@ import type { Clock } from '../../core/time/clock.js';
 import type { Net } from '../../net/net.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { read, readOr } from '../../readers/readers.js';
+import type { FirstRead, Judged, ToJudge } from '../../readers/tasks.js';
 
 export interface Looked {
   readonly checkedAt: Date;
@@ -40,43 +41,49 @@ export async function lookAt(
   placement: Placement,
   around: Partial<Around> = {},
 ): Promise<Looked> {
-  const { evidence, page } =
+  const looked =
     placement.method === 'dns'
-      ? { evidence: await dnsEvidence(net, placement, around), page: null }
-      : await pageEvidence(net, placement, around.shallow === true);
-  const checkedAt = clock.now();
-  const judgement = await judged(placement, evidence, checkedAt, page, around);
-  return { checkedAt, evidence, judgement };
+      ? { evidence: await dnsEvidence(net, placement, around), page: null, first: null }
+      : await pageEvidence(net, clock, placement, around);
+  const { checkedAt, judgement } = await judged(clock, placement, looked, around);
+  return { checkedAt, evidence: looked.evidence, judgement };
+}
+
+/** What was seen, and what was made of it on the way. */
+interface Seen {
+  readonly evidence: Evidence;
+  readonly page: PageTags | null;
+  /** What the first look amounts to, where there was nothing more to look at. */
+  readonly first: (Judged & Pick<ToJudge, 'checkedAt'>) | null;
 }
 
 /** Has the evidence judged; once more where words in it are tokens that are known here. */
 async function judged(
+  clock: Clock,
   placement: Placement,
-  evidence: Evidence,
-  checkedAt: Date,
-  page: PageTags | null,
+  { evidence, page, first }: Seen,
   around: Partial<Around>,
-): Promise<Judgement> {
-  const own = around.own ?? NOTHING_KNOWN.own;
-  const earlier = around.earlier ?? null;
+): Promise<{ readonly checkedAt: Date; readonly judgement: Judgement }> {
+  const checkedAt = first?.checkedAt ?? clock.now();
   try {
-    const first = await read(
-      'judgementOf',
-      placement,
-      evidence,
-      checkedAt,
-      page,
-      { own, known: [] },
-      earlier,
-    );
-    const known = first.words.length === 0 ? [] : ((await around.recognise?.(first.words)) ?? []);
-    if (known.length === 0) return first.judgement;
-    const context = { own, known };
-    return (await read('judgementOf', placement, evidence, checkedAt, page, context, earlier)).judgement;
+    const { judgement, words } =
+      first ?? (await read('judgementOf', placement, evidence, page, toJudge(checkedAt, around)));
+    const known = words.length === 0 ? [] : ((await around.recognise?.(words)) ?? []);
+    if (known.length === 0) return { checkedAt, judgement };
+    const again = await read('judgementOf', placement, evidence, page, toJudge(checkedAt, around, known));
+    return { checkedAt, judgement: again.judgement };
   } catch (error) {
-    if (error instanceof Overtaxed) return tooHeavy(placement, error);
+    if (error instanceof Overtaxed) return { checkedAt, judgement: tooHeavy(placement, error) };
     throw error;
   }
+}
+
+function toJudge(checkedAt: Date, around: Partial<Around>, known: readonly KnownToken[] = []): ToJudge {
+  return {
+    checkedAt,
+    context: { own: around.own ?? NOTHING_KNOWN.own, known },
+    earlier: around.earlier ?? null,
+  };
 }
 
 /** What is said of evidence that took too much to be judged: nobody knows what an engine makes of it. */
@@ -102,23 +109,42 @@ async function firstLook(net: Net, url: string): Promise<{ first: PageSeen; agai
 /** The first look, and what it makes worth looking at besides. The page is read once. */
 async function pageEvidence(
   net: Net,
+  clock: Clock,
   placement: MetaPlacement | FilePlacement,
-  shallow: boolean,
-): Promise<{ evidence: PageEvidence; page: PageTags | null }> {
+  around: Partial<Around>,
+): Promise<Seen> {
   const { first, again } = await firstLook(net, placement.place);
-  const { page, stands } = await readOr('firstOf', { page: UNREAD, stands: false }, placement, first);
+  const alone: PageEvidence = {
+    kind: 'page',
+    ...first,
+    again,
+    fresh: null,
+    asBrowser: null,
+    madeUp: null,
+    elsewhere: [],
+  };
   const word = `yb${randomBytes(4).toString('hex')}`;
-  const plan = furtherPages(placement, first, stands, word, page?.sentOn?.url ?? null);
+  const shallow = around.shallow === true;
+  const checkedAt = clock.now();
+  const unread: FirstRead = { page: UNREAD, plan: NO_MORE, judged: null };
+  const { page, plan, judged } = await readOr(
+    'firstOf',
+    unread,
+    placement,
+    alone,
+    word,
+    shallow,
+    toJudge(checkedAt, around),
+  );
+  if (judged) return { evidence: alone, page, first: { ...judged, checkedAt } };
   const [fresh, browser, madeUp, elsewhere] = await Promise.all([
     plan.fresh ? net.page(placement.place, 'past-caches') : null,
     plan.asBrowser ? net.page(placement.place, 'as-browser') : null,
     plan.madeUp === null ? null : net.page(plan.madeUp),
-    Promise.all(
-      (shallow ? [] : plan.elsewhere).map(async ({ url, kind }) => ({ url, kind, ...(await net.page(url)) })),
-    ),
+    Promise.all(plan.elsewhere.map(async ({ url, kind }) => ({ url, kind, ...(await net.page(url)) }))),
   ]);
   const asBrowser = browser && { status: browser.hops.at(-1)?.status ?? null };
-  return { evidence: { kind: 'page', ...first, again, fresh, asBrowser, madeUp, elsewhere }, page };
+  return { evidence: { ...alone, fresh, asBrowser, madeUp, elsewhere }, page, first: null };
 }
 
 async function dnsEvidence(net: Net, placement: DnsPlacement, around: Partial<Around>): Promise<DnsEvidence> {

@@ -1,3 +1,4 @@
+import { textOf } from '../../core/html/body-text.js';
 import { MOST_ROBOTS } from '../../core/robots/robots.js';
 import type { PageSeen } from '../../core/badge/look/evidence.js';
 import type { EngineAgent, RobotsSeen } from '../../core/variants/keeping-out.js';
@@ -8,7 +9,7 @@ export async function robotsAt(ask: (url: string) => Promise<PageSeen>, beside: 
   const url = new URL('/robots.txt', beside).href;
   const seen = await ask(url);
   const status = seen.end === 'answered' ? (seen.hops.at(-1)?.status ?? null) : null;
-  return { url, status, text: seen.body?.text.slice(0, MOST_ROBOTS) ?? '' };
+  return { url, status, text: seen.body ? textOf(seen.body).slice(0, MOST_ROBOTS) : '' };
 }
 
 /** The engines by the names of their fetchers; the house only looks for its own token. */

@@ -1,3 +1,4 @@
+import { textOf } from '../../core/html/body-text.js';
 import type { EvidenceSeen, HopSeen, PageSeenShort } from '../../api/documents.js';
 import type {
   DnsEvidence,
@@ -72,7 +73,7 @@ function around(
     ({ evidence }) => typeof evidence['line'] === 'number' && typeof evidence['column'] === 'number',
   );
   if (!at || body === null) return null;
-  const found = surroundings(body.text, Number(at.evidence['line']), Number(at.evidence['column']));
+  const found = surroundings(textOf(body), Number(at.evidence['line']), Number(at.evidence['column']));
   return found && { ...found, lines: found.lines.map((line) => ({ ...line })) };
 }
 

@@ -64,7 +64,7 @@ async function placesOf(desk: Desk, property: PropertyRow, noted: readonly Sitem
   const ask = desk.net.sharing();
   const [robots, page] = await Promise.all([robotsAt(ask, addressText(door)), ask(addressText(door))]);
   const last = page.hops.at(-1);
-  const face = page.body && last ? await readOr('readFace', null, page.body.text, last.url) : null;
+  const face = page.body && last ? await readOr('faceOf', null, page.body, last.url) : null;
   const named = await readOr('sitemapsIn', [], robots, MOST_NAMED);
   return placesToLook(
     door,

@@ -85,8 +85,7 @@ function looking(ask: (url: string) => Promise<PageSeen>): Look {
     const { body } = seen;
     const isPage = body !== null && (body.mediaType === null || body.mediaType.includes('html'));
     if (!last || seen.end !== 'answered' || !isPage) return { seen, face: null };
-    const face =
-      faces.get(last.url) ?? readOr('readFace', UNREAD_FACE, body.text, last.url, last.headers['link']);
+    const face = faces.get(last.url) ?? readOr('faceOf', UNREAD_FACE, body, last.url, last.headers['link']);
     faces.set(last.url, face);
     return { seen, face: await face };
   };

@@ -1,5 +1,4 @@
 import { Readable, type Duplex } from 'node:stream';
-import { TextDecoder } from 'node:util';
 import { createBrotliDecompress, createGunzip, createInflate, createInflateRaw } from 'node:zlib';
 import type { Body } from '../../core/badge/look/evidence.js';
 import { mediaTypeOf } from '../../core/html/media-type.js';
@@ -124,7 +123,7 @@ async function begin(stream: Readable): Promise<{ first: Uint8Array; rest: Async
 }
 
 /**
- * Reads a whole page or file into text. A page is decoded as the HTML standard has it, whatever stands in it; anything else by
+ * Reads a whole page or file. A page is to be decoded as the HTML standard has it, whatever stands in it; anything else by
  * the charset of its media type, else UTF-8.
  */
 export async function readBody(
@@ -141,21 +140,12 @@ export async function readBody(
   const mediaType = mediaTypeOf(type)?.essence ?? null;
   const raw = Buffer.concat(pieces);
   const base = { raw, bytes, cut, mediaType };
-  if (mediaType !== null && !mediaType.includes('html'))
-    return { ...base, text: decoderFor(type).decode(raw) };
+  if (mediaType !== null && !mediaType.includes('html')) return { ...base, charset: charsetOf(type) };
   const encoding = pageEncoding(raw, type);
-  return { ...base, text: decoderNamed(encoding.name).decode(raw), encoding };
+  return { ...base, charset: encoding.name, encoding };
 }
 
-/** The decoder for a media type's charset parameter. A BOM is kept: for a file compared byte by byte it counts. */
-export function decoderFor(contentType: string | null): TextDecoder {
-  return decoderNamed(mediaTypeOf(contentType)?.charset ?? 'utf-8');
-}
-
-function decoderNamed(name: string): TextDecoder {
-  try {
-    return new TextDecoder(name, { ignoreBOM: true });
-  } catch {
-    return new TextDecoder('utf-8', { ignoreBOM: true });
-  }
+/** The charset that a media type names, else UTF-8. */
+function charsetOf(contentType: string | null): string {
+  return mediaTypeOf(contentType)?.charset ?? 'utf-8';
 }

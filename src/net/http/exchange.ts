@@ -1,3 +1,4 @@
+import { textOf } from '../../core/html/body-text.js';
 import { requireGoing, untilStopped } from '../../during/stopping.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialler } from './dial.js';
@@ -47,8 +48,8 @@ export async function exchange(
     const headers = Object.fromEntries(
       Object.entries(response.headers).map(([name, value]) => [name, String(value)]),
     );
-    const { text } = await readBody(response.body, headers, settings.bounds.bodyBytes);
-    return { kind: 'answer', status: response.statusCode, headers, data: parsed(text) };
+    const body = await readBody(response.body, headers, settings.bounds.bodyBytes);
+    return { kind: 'answer', status: response.statusCode, headers, data: parsed(textOf(body)) };
   } catch (error) {
     return { kind: 'failed', ...classify(error) };
   }

@@ -1,3 +1,4 @@
+import { textOf } from '../../html/body-text.js';
 import { finding, graded, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
@@ -118,6 +119,6 @@ function page(
   if (text.includes(placement.content) || text.includes(placement.token))
     return finding('file.wrapped', values);
   const madeUp = evidence.madeUp;
-  const isThemed = madeUp?.hops.at(-1)?.status === 200 && isPage(madeUp.body?.text ?? '');
+  const isThemed = madeUp?.hops.at(-1)?.status === 200 && madeUp.body !== null && isPage(textOf(madeUp.body));
   return finding(isThemed ? 'file.themed-missing' : 'file.page-instead', values);
 }

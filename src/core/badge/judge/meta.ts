@@ -1,3 +1,4 @@
+import { textOf } from '../../html/body-text.js';
 import { finding, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
@@ -67,7 +68,7 @@ export function judgeMeta(
     ...otherVariant(placement, evidence, examined, stands(page)),
     ...byScripts(placement, page, last.url),
     ...judgeTags(placement, withTheTag(placement, page), last.url, context),
-    ...judgeKeepingOut(last, page.tags, body.text),
+    ...judgeKeepingOut(last, page.tags, textOf(body)),
     ...large,
     ...encodingOf(body, last.url),
   ];

@@ -1,3 +1,4 @@
+import { textOf } from '../../html/body-text.js';
 import { folderOf } from '../../address/web-address.js';
 import type { ElsewhereKind, NearbyKind, PageSeen } from './evidence.js';
 import { isPage } from './is-page.js';
@@ -16,7 +17,8 @@ export interface FurtherPages {
 }
 
 const KEPT_OUT = new Set([401, 403, 406, 429, 503]);
-const NO_MORE: FurtherPages = { fresh: false, asBrowser: false, madeUp: null, elsewhere: [] };
+/** Nothing. */
+export const NO_MORE: FurtherPages = { fresh: false, asBrowser: false, madeUp: null, elsewhere: [] };
 
 /**
  * Plans the further looks for a page or a file.
@@ -45,14 +47,12 @@ export function furtherPages(
       ],
     };
   const isThere = last.status === 200;
+  const isThemed = isThere && first.body !== null && isPage(textOf(first.body));
   return {
     ...NO_MORE,
     fresh: mayBeCopy(last),
-    madeUp:
-      isThere && isPage(first.body?.text ?? '')
-        ? new URL(`/${word}-${placement.fileName}`, placement.place).href
-        : null,
-    elsewhere: isThere && !isPage(first.body?.text ?? '') ? [] : filePlaces(placement),
+    madeUp: isThemed ? new URL(`/${word}-${placement.fileName}`, placement.place).href : null,
+    elsewhere: isThere && !isThemed ? [] : filePlaces(placement),
   };
 }
 

@@ -53,10 +53,10 @@ export interface Hop {
 export type WalkEnd = 'answered' | 'failed' | 'loop' | 'too-many-hops';
 
 export interface Body {
-  /** Decoded by the declared or detected encoding. */
-  readonly text: string;
-  /** As unpacked, up to the bound. */
+  /** As unpacked, up to the bound. `textOf` makes a text of it. */
   readonly raw: Uint8Array;
+  /** What its bytes are to be read by, declared or detected, by the name that the Encoding standard has for it. */
+  readonly charset: string;
   /** Size as unpacked, in bytes. */
   readonly bytes: number;
   /** True when the bound was met and the rest was not read. */

@@ -1,3 +1,4 @@
+import { textOf } from '../../html/body-text.js';
 import type { Evidence, PageEvidence, PageSeen } from './evidence.js';
 import { tokenWords } from '../token/known-token.js';
 import { placeInText, readPage, type MetaTag, type PageTags } from './page-tags.js';
@@ -39,7 +40,7 @@ export function examine(
     const bodies = [evidence.body, ...evidence.elsewhere.map(({ body }) => body)];
     return {
       pages: NOTHING_READ,
-      words: tokenWords(bodies.map((body) => (body?.text ?? '').slice(0, FILE_START))),
+      words: tokenWords(bodies.map((body) => (body ? textOf(body) : '').slice(0, FILE_START))),
     };
   }
   const pages = readPages(placement, evidence, page);
@@ -49,7 +50,7 @@ export function examine(
 /** Reads the page that the first look found; null where there is none to read. */
 export function readFirst(placement: Placement, seen: PageSeen | Evidence): PageTags | null {
   if (placement.method !== 'meta' || !('body' in seen) || seen.body === null) return null;
-  const { text } = seen.body;
+  const text = textOf(seen.body);
   const url = seen.hops.at(-1)?.url ?? placement.place;
   const hints = [placement.content, `${placement.name}"`];
   const page = readPage(text, hints, { locations: false, url });

@@ -1,3 +1,4 @@
+import { textOf } from '../../html/body-text.js';
 import { mayBeCopy } from './copy-age.js';
 import type { PageSeen } from './evidence.js';
 import type { SiteSeen } from '../advice.js';
@@ -11,7 +12,7 @@ import { readPage } from './page-tags.js';
 export function siteSeen(page: PageSeen, madeUp: PageSeen): SiteSeen | null {
   const last = page.hops.at(-1);
   if (page.end !== 'answered' || last?.status !== 200 || page.body === null) return null;
-  const generator = readPage(page.body.text, []).tags.find(
+  const generator = readPage(textOf(page.body), []).tags.find(
     ({ name, where }) => where === 'head' && name?.toLowerCase() === 'generator',
   );
   return {
