@@ -11,7 +11,7 @@ import { addEngine, listEngines } from '../desk/engines/list.js';
 import { showAdvice } from '../desk/engines/advice.js';
 import { findPieces } from '../desk/sitemaps/find.js';
 import { listFit } from '../desk/enrolments/fit.js';
-import { enrolPieces, requireAnswers } from '../desk/enrolments/enrolling.js';
+import { enrolPieces, requireAnswers } from '../desk/enrolments/ordering.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments/view.js';
 import { readJournal } from '../desk/context/journal.js';
 import type { JobRunner } from '../desk/jobs/runner.js';

@@ -1,192 +1,26 @@
 import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
-import type { JobResult, Reach } from '../../api/documents.js';
+import type { JobResult } from '../../api/documents.js';
 import { nameFor, parseTarget, targetForPeople, targetText, type Target } from '../../core/address/reach.js';
-import { readPaste } from '../../core/address/paste.js';
-import { registrableOf } from '../../core/address/host.js';
 import { parseAddress } from '../../core/address/web-address.js';
-import { factFault, missingFacts } from '../../core/profile/fit.js';
+import { missingFacts } from '../../core/profile/fit.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import { Problem } from '../../api/problems.js';
 import type { Engine, EnrolRequest } from '../../engines/engine.js';
 import { newId } from '../../store/ids.js';
-import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { accountFor } from '../engines/accounts.js';
 import { engineValue } from '../engines/answers.js';
-import { fittingEngines, plansFor, type Plans } from './fit.js';
+import type { EnrolInput } from './ordering.js';
 import { note } from '../context/journal.js';
-import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
+import { anyWork, type Piece } from '../jobs/work.js';
 import { atOneSite } from '../context/one-at-a-time.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
-import { rememberFacts } from '../clients/properties.js';
-import { EXACT, findProperties } from '../context/references.js';
 import { takeSubmission } from '../sitemaps/submitting.js';
 import { shareAccountTokens } from '../tokens/tokens.js';
-import type { KeptReady } from '../standing/kept-ready.js';
-import { propertiesToEnrol } from '../standing/worklist.js';
 import { lookAtVariants } from '../variants/looking.js';
-
-interface EnrolInput {
-  readonly propertyId: string;
-  readonly engine: string;
-  readonly accountId: string;
-  /** Whether the account was asked for, and not merely the usual one. */
-  readonly named: boolean;
-  readonly reach: Reach;
-  /** The target by the registration plan or given by hand; null for the front door or the name, as they are by then. */
-  readonly target: string | null;
-}
-
-export interface EnrolOrder {
-  readonly properties?: string[];
-  /** In place of properties: all that should be enrolled with the engines and are not, of a client where one is named. */
-  readonly missing?: true;
-  readonly client?: string;
-  readonly engines?: string[];
-  /** In place of engines: all that matter to the client's audience. */
-  readonly fitting?: boolean;
-  readonly reach?: Reach;
-  readonly address?: string;
-  readonly account?: string;
-  readonly facts?: Record<string, string>;
-}
-
-/** The pieces of an order for whatever is missing at its engines: each property by its registration plan. */
-async function missingPieces(
-  desk: Desk,
-  kept: KeptReady,
-  actor: Actor,
-  { missing: _, client, engines = [], ...order }: EnrolOrder,
-): Promise<NewPiece<EnrolInput>[]> {
-  const pieces: NewPiece<EnrolInput>[] = [];
-  for (const engine of engines) {
-    const properties = await propertiesToEnrol(desk, kept, {
-      engine,
-      ...(client === undefined ? {} : { client }),
-    });
-    if (properties.length === 0) continue;
-    pieces.push(...(await piecesFor(desk, actor, { ...order, properties, engines: [engine] }, true)));
-  }
-  return pieces;
-}
-
-/** One piece for each property and engine. An engine's address reach is taken unless another is asked for: every method serves it. */
-export async function enrolPieces(
-  desk: Desk,
-  kept: KeptReady,
-  actor: Actor,
-  order: EnrolOrder,
-): Promise<NewPiece<EnrolInput>[]> {
-  return order.missing === true ? missingPieces(desk, kept, actor, order) : piecesFor(desk, actor, order);
-}
-
-async function piecesFor(
-  desk: Desk,
-  actor: Actor,
-  order: EnrolOrder,
-  isPlanned = isByPlan(order),
-): Promise<NewPiece<EnrolInput>[]> {
-  const properties = await findProperties(order.properties ?? [], EXACT);
-  if (order.address !== undefined && properties.length > 1) {
-    throw new Problem('address-for-many');
-  }
-  requireAnswers(desk, order.facts ?? {});
-  const pieces: NewPiece<EnrolInput>[] = [];
-  for (const property of properties) {
-    if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
-    const plans = isPlanned ? await plansFor(desk, property) : null;
-    for (const engine of await enginesFor(desk, order, property)) {
-      const profile = profileOf(desk, engine);
-      const account = await accountFor(desk, profile.id, order.account);
-      for (const { reach, target } of plannedTargets(plans, profile) ?? [
-        asOrdered(property, profile, order),
-      ]) {
-        const work: EnrolInput = {
-          propertyId: property.id,
-          engine: profile.id,
-          accountId: account.id,
-          named: order.account !== undefined,
-          reach,
-          target,
-        };
-        pieces.push({
-          subject: `${property.handle}@${profile.id}:${reach}`,
-          input: work,
-          engine: profile.id,
-        });
-      }
-    }
-  }
-  return pieces;
-}
-
-/** Fitting engines are enrolled with by the registration plan, unless the one who asks says how. */
-function isByPlan({ fitting, reach, address }: EnrolOrder): boolean {
-  return fitting === true && reach === undefined && address === undefined;
-}
-
-type Ordered = Pick<EnrolInput, 'reach' | 'target'>;
-
-/** What the plan has for an engine, what is there already included; null where there is none to go by. */
-function plannedTargets(plans: Plans | null, profile: EngineProfile): Ordered[] | null {
-  const lines = plans?.at(profile) ?? [];
-  if (lines.length === 0) return null;
-  return lines.map(({ target }) => ({ reach: target.reach, target: targetText(target) }));
-}
-
-function asOrdered(property: PropertyRow, profile: EngineProfile, order: EnrolOrder): Ordered {
-  const reach = order.reach ?? (profile.reaches.includes('address') ? 'address' : 'name');
-  requireReach(profile, reach);
-  return { reach, target: order.address === undefined ? null : ownAddress(property, order.address) };
-}
-
-async function enginesFor(desk: Desk, order: EnrolOrder, property: PropertyRow): Promise<readonly string[]> {
-  if (order.engines) return order.engines;
-  const { audience } = await ClientRow.findByPk(property.clientId, { rejectOnEmpty: true });
-  const fitting = fittingEngines(desk, audience);
-  const { reach } = order;
-  return reach === undefined
-    ? fitting
-    : fitting.filter((engine) => profileOf(desk, engine).reaches.includes(reach));
-}
-
-/** Refuses facts that nobody asks for, and answers that are not among those that are taken. */
-export function requireAnswers(desk: Desk, facts: Readonly<Record<string, string>>): void {
-  const wanted = [...desk.book.profiles.values()].flatMap((profile) => profile.facts);
-  for (const [id, answer] of Object.entries(facts)) {
-    const asking = wanted.filter((fact) => fact.id === id);
-    if (asking.length === 0) {
-      const known = [...new Set(wanted.map((fact) => fact.id))].join(', ') || 'nothing';
-      throw new Problem('fact-not-asked', { fact: id, known });
-    }
-    for (const fact of asking) {
-      const fault = factFault(fact, answer);
-      if (fault !== null) throw new Problem('bad-fact', { says: fault });
-    }
-  }
-}
-
-function requireReach(profile: EngineProfile, reach: Reach): void {
-  if (profile.reaches.includes(reach)) return;
-  throw new Problem('reach-not-taken', { engine: profile.title, reach, taken: profile.reaches.join(' or ') });
-}
-
-function ownAddress(property: PropertyRow, text: string): string {
-  const paste = readPaste(text);
-  if (paste.kind === 'refused') throw new Problem('bad-address', { says: paste.says }, { why: paste.why });
-  // After a move to another domain the property lives there.
-  const own = [property.host, ...(property.frontDoor == null ? [] : [new URL(property.frontDoor).hostname])];
-  if (!own.map(registrableOf).includes(registrableOf(paste.address.host))) {
-    throw new Problem('not-of-property', {
-      host: paste.address.host,
-      property: property.handle,
-      own: property.host,
-    });
-  }
-  return targetText({ reach: 'address', address: paste.address });
-}
 
 async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: EnrolInput): Promise<Target> {
   if (input.target !== null) return parseTarget(input.reach, input.target);
