@@ -26,7 +26,7 @@ export function output<T>(context: Context, document: T, show: (document: T) => 
 async function progressBar(): Promise<SingleBar> {
   const { SingleBar } = await import('cli-progress');
   return new SingleBar({
-    format: ' {bar}  {value} of {total}  {rate}left: {eta_formatted}',
+    format: ' {bar}  {value} of {total}  {pace}',
     barCompleteChar: '█',
     barIncompleteChar: '░',
     barsize: 28,
@@ -36,6 +36,14 @@ async function progressBar(): Promise<SingleBar> {
   });
 }
 
+/** How fast a job goes and how much time is left, once that can be told. */
+function paceOf(total: number, finished: number, seconds: number): string {
+  if (seconds < 1 || finished === 0) return '';
+  const left = ((total - finished) * seconds) / finished;
+  const time = left < 90 ? `${String(Math.ceil(left))} s` : `${String(Math.ceil(left / 60))} min`;
+  return `${(finished / seconds).toFixed(1)} a second, about ${time} left`;
+}
+
 /** Waits for a job, its progress on stderr, and sets the exit status by what came of it. */
 export async function finish(context: Context, started: Pick<Job, 'id'>): Promise<Job> {
   const bar = process.stderr.isTTY ? await progressBar() : null;
@@ -43,10 +51,9 @@ export async function finish(context: Context, started: Pick<Job, 'id'>): Promis
   const job = await context.client.finished(started, ({ total, finished }) => {
     // One piece has nothing to show.
     if (!bar || total < 2) return;
-    const seconds = (performance.now() - begun) / 1000;
-    const rate = seconds < 1 ? '' : `${(finished / seconds).toFixed(1)} a second  `;
-    if (bar.isActive) bar.update(finished, { rate });
-    else bar.start(total, finished, { rate });
+    const pace = paceOf(total, finished, (performance.now() - begun) / 1000);
+    if (bar.isActive) bar.update(finished, { pace });
+    else bar.start(total, finished, { pace });
   });
   bar?.stop();
   if (job.state === 'stopped')
