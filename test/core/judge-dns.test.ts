@@ -5,7 +5,7 @@ import { judge } from '../../src/core/badge/judge/judge.js';
 import type { KnownToken } from '../../src/core/badge/token/known-token.js';
 import { examine } from '../../src/core/badge/look/examine.js';
 import { placementOf, type DnsPlacement } from '../../src/core/badge/placement.js';
-import { dns } from '../support/evidence.js';
+import { dns, nameServer } from '../support/evidence.js';
 import { ostrime, veldrane } from '../support/profiles.js';
 
 const TOKEN = 'abcdef0123456789abcdef01';
@@ -18,20 +18,8 @@ function placed(profile = veldrane): DnsPlacement {
   return found;
 }
 const txt = (...values: string[]) => values.map((value) => ({ value, ttl: 300 }));
-const server = (name: string, values: string[], more: Partial<ServerSeen> = {}): ServerSeen => ({
-  name,
-  address: '192.0.2.53',
-  role: 'delegated',
-  authoritative: true,
-  rcode: 'NOERROR',
-  records: txt(...values),
-  alias: null,
-  serial: 7,
-  refresh: 3600,
-  via: 'udp',
-  failure: null,
-  ...more,
-});
+const server = (name: string, values: string[], more: Partial<ServerSeen> = {}) =>
+  nameServer(name, txt(...values), more);
 const judged = (evidence: Partial<DnsEvidence>, placement = placed()) => judge(placement, dns(evidence), AT);
 const codes = (evidence: Partial<DnsEvidence>, placement = placed()) =>
   judged(evidence, placement).findings.map(({ code }) => code);

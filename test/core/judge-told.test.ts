@@ -15,7 +15,7 @@ import { placementOf, type Placement } from '../../src/core/badge/placement.js';
 import type { KnownToken } from '../../src/core/badge/token/known-token.js';
 import type { PageEncoding } from '../../src/core/html/encoding.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
-import { dns, hop, page } from '../support/evidence.js';
+import { dns, hop, nameServer, page } from '../support/evidence.js';
 import { house, ostrime, sundrel, veldrane } from '../support/profiles.js';
 
 /** Not only which finding, but what it says: the values in its sentence, and what stands beside it. */
@@ -657,20 +657,8 @@ describe('records and what is told of them', () => {
   const record = placed('dns');
   const VALUE = record.value;
   const txt = (...values: string[]) => values.map((value, n) => ({ value, ttl: 300 + n }));
-  const server = (name: string, values: string[], more: Partial<ServerSeen> = {}): ServerSeen => ({
-    name,
-    address: '192.0.2.53',
-    role: 'delegated',
-    authoritative: true,
-    rcode: 'NOERROR',
-    records: txt(...values),
-    alias: null,
-    serial: 7,
-    refresh: 3600,
-    via: 'udp',
-    failure: null,
-    ...more,
-  });
+  const server = (name: string, values: string[], more: Partial<ServerSeen> = {}) =>
+    nameServer(name, txt(...values), more);
   const silent = (name: string) => server(name, [], { rcode: null, failure: 'timed-out' });
   test.each<[string, Partial<DnsEvidence>, Told[]]>([
     [

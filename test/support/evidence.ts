@@ -1,4 +1,10 @@
-import type { DnsEvidence, Hop, PageEvidence } from '../../src/core/badge/look/evidence.js';
+import type {
+  DnsEvidence,
+  Hop,
+  PageEvidence,
+  ServerSeen,
+  TxtRecord,
+} from '../../src/core/badge/look/evidence.js';
 
 /** One hop that went well, with what a case says otherwise. */
 export function hop(more: Partial<Hop> = {}): Hop {
@@ -43,6 +49,28 @@ export function dns(more: Partial<DnsEvidence> = {}): DnsEvidence {
     servers: [],
     nearby: [],
     wildcard: false,
+    ...more,
+  };
+}
+
+/** What a name server of the zone said, as most do, with what a case says otherwise. */
+export function nameServer(
+  name: string,
+  records: readonly TxtRecord[],
+  more: Partial<ServerSeen> = {},
+): ServerSeen {
+  return {
+    name,
+    address: '192.0.2.53',
+    role: 'delegated',
+    authoritative: true,
+    rcode: 'NOERROR',
+    records,
+    alias: null,
+    serial: 7,
+    refresh: 3600,
+    via: 'udp',
+    failure: null,
     ...more,
   };
 }
