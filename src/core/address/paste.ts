@@ -81,7 +81,7 @@ function readPath(tail: string, notes: string[]): string | null {
   let path: string;
   try {
     // Joined as text: given apart, a path that begins with two slashes would be taken for a host.
-    path = new URL(`https://host.invalid${tail.replace(/[?#][\s\S]*$/, '')}`).pathname;
+    path = new URL(`https://host.invalid${tail}`).pathname;
   } catch {
     return null;
   }
