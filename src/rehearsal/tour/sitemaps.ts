@@ -64,6 +64,6 @@ export async function sitemaps(tour: Tour): Promise<void> {
     'one sitemap with what is in it, and how it went',
     ['sitemap', 'show', 'ferries', '/sitemap.xml'],
     0,
-    says('/sitemaps/harbours.xml', '60', 'the same addresses'),
+    says('/sitemaps/harbours.xml', '60', '2 readings since'),
   );
 }
