@@ -27,7 +27,16 @@ import {
 } from '../../src/core/variants/to-try.js';
 import { hop } from '../support/evidence.js';
 import { veldrane } from '../support/profiles.js';
-import { certificate, judgeScene, page, to, type Answer, type Scene, type Web } from '../support/web.js';
+import {
+  certificate,
+  judgeScene,
+  page,
+  to,
+  type Answer,
+  type Scene,
+  type Web,
+  variantSeen,
+} from '../support/web.js';
 
 /** What is told of variants beside the code: where, how, until when, by whom. The scenes themselves are in `variant-scenes`. */
 const HTTPS = 'https://quay.example/';
@@ -459,22 +468,8 @@ describe('following a variant', () => {
 });
 
 describe('the front door', () => {
-  const seenOf = (address: string, more: Partial<VariantSeen> = {}): VariantSeen => ({
-    address,
-    why: 'usual',
-    steps: [],
-    end: 'page',
-    endsAt: address,
-    status: 200,
-    failure: null,
-    detail: null,
-    dialled: '192.0.2.1',
-    certificate: null,
-    hsts: null,
-    robotsHeader: null,
-    page: readFace(`<p>${WORDS}`, address),
-    ...more,
-  });
+  const seenOf = (address: string, more: Partial<VariantSeen> = {}) =>
+    variantSeen(address, { page: readFace(`<p>${WORDS}`, address), ...more });
   const led = (
     address: string,
     endsAt: string,

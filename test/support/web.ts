@@ -1,6 +1,6 @@
 import { addressText, parseAddress } from '../../src/core/address/web-address.js';
 import type { Hop, PageSeen, ReachFailure } from '../../src/core/badge/look/evidence.js';
-import { followVariant, type Looked } from '../../src/core/variants/follow.js';
+import { followVariant, type Looked, type VariantSeen } from '../../src/core/variants/follow.js';
 import { frontDoorOf } from '../../src/core/variants/front-door.js';
 import { judgeVariants, type Observation, type VariantsJudged } from '../../src/core/variants/judge.js';
 import { readFace } from '../../src/core/variants/page-face.js';
@@ -151,4 +151,24 @@ export async function judgeScene(scene: Scene): Promise<VariantsJudged> {
     agents: AGENTS,
     now: NOW,
   });
+}
+
+/** A variant that answers by itself, with what a case says otherwise. */
+export function variantSeen(address: string, more: Partial<VariantSeen> = {}): VariantSeen {
+  return {
+    address,
+    why: 'usual',
+    steps: [],
+    end: 'page',
+    endsAt: address,
+    status: 200,
+    failure: null,
+    detail: null,
+    dialled: '192.0.2.1',
+    certificate: null,
+    hsts: null,
+    robotsHeader: null,
+    page: null,
+    ...more,
+  };
 }

@@ -346,7 +346,7 @@ export class JobRunner {
    * take it (a full disk, a lock held for long), until it is or the service stops; then it is done again at the next start.
    */
   private written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {
-    return pRetry(() => this.desk.store.write(work), {
+    return pRetry(() => this.desk.store.write(work).catch(toBeTriedAgain), {
       retries: Infinity,
       minTimeout: FIRST_PAUSE_MS,
       maxTimeout: LONGEST_PAUSE_MS,
@@ -357,4 +357,11 @@ export class JobRunner {
       },
     });
   }
+}
+
+/** p-retry takes a TypeError for a fault of the program that no trying mends; what has to be written is tried again whatever it was. */
+function toBeTriedAgain(error: unknown): never {
+  throw error instanceof Error && !(error instanceof TypeError)
+    ? error
+    : new Error('it could not be written', { cause: error });
 }
