@@ -8,6 +8,7 @@ import type { StepKind, VariantSeen } from '../../src/core/variants/follow.js';
 import { UNREAD_FACE } from '../../src/core/variants/page-face.js';
 import { isUsed, roleOf, ROLES, type Role } from '../../src/core/variants/roles.js';
 import { hop, page } from '../support/evidence.js';
+import { variantSeen } from '../support/web.js';
 
 const MADE = 'Wed, 18 May 2033 09:00:00 GMT';
 const later = (seconds: number) => new Date(Date.parse(MADE) + seconds * 1000).toUTCString();
@@ -129,22 +130,6 @@ describe('host names', () => {
 
 describe('what a variant is to its property', () => {
   const DOOR = parseAddress('https://www.quay.example/');
-  const seen = (address: string, more: Partial<VariantSeen> = {}): VariantSeen => ({
-    address,
-    why: 'usual',
-    steps: [],
-    end: 'page',
-    endsAt: address,
-    status: 200,
-    failure: null,
-    detail: null,
-    dialled: '192.0.2.80',
-    certificate: null,
-    hsts: null,
-    robotsHeader: null,
-    page: null,
-    ...more,
-  });
   const step = (kind: StepKind) => ({
     url: 'http://quay.example/',
     to: 'https://www.quay.example/',
@@ -156,11 +141,11 @@ describe('what a variant is to its property', () => {
   const door = 'https://www.quay.example/';
 
   test.each<[string, VariantSeen, Role, StepKind | null, string | null, string]>([
-    ['the front door', seen(door), 'front-door', null, door, 'where visitors end up'],
-    ['one that answers too', seen(bare), 'answers', null, bare, 'answers by itself'],
+    ['the front door', variantSeen(door), 'front-door', null, door, 'where visitors end up'],
+    ['one that answers too', variantSeen(bare), 'answers', null, bare, 'answers by itself'],
     [
       'one that leads there for good',
-      seen(bare, { steps: [step('permanent')], endsAt: door }),
+      variantSeen(bare, { steps: [step('permanent')], endsAt: door }),
       'leads',
       'permanent',
       door,
@@ -168,7 +153,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'one that leads there for now',
-      seen(bare, { steps: [step('permanent'), step('temporary')], endsAt: door }),
+      variantSeen(bare, { steps: [step('permanent'), step('temporary')], endsAt: door }),
       'leads',
       'temporary',
       door,
@@ -176,7 +161,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'by its page',
-      seen(bare, { steps: [step('refresh'), step('permanent')], endsAt: door }),
+      variantSeen(bare, { steps: [step('refresh'), step('permanent')], endsAt: door }),
       'leads',
       'refresh',
       door,
@@ -184,7 +169,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'by a script, the weakest of all',
-      seen(bare, { steps: [step('permanent'), step('script'), step('refresh')], endsAt: door }),
+      variantSeen(bare, { steps: [step('permanent'), step('script'), step('refresh')], endsAt: door }),
       'leads',
       'script',
       door,
@@ -192,7 +177,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'to a page below the front door',
-      seen(bare, { steps: [step('permanent')], endsAt: `${door}welcome` }),
+      variantSeen(bare, { steps: [step('permanent')], endsAt: `${door}welcome` }),
       'leads',
       'permanent',
       door,
@@ -200,7 +185,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'elsewhere',
-      seen(bare, { steps: [step('temporary')], endsAt: 'https://other.example/' }),
+      variantSeen(bare, { steps: [step('temporary')], endsAt: 'https://other.example/' }),
       'elsewhere',
       'temporary',
       'https://other.example/',
@@ -208,7 +193,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'a frame',
-      seen(bare, { page: { ...face, frame: 'https://host.example/a' } }),
+      variantSeen(bare, { page: { ...face, frame: 'https://host.example/a' } }),
       'framed',
       null,
       bare,
@@ -216,7 +201,7 @@ describe('what a variant is to its property', () => {
     ],
     [
       'a frame at the front door',
-      seen(door, { page: { ...face, frame: 'https://host.example/' } }),
+      variantSeen(door, { page: { ...face, frame: 'https://host.example/' } }),
       'framed',
       null,
       door,
@@ -224,28 +209,28 @@ describe('what a variant is to its property', () => {
     ],
     [
       'in a circle',
-      seen(bare, { end: 'loop', steps: [step('permanent')] }),
+      variantSeen(bare, { end: 'loop', steps: [step('permanent')] }),
       'dark',
       'permanent',
       null,
       'round in a circle',
     ],
-    ['without end', seen(bare, { end: 'too-many-hops' }), 'dark', null, null, 'redirects without end'],
-    ['404', seen(bare, { status: 404 }), 'dark', null, null, 'answers 404'],
+    ['without end', variantSeen(bare, { end: 'too-many-hops' }), 'dark', null, null, 'redirects without end'],
+    ['404', variantSeen(bare, { status: 404 }), 'dark', null, null, 'answers 404'],
     [
       '404 behind a redirect',
-      seen(bare, { status: 404, steps: [step('permanent')], endsAt: door }),
+      variantSeen(bare, { status: 404, steps: [step('permanent')], endsAt: door }),
       'dark',
       'permanent',
       null,
       'answers 404, at https://www.quay.example',
     ],
-    ['no status', seen(bare, { status: null }), 'dark', null, null, 'answers 0'],
+    ['no status', variantSeen(bare, { status: null }), 'dark', null, null, 'answers 0'],
     ...[401, 403, 407, 429].map(
       (status) =>
         [
           `kept out by ${String(status)}`,
-          seen(bare, { status }),
+          variantSeen(bare, { status }),
           'closed',
           null,
           null,
@@ -267,7 +252,7 @@ describe('what a variant is to its property', () => {
       ] as [ReachFailure, string][]
     ).map(
       ([failure, says]) =>
-        [failure, seen(bare, { end: 'failed', status: null, failure }), 'dark', null, null, says] as [
+        [failure, variantSeen(bare, { end: 'failed', status: null, failure }), 'dark', null, null, says] as [
           string,
           VariantSeen,
           Role,
@@ -289,7 +274,7 @@ describe('what a variant is to its property', () => {
       ([failure, says]) =>
         [
           failure,
-          seen(bare, { end: 'failed', status: null, failure }),
+          variantSeen(bare, { end: 'failed', status: null, failure }),
           'broken-certificate',
           null,
           null,
@@ -298,7 +283,7 @@ describe('what a variant is to its property', () => {
     ),
     [
       'a failure of a kind that nobody knows',
-      seen(bare, { end: 'failed', status: null }),
+      variantSeen(bare, { end: 'failed', status: null }),
       'dark',
       null,
       null,
@@ -306,7 +291,13 @@ describe('what a variant is to its property', () => {
     ],
     [
       'a failure behind a redirect',
-      seen(bare, { end: 'failed', status: null, failure: 'cut', steps: [step('permanent')], endsAt: door }),
+      variantSeen(bare, {
+        end: 'failed',
+        status: null,
+        failure: 'cut',
+        steps: [step('permanent')],
+        endsAt: door,
+      }),
       'dark',
       'permanent',
       null,
@@ -320,14 +311,14 @@ describe('what a variant is to its property', () => {
   });
 
   it('answers by itself where there is no front door', () => {
-    expect(roleOf(seen(door), null, '/').role).toBe('answers');
-    expect(roleOf(seen(bare, { steps: [step('permanent')], endsAt: door }), null, '/').role).toBe(
+    expect(roleOf(variantSeen(door), null, '/').role).toBe('answers');
+    expect(roleOf(variantSeen(bare, { steps: [step('permanent')], endsAt: door }), null, '/').role).toBe(
       'elsewhere',
     );
   });
   it('is told by an address as it is, where that is a page or none', () => {
     const says = (endsAt: string) =>
-      roleOf(seen(bare, { status: 404, steps: [step('permanent')], endsAt }), DOOR, '/').says;
+      roleOf(variantSeen(bare, { status: 404, steps: [step('permanent')], endsAt }), DOOR, '/').says;
     expect(says('https://www.quay.example/a?b=c')).toContain('at https://www.quay.example/a?b=c');
     expect(says('nowhere')).toContain('at nowhere');
   });

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import Joi from 'joi';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Hop } from '../../src/core/badge/look/evidence.js';
 import { OneAtATime } from '../../src/desk/context/one-at-a-time.js';
 import { stoppable, untilStopped } from '../../src/during/stopping.js';
@@ -198,6 +198,27 @@ describe('recorded work', () => {
     );
     expect(new Set(done).size).toBe(60);
     expect(done).toHaveLength(60);
+  });
+
+  it('has its end written down, whatever kept it at first', async () => {
+    await runner.stop();
+    const told: string[] = [];
+    const desk = { store, events, clock: { now: () => STAGE_TIME } } as unknown as Desk;
+    runner = new JobRunner(desk, work, (_, where) => told.push(where));
+    const write = store.write.bind(store);
+    const id = await runner.start('carry', ann, pieces(1, 400));
+    await sleep(150);
+    // The next to write is the piece itself; then its end, which fails twice in different ways.
+    const faults = [new TypeError('no such thing'), new Error('the disk is full')];
+    const spy = vi.spyOn(store, 'write').mockImplementation((given) => {
+      const fault = done.length > 0 ? faults.shift() : undefined;
+      return fault ? Promise.reject(fault) : write(given as never);
+    });
+    expect(await runner.settled(id, 20_000)).toMatchObject({ state: 'done', finished: 1 });
+    spy.mockRestore();
+    expect(faults).toEqual([]);
+    expect(told).toHaveLength(2);
+    expect(done).toEqual(['0']);
   });
 
   it('of one person is not held up by another’s', async () => {
