@@ -1,10 +1,9 @@
 import type { JobResult } from '../../api/documents.js';
 import { once } from 'node:events';
-import { col, Op, type Transaction } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { stoppable, Stopped } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
-import { JobItemRow, JobRow } from '../../store/models/jobs.js';
+import type { JobItemRow, JobRow } from '../../store/models/jobs.js';
 import type { Desk } from '../context/desk.js';
 import { Later, type AnyWork } from './work.js';
 
@@ -81,33 +80,4 @@ export async function outcomeOf(
       result: failed(new Problem('internal')),
     };
   }
-}
-
-/** Writes down what a piece ended as, and counts it. @returns whether its job is done with it */
-export async function writeEnd(
-  jobId: string,
-  id: string,
-  { state, result, dueAt }: Ended,
-  finishedAt: string,
-  transaction: Transaction,
-): Promise<boolean> {
-  const isOver = state !== 'waiting';
-  await JobItemRow.update(
-    // One that waits for its time, or was stopped, ended well, so that it is no suspect when it is begun again.
-    {
-      state,
-      result,
-      dueAt: dueAt ?? null,
-      finishedAt: isOver ? finishedAt : null,
-      ...(isOver ? {} : { begun: 0 }),
-    },
-    { where: { id }, transaction },
-  );
-  if (isOver) await JobRow.increment({ finished: 1 }, { where: { id: jobId }, transaction });
-  if (dueAt !== undefined) await JobRow.increment({ resting: 1 }, { where: { id: jobId }, transaction });
-  const [done] = await JobRow.update(
-    { state: 'done', finishedAt, stoppedAt: null },
-    { where: { id: jobId, finished: { [Op.gte]: col('total') } }, transaction },
-  );
-  return done === 1;
 }

@@ -1,18 +1,27 @@
 import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
-import pRetry from 'p-retry';
 import type { Transaction } from 'sequelize';
 import type { Job } from '../../api/documents.js';
-import { Problem } from '../../api/problems.js';
 import { onItsOwn } from '../../during/stopping.js';
 import { newId } from '../../store/ids.js';
-import { markNow, unmarked } from '../../store/marks.js';
+import { unmarked } from '../../store/marks.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { GIVEN_UP, MOST_BEGUN, outcomeOf, writeEnd } from './endings.js';
-import { Turns, type Taken, type Waiting } from './turns.js';
+import { GIVEN_UP, MOST_BEGUN, outcomeOf } from './endings.js';
+import {
+  freeDue,
+  takeBack,
+  turnInto,
+  waitingOf,
+  writeBegin,
+  writeEnd,
+  writeJob,
+  type Suspect,
+} from './records.js';
+import { Turns, type Taken } from './turns.js';
 import { viewJob, viewProgress } from './view.js';
-import { itemValues, type AnyWork, type NewPiece } from './work.js';
+import { untilWritten } from './until-written.js';
+import type { AnyWork, NewPiece } from './work.js';
 
 /** A job of more pieces than these is none that a person waits for. */
 const MOST_AWAITED = 20;
@@ -20,14 +29,9 @@ const MOST_AWAITED = 20;
 const LOOK_AHEAD = 40;
 /** Milliseconds of real time between looks for pieces whose time has come. */
 const LOOK_MS = 1_000;
-/** What cannot be written is tried again after so many milliseconds, twice as many each time, up to the longest. */
-const FIRST_PAUSE_MS = 100;
-const LONGEST_PAUSE_MS = 10_000;
 /** How long the end of the service waits for what is under way before it is told to stop, and then for that. */
 const PATIENCE_MS = 3_000;
 const LAST_PATIENCE_MS = 1_000;
-
-type Suspect = Waiting & { readonly jobId: string };
 
 interface Prepared {
   readonly id: string;
@@ -76,31 +80,12 @@ export class JobRunner {
     const lane = this.laneFor(kind, pieces.length);
     return {
       id,
-      write: async (transaction) => {
-        const createdAt = nowText(this.desk);
-        const empty = pieces.length === 0;
-        await JobRow.create(
-          {
-            id,
-            kind,
-            state: empty ? 'done' : 'waiting',
-            personId: actor.personId,
-            createdAt,
-            finishedAt: empty ? createdAt : null,
-            lane,
-            total: pieces.length,
-            resting: pieces.filter(({ dueAt }) => dueAt !== undefined).length,
-          },
-          { transaction },
-        );
-        await this.desk.store.insert(
-          'job_items',
-          pieces.map((piece, seq) => itemValues(id, piece, seq)),
+      write: (transaction) =>
+        writeJob(
+          this.desk.store,
+          { id, kind, lane, personId: actor.personId, at: nowText(this.desk), pieces },
           transaction,
-        );
-        const mark = markNow();
-        if (mark) mark.jobId = id;
-      },
+        ),
       begin: () => {
         this.turns.add({ id, lane, personId: actor.personId });
         this.lookAhead(id);
@@ -115,19 +100,7 @@ export class JobRunner {
 
   /** Takes up what an earlier process left. @returns how many pieces that is */
   async resume(): Promise<number> {
-    const { store } = this.desk;
-    await store.write((transaction) =>
-      JobItemRow.update({ state: 'waiting' }, { where: { state: 'running' }, transaction }),
-    );
-    const jobs = await JobRow.findAll({
-      where: { state: ['waiting', 'running'] },
-      order: ['createdAt', 'id'],
-    });
-    // Several were under way when a process died: the first time each is only tried again, the second time by itself.
-    const suspects = await store.select<Suspect>(
-      `SELECT id, jobId, host, engine FROM job_items WHERE state = 'waiting' AND begun >= ${String(MOST_BEGUN - 1)}
-         AND dueAt IS NULL AND jobId IN (SELECT id FROM jobs WHERE state IN ('waiting', 'running')) ORDER BY jobId, seq`,
-    );
+    const { jobs, suspects } = await takeBack(this.desk.store);
     this.suspects.push(...suspects);
     for (const job of jobs) this.giveTurn(job);
     this.pump();
@@ -145,7 +118,7 @@ export class JobRunner {
   private lookAhead(jobId: string): void {
     if (this.looked.has(jobId)) return;
     this.looked.add(jobId);
-    unmarked(() => onItsOwn(() => this.waitingOf(jobId)))
+    unmarked(() => onItsOwn(() => waitingOf(this.desk.store, jobId, LOOK_AHEAD)))
       .then(
         (waiting) => {
           this.turns.refill(jobId, waiting);
@@ -160,46 +133,10 @@ export class JobRunner {
       });
   }
 
-  private waitingOf(jobId: string): Promise<Waiting[]> {
-    return this.desk.store.select<Waiting>(
-      `SELECT id, host, engine FROM job_items WHERE jobId = :jobId AND state = 'waiting' AND dueAt IS NULL
-         AND begun < ${String(MOST_BEGUN - 1)} ORDER BY seq LIMIT ${String(LOOK_AHEAD)}`,
-      { jobId },
-    );
-  }
-
   /** Takes up the pieces whose time has come. */
   private async takeUpDue(): Promise<void> {
     if (this.stopped) return;
-    const { store } = this.desk;
-    const due = { now: nowText(this.desk) };
-    const [any] = await store.select(
-      `SELECT 1 FROM job_items WHERE state = 'waiting' AND dueAt <= :now LIMIT 1`,
-      due,
-    );
-    if (!any) return;
-    const jobs = await store.write(async (transaction) => {
-      const rows = await store.select<{ jobId: string; count: number }>(
-        `SELECT jobId, COUNT(*) AS count FROM job_items WHERE state = 'waiting' AND dueAt <= :now GROUP BY jobId`,
-        due,
-        transaction,
-      );
-      await store.run(
-        `UPDATE job_items SET dueAt = NULL WHERE state = 'waiting' AND dueAt <= :now`,
-        due,
-        transaction,
-      );
-      for (const { jobId, count } of rows)
-        await store.run(
-          'UPDATE jobs SET resting = resting - :count WHERE id = :jobId',
-          { jobId, count },
-          transaction,
-        );
-      return JobRow.findAll({
-        where: { id: rows.map(({ jobId }) => jobId), state: ['waiting', 'running'] },
-        transaction,
-      });
-    });
+    const jobs = await freeDue(this.desk.store, nowText(this.desk));
     for (const job of jobs) this.giveTurn(job);
   }
 
@@ -213,7 +150,7 @@ export class JobRunner {
    * resumed. Throws Problem for a job that is not there, or is over.
    */
   async halt(id: string): Promise<Job> {
-    await this.turnInto(id, 'stopped');
+    await turnInto(this.desk.store, id, 'stopped', nowText(this.desk));
     this.turns.drop(id);
     for (const { piece } of this.turns.underWay(id)) this.stops.get(piece.id)?.abort();
     this.desk.events.emit('job', id);
@@ -223,22 +160,9 @@ export class JobRunner {
 
   /** Goes on with a job that was stopped. Throws Problem. */
   async goOn(id: string): Promise<Job> {
-    this.giveTurn(await this.turnInto(id, 'waiting'));
+    this.giveTurn(await turnInto(this.desk.store, id, 'waiting', nowText(this.desk)));
     this.desk.events.emit('job', id);
     return viewProgress(id);
-  }
-
-  private turnInto(id: string, state: 'stopped' | 'waiting'): Promise<JobRow> {
-    return this.desk.store.write(async (transaction) => {
-      const row = await JobRow.findByPk(id, { transaction });
-      if (!row) throw new Problem('no-such-job', { ref: id });
-      if (row.state === 'done') throw new Problem('job-over');
-      if ((row.state === 'stopped') === (state === 'stopped')) return row;
-      return row.update(
-        { state, stoppedAt: state === 'stopped' ? nowText(this.desk) : null },
-        { transaction },
-      );
-    });
   }
 
   /**
@@ -321,14 +245,9 @@ export class JobRunner {
     const job = await JobRow.findByPk(item.jobId, { rejectOnEmpty: true });
     const begun = item.begun;
     const isGivenUp = begun >= MOST_BEGUN;
-    const isOurs = await this.written(`beginning ${job.kind} ${item.subject}`, async (transaction) => {
-      const [taken] = await JobItemRow.update(
-        { state: 'running', begun: isGivenUp ? begun : begun + 1 },
-        { where: { id, state: 'waiting' }, transaction },
-      );
-      await JobRow.update({ state: 'running' }, { where: { id: job.id, state: 'waiting' }, transaction });
-      return taken === 1;
-    });
+    const isOurs = await this.written(`beginning ${job.kind} ${item.subject}`, (transaction) =>
+      writeBegin(item, isGivenUp ? begun : begun + 1, transaction),
+    );
     // It was read as waiting while it was taken already.
     if (!isOurs) return;
     const ended = isGivenUp
@@ -341,27 +260,13 @@ export class JobRunner {
     if (isOver || ended.dueAt !== undefined) this.desk.events.emit(`done ${job.id}`);
   }
 
-  /**
-   * Writes something that has to be written, by statements that are the same each time, again and again while the records cannot
-   * take it (a full disk, a lock held for long), until it is or the service stops; then it is done again at the next start.
-   */
+  /** Writes what has to be written, until it is or the service stops; then it is done again at the next start. */
   private written<T>(what: string, work: (transaction: Transaction) => Promise<T>): Promise<T> {
-    return pRetry(() => this.desk.store.write(work).catch(toBeTriedAgain), {
-      retries: Infinity,
-      minTimeout: FIRST_PAUSE_MS,
-      maxTimeout: LONGEST_PAUSE_MS,
-      unref: true,
-      shouldRetry: () => !this.stopped,
-      onFailedAttempt: ({ error }) => {
-        if (!this.stopped) this.report(error, `${what}: could not be written, and is tried again`);
+    return untilWritten(this.desk.store, work, {
+      isOver: () => this.stopped,
+      failed: (error) => {
+        this.report(error, `${what}: could not be written, and is tried again`);
       },
     });
   }
-}
-
-/** p-retry takes a TypeError for a fault of the program that no trying mends; what has to be written is tried again whatever it was. */
-function toBeTriedAgain(error: unknown): never {
-  throw error instanceof Error && !(error instanceof TypeError)
-    ? error
-    : new Error('it could not be written', { cause: error });
 }

@@ -1,6 +1,5 @@
 import type Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
-import { newId } from '../../store/ids.js';
 import type { Actor, Desk } from '../context/desk.js';
 
 /** One piece of recorded work, as it is given to those who do it. */
@@ -53,26 +52,6 @@ export function anyWork<Input extends object>({ kind, isLong = false, input, run
         throw new Error(`what is on record is no piece of ${kind}: ${checked.error.message}`);
       return run(desk, { ...piece, input: checked.value });
     },
-  };
-}
-
-/** A piece of a job as it is written down. */
-export function itemValues(
-  jobId: string,
-  { subject, input, dueAt, host, engine }: NewPiece,
-  seq: number,
-): Readonly<Record<string, string | number | null>> {
-  return {
-    id: newId(),
-    jobId,
-    seq,
-    subject,
-    input: JSON.stringify(input),
-    state: 'waiting',
-    begun: 0,
-    dueAt: dueAt?.toISOString() ?? null,
-    host: host ?? null,
-    engine: engine ?? null,
   };
 }
 
