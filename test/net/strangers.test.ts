@@ -8,8 +8,10 @@ import { decode, encode, type Packet } from 'dns-packet';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { ask } from '../../src/net/dns/query.js';
 import { byTurns } from '../../src/net/dns/records.js';
+import { Resolver } from '../../src/net/dns/resolver.js';
 import { AddressGuard } from '../../src/net/guard.js';
 import { readBody } from '../../src/net/http/body.js';
+import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { firstConnected } from '../../src/net/http/first-connected.js';
 
 describe('an answer to a question', () => {
@@ -63,6 +65,38 @@ describe('an answer to a question', () => {
     ];
     const { packet } = await asked();
     expect(packet.answers?.map(({ name }) => name)).toEqual(['QUAY.example', 'a.example']);
+  });
+
+  const ipv4 = (ttl: number) => (query: Packet) => {
+    const type = query.questions?.[0]?.type;
+    const address = { type: 'A', name: 'quay.example', ttl, data: '192.0.2.7' } as const;
+    return [say(query, { answers: type === 'A' ? [address] : [] })];
+  };
+  const nothing = (query: Packet) => [say(query)];
+  test.each<[string, typeof odd, number]>([
+    ['with a time to live, once', ipv4(300), 1],
+    ['without one, anew each time', ipv4(0), 2],
+    ['that there are none, anew each time', nothing, 2],
+  ])('of addresses is asked for: %s', async (_, answer, times) => {
+    let questions = 0;
+    odd = (query) => {
+      if (query.questions?.[0]?.type === 'A') questions += 1;
+      return answer(query);
+    };
+    const bounds = { ...DEFAULT_BOUNDS, dnsMs: 400 };
+    const resolver = new Resolver({
+      resolver: `127.0.0.1:${String(port)}`,
+      allow: [],
+      connect: [],
+      ca: null,
+      agent: 'test',
+      bounds,
+    });
+    const both = await Promise.all([resolver.addresses('quay.example'), resolver.addresses('quay.example')]);
+    expect(both[0]).toEqual(both[1]);
+    expect(questions, 'two at once ask together').toBe(1);
+    expect(await resolver.addresses('quay.example')).toEqual(both[0]);
+    expect(questions).toBe(times);
   });
 
   // Both are refused by the system before anything is sent: a broadcast, and an address of a link that is not named.

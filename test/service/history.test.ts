@@ -12,7 +12,7 @@ import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage
 import { STAGE_TIME } from '../support/time.js';
 
 const DAY = 86_400_000;
-const KEEP = { checks: 'P104W', evidence: 'P26W', jobs: 'P13W', keys: 'P52W' };
+const KEEP = { checks: 'P104W', evidence: 'P26W', jobs: 'P13W', pieces: 'P2W', keys: 'P52W' };
 
 describe('history that can grow for years', () => {
   let stage: Stage;
@@ -130,7 +130,15 @@ describe('history that can grow for years', () => {
     } as unknown as Desk;
     const young = { ...desk, clock: { now: () => new Date(STAGE_TIME.getTime() + 10 * DAY) } };
     expect(await letGo(young, KEEP)).toBe(0);
-    expect(await JobRow.count()).toBeGreaterThan(5);
+    const jobs = await JobRow.count();
+    expect(jobs).toBeGreaterThan(5);
+    // After weeks a job is still told, but no longer each of its pieces.
+    const later = { ...desk, clock: { now: () => new Date(STAGE_TIME.getTime() + 7 * 7 * DAY) } };
+    await letGo(later, KEEP);
+    expect(await JobRow.count()).toBe(jobs);
+    const old = (await marit.listJobs()).items.find(({ total }) => total > 0);
+    const shown = await marit.showJob({ params: { id: old?.id ?? '' } });
+    expect([shown.finished, shown.items, shown.next]).toEqual([old?.total, [], null]);
     const before = await of();
     // A job is kept as long as a request may be sent again that began it.
     await letGo(desk, KEEP);

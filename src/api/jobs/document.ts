@@ -47,7 +47,7 @@ export interface Job {
   finished: number;
   /** When it goes on, where all that is left of it waits for its time. */
   rests: string | null;
-  /** A page of its pieces. */
+  /** A page of its pieces; none of a job that is done so long that they were let go. */
   items: JobItem[];
   /** What to pass as `after` for the next of its pieces; null on the last page. */
   next: string | null;

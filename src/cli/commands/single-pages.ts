@@ -85,7 +85,9 @@ async function showJob(id: string | undefined, options: JobOptions): Promise<voi
   output(context, await context.client.showJob({ params: { id } }), (job) => {
     printItems(
       { ...job, items: job.items.filter(({ state }) => state === 'done' || state === 'failed') },
-      '',
+      job.state === 'done' && job.total > 0
+        ? `${String(job.finished)} of ${String(job.total)} are done. What each came to was let go for its age.`
+        : '',
     );
     if (job.rests !== null) printRest(job);
     else if (job.state === 'stopped')

@@ -8,6 +8,8 @@ export interface KeepSettings {
   /** What looks rest on; that of the newest look at each placement stays. */
   readonly evidence: string;
   readonly jobs: string;
+  /** What the pieces of a finished job came to: ten thousand a day would soon be most of the records. */
+  readonly pieces: string;
   /** Keys and sessions that have ended. */
   readonly keys: string;
 }
@@ -36,7 +38,7 @@ const OLD: readonly {
     old: `checkedAt < :before AND id <> (SELECT n.id FROM checks n WHERE n.tokenId = checks.tokenId ORDER BY n.checkedAt DESC LIMIT 1)`,
   },
   {
-    kept: 'jobs',
+    kept: 'pieces',
     table: 'job_items',
     key: 'id',
     old: `jobId IN (SELECT id FROM jobs WHERE finishedAt < :before)`,

@@ -3,6 +3,7 @@ import type { AddressGuard } from '../guard.js';
 import { reroute, type Endpoint, type NetSettings } from '../settings.js';
 import { ask, DnsFailure, type DnsAnswer } from './query.js';
 import { addressesIn, byTurns } from './records.js';
+import { Remembered } from './remembered.js';
 
 export type Asked =
   | { readonly kind: 'answer'; readonly answer: DnsAnswer }
@@ -14,7 +15,7 @@ const MOST_KEPT = 500;
 
 /** Asks the resolver, or a server of a zone directly; direct questions pass the address guard like every connection. */
 export class Asker {
-  private readonly kept = new Map<string, { until: number; answer: Promise<DnsAnswer | null> }>();
+  private readonly kept = new Remembered<DnsAnswer | null>(MOST_KEPT);
 
   constructor(
     private readonly settings: NetSettings,
@@ -24,15 +25,10 @@ export class Asker {
 
   /** What the resolver says, remembered for a while; null where it says nothing. For names that rarely change. */
   recursive(name: string, type: RecordType): Promise<DnsAnswer | null> {
-    const key = `${name} ${type}`;
-    const known = this.kept.get(key);
-    if (known && known.until > performance.now()) return known.answer;
-    const answer = ask(this.resolver, name, type, this.settings.bounds.dnsMs).catch(() => null);
-    this.kept.set(key, { until: performance.now() + KEPT_MS, answer });
-    if (this.kept.size > MOST_KEPT) this.kept.delete(this.kept.keys().next().value ?? key);
-    // A question that came to nothing is asked again the next time.
-    void answer.then((one) => (one === null ? this.kept.delete(key) : null));
-    return answer;
+    return this.kept.get(`${name} ${type}`, async () => {
+      const value = await ask(this.resolver, name, type, this.settings.bounds.dnsMs).catch(() => null);
+      return { value, forMs: value === null ? 0 : KEPT_MS };
+    });
   }
 
   /** Addresses of a name server, the families by turns. */

@@ -32,6 +32,11 @@ export function txtRecords(answer: DnsAnswer): TxtRecord[] {
   });
 }
 
+/** How many seconds the answer holds: as long as the record in it that holds least (RFC 1035 §3.2.1); for ever where it has none. */
+export function shortestTtl({ packet }: DnsAnswer): number {
+  return Math.min(...(packet.answers ?? []).map((record) => ('ttl' in record ? (record.ttl ?? 0) : 0)));
+}
+
 /** RFC 2308 §5: the lesser of the SOA's own TTL and its last field. */
 export function negativeTtl({ packet }: DnsAnswer): number | null {
   const soa = (packet.authorities ?? []).find((record) => record.type === 'SOA');

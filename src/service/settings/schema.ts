@@ -63,11 +63,12 @@ export const settingsSchema = Joi.object({
     /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
     keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(1_000_000),
   }).default(),
-  /** How long what is over is kept: looks at placements, what they rest on, finished work, ended keys. */
+  /** How long what is over is kept: looks at placements, what they rest on, finished work and its pieces, ended keys. */
   keep: Joi.object({
     checks: duration('P104W'),
     evidence: duration('P26W'),
     jobs: duration('P13W'),
+    pieces: duration('P2W'),
     keys: duration('P52W'),
   }).default(),
   net: Joi.object({
