@@ -9,7 +9,7 @@ const DAY = 86_400_000;
 const BEGIN = Date.UTC(2026, 0, 5, 9);
 
 /** Numbers from 0 to 1, the same for the same seed (mulberry32, public domain). */
-function numbers(seed: number): () => number {
+export function numbers(seed: number): () => number {
   let state = seed;
   return () => {
     state = (state + 0x6d2b79f5) | 0;

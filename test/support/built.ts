@@ -11,7 +11,9 @@ export const PROGRAM = fileURLToPath(new URL('../../dist/cli/main.js', import.me
 
 if (!existsSync(PROGRAM)) throw new Error('Build first: npm run build (make test does it).');
 
-export async function startBuiltService(world: World): Promise<{ child: ChildProcess; url: string }> {
+export async function startBuiltService(
+  world: Pick<World, 'config' | 'env'>,
+): Promise<{ child: ChildProcess; url: string }> {
   const child = spawn(process.execPath, [PROGRAM, 'serve', '--config', world.config], {
     env: { ...process.env, ...world.env, YARDBADGE_LOG: 'error' },
     stdio: ['ignore', 'pipe', 'inherit'],
