@@ -21,8 +21,20 @@ export function numbers(seed: number): () => number {
 
 type Row = Record<string, string | number | null>;
 
-/** The records of an agency: clients, properties at five engines each, looks, ownerships, sitemaps. The same for the same seed. */
-export async function makeAgency(file: string, properties: number, seed = 13): Promise<void> {
+/** The token of a property at an engine, as its website has to show it. */
+export function tokenAt(property: number, engine: string): string {
+  return `tokenep${String(property)}${engine}`;
+}
+
+/**
+ * The records of an agency: clients, properties at five engines each, looks, ownerships, sitemaps. The same for the same seed.
+ * @param scheme of the properties' addresses, which are at `www.quay-N.example`
+ */
+export async function makeAgency(
+  file: string,
+  properties: number,
+  { seed = 13, scheme = 'https' }: { seed?: number; scheme?: 'http' | 'https' } = {},
+): Promise<void> {
   const random = numbers(seed);
   const time = (days: number) => new Date(BEGIN + Math.floor(days * DAY)).toISOString();
   const tables = new Map<string, Row[]>();
@@ -44,7 +56,7 @@ export async function makeAgency(file: string, properties: number, seed = 13): P
         version: 1,
         createdAt: time(at / properties),
       });
-    makeProperty(put, { id: `p${String(at)}`, client, at, random, time });
+    makeProperty(put, { id: `p${String(at)}`, client, at, random, time, scheme });
   }
   const store = await Store.open(file);
   try {
@@ -62,14 +74,15 @@ interface Making {
   readonly at: number;
   readonly random: () => number;
   readonly time: (days: number) => string;
+  readonly scheme: 'http' | 'https';
 }
 
 function makeProperty(
   put: (table: string, row: Row) => void,
-  { id, client, at, random, time }: Making,
+  { id, client, at, random, time, scheme }: Making,
 ): void {
   const host = `quay-${String(at)}.example`;
-  const address = `https://www.${host}/`;
+  const address = `${scheme}://www.${host}/`;
   const takenOn = time(1 + random() * 100);
   put('properties', {
     id,
@@ -114,7 +127,7 @@ function makeProperty(
       id: `t${enrolment}`,
       enrolmentId: enrolment,
       method: 'meta',
-      value: `token${enrolment}`,
+      value: tokenAt(at, engine),
       issuedAt: takenOn,
     });
     const seen = random() < 0.8;

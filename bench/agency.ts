@@ -11,7 +11,7 @@ import { startBuiltService } from '../test/support/built.js';
 import { makeAgency } from './agency-records.js';
 
 /** The main answers, each a page as it comes without being asked for another size. */
-const PATHS = ['/yard?limit=50', '/worklist?limit=50', '/sitemaps?limit=50', '/session'] as const;
+export const PATHS = ['/yard?limit=50', '/worklist?limit=50', '/sitemaps?limit=50', '/session'] as const;
 const TIMES = 60;
 const CLIENTS = 8;
 const STORM_MS = 20_000;

@@ -1,5 +1,3 @@
-import { fork } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { parse } from 'parse5';
@@ -11,15 +9,10 @@ import { Net } from '../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../src/net/settings.js';
 import { veldrane } from '../test/support/profiles.js';
 import { machineClock } from '../src/net/time/machine-clock.js';
+import { startQuay } from './start-quay.js';
 
 const AT_ONCE = 16;
 const TOKEN = '84da61f31aa466b6b1022a45';
-
-interface Quay {
-  readonly http: number;
-  readonly dns: number;
-  readonly hosts: readonly string[];
-}
 
 export interface ChecksMeasured {
   /** Checks a second over bare fetches and parses a second. */
@@ -53,12 +46,7 @@ function liveBytes(): number {
 
 /** Our check of a meta tag, turn by turn with a bare loop that fetches the same page and parses it. */
 export async function measureChecks(): Promise<ChecksMeasured> {
-  const child = fork(fileURLToPath(new URL('quay.ts', import.meta.url)), { execArgv: ['--import', 'tsx'] });
-  const quay = await new Promise<Quay>((done) =>
-    child.once('message', (message) => {
-      done(message as Quay);
-    }),
-  );
+  const { quay, end } = await startQuay();
   const agent = new Agent({ connections: 4 });
   const net = new Net({
     resolver: `127.0.0.1:${String(quay.dns)}`,
@@ -93,7 +81,7 @@ export async function measureChecks(): Promise<ChecksMeasured> {
   await rate(9_000, ours);
   const late = liveBytes();
   await Promise.all([net.close(), agent.close()]);
-  child.disconnect();
+  end();
   const median = (values: readonly number[]) =>
     [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
   return {

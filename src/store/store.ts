@@ -25,6 +25,7 @@ import { Connections } from './connections.js';
 import { requireGoing } from '../during/stopping.js';
 import { markNow } from './marks.js';
 import { TableColumns } from './table-columns.js';
+import { isUnhurried } from './unhurried.js';
 
 const MIGRATIONS = [
   ground,
@@ -87,21 +88,32 @@ export class Store {
     return store;
   }
 
-  /** How often something was written here, but for what is written quietly. */
+  /** How often something was written here that is to be seen at once, and what may be seen a moment later; not what is written quietly. */
   writes = 0;
-  private readonly listeners: (() => void)[] = [];
+  lateWrites = 0;
+  private readonly listeners: ((isLate: boolean) => void)[] = [];
 
   /** Has something done after each time that something was written, but for what is written quietly. */
-  onWritten(listener: () => void): void {
+  onWritten(listener: (isLate: boolean) => void): void {
     this.listeners.push(listener);
+  }
+
+  /** Has what was written unhurriedly seen at once, too. */
+  hurry(): void {
+    this.noteWritten(false);
   }
 
   /** Runs `work` in a transaction of its own; writers wait for one another, so none meets a locked file. */
   async write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
     const result = await this.writeQuietly(work);
-    this.writes += 1;
-    for (const listener of this.listeners) listener();
+    this.noteWritten(isUnhurried());
     return result;
+  }
+
+  private noteWritten(isLate: boolean): void {
+    if (isLate) this.lateWrites += 1;
+    else this.writes += 1;
+    for (const listener of this.listeners) listener(isLate);
   }
 
   /** As `write`, for what is derived from what was written, so that nobody has to be told of it. */

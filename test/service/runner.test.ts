@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import Joi from 'joi';
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, test, vi } from 'vitest';
 import type { Hop } from '../../src/core/badge/look/evidence.js';
 import { OneAtATime } from '../../src/desk/context/one-at-a-time.js';
 import { stoppable, untilStopped } from '../../src/during/stopping.js';
@@ -84,6 +84,19 @@ describe('whose turn it is', () => {
     expect(all(turns)).toHaveLength(10);
     given(turns, 'check', 'ben', named(3, 'c'), 'person');
     expect(ids(all(turns))).toEqual(['c0', 'c1', 'c2']);
+  });
+
+  test.each([
+    [false, 0, 8],
+    [true, 0, 4],
+    [false, 1, 4],
+    [true, 1, 1],
+  ])('bulk work gives way: processor full %s, waited for by %i people, %i at once', (full, waiting, most) => {
+    const turns = new Turns(() => full);
+    given(turns, 'one', 'ben', named(waiting, 'c'), 'person');
+    expect(all(turns)).toHaveLength(waiting);
+    given(turns, 'sweep', 'ann', named(40, 's'));
+    expect(all(turns)).toHaveLength(most);
   });
 
   it('people take turns, however much one of them has', () => {

@@ -5,6 +5,7 @@ import type { Job } from '../../api/documents.js';
 import { onItsOwn } from '../../during/stopping.js';
 import { newId } from '../../store/ids.js';
 import { unmarked } from '../../store/marks.js';
+import { unhurried } from '../../store/unhurried.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { GIVEN_UP, MOST_BEGUN, outcomeOf } from './endings.js';
@@ -18,6 +19,7 @@ import {
   writeJob,
   type Suspect,
 } from './records.js';
+import { Load } from './load.js';
 import { Turns, type Taken } from './turns.js';
 import { viewJob, viewProgress } from './view.js';
 import { untilWritten } from './until-written.js';
@@ -44,7 +46,8 @@ interface Prepared {
  * and not finished when the process died is begun again at the next start.
  */
 export class JobRunner {
-  private readonly turns = new Turns();
+  private readonly load = new Load();
+  private readonly turns = new Turns(() => this.load.isHigh());
   private readonly work: ReadonlyMap<string, AnyWork>;
   /** What tells a piece that is under way to stop. */
   private readonly stops = new Map<string, AbortController>();
@@ -227,7 +230,9 @@ export class JobRunner {
     const stop = new AbortController();
     this.stops.set(piece.id, stop);
     if (taken.isLast) this.lookAhead(jobId);
-    this.runItem(piece.id, stop.signal)
+    // A piece of many may be shown with the others; the one that somebody waits for at once.
+    const run = taken.lane === 'bulk' ? unhurried : now;
+    run(() => this.runItem(piece.id, stop.signal))
       .catch((error: unknown) => {
         if (!this.stopped) this.report(error, `job item ${piece.id}`);
       })
@@ -256,8 +261,11 @@ export class JobRunner {
     const isOver = await this.written(`ending ${job.kind} ${item.subject}`, (transaction) =>
       writeEnd(job.id, id, ended, nowText(this.desk), transaction),
     );
+    const isSettled = isOver || ended.dueAt !== undefined;
+    // Who waited for the job sees all that came of it.
+    if (isSettled) this.desk.store.hurry();
     this.desk.events.emit('job', job.id);
-    if (isOver || ended.dueAt !== undefined) this.desk.events.emit(`done ${job.id}`);
+    if (isSettled) this.desk.events.emit(`done ${job.id}`);
   }
 
   /** Writes what has to be written, until it is or the service stops; then it is done again at the next start. */
@@ -269,4 +277,8 @@ export class JobRunner {
       },
     });
   }
+}
+
+function now<T>(work: () => T): T {
+  return work();
 }

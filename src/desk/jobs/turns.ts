@@ -2,6 +2,9 @@ import type { Lane } from '../../store/models/jobs.js';
 
 /** How many pieces of each lane are worked on at once: one lane never takes another's places. */
 const PLACES: Readonly<Record<Lane, number>> = { person: 6, bulk: 8, long: 2 };
+/** Pieces of bulk work at once: fewer while somebody waits for a piece, and while there is more to compute than to wait for. */
+const BULK = { alone: PLACES.bulk, meanwhile: 4 };
+const BULK_WHEN_LOADED = { alone: 4, meanwhile: 1 };
 const LANES: readonly Lane[] = ['person', 'bulk', 'long'];
 
 /** How many pieces go to one host, and to one engine, at once. */
@@ -49,6 +52,9 @@ export class Turns {
   private readonly at = new Map<string, number>();
   private count = 0;
 
+  /** @param isLoaded whether there is more to compute than to wait for */
+  constructor(private readonly isLoaded: () => boolean = () => false) {}
+
   /** Gives a job its turns; which of its pieces wait is told by `refill`. */
   add(job: Taking): void {
     if (!this.jobs.has(job.id)) this.jobs.set(job.id, { ...job, waiting: [], servedAt: 0 });
@@ -79,14 +85,25 @@ export class Turns {
   /** Takes the piece whose turn it is; null where none has a place now. */
   take(): Taken | null {
     for (const lane of LANES) {
-      const busy = [...this.running.values()].filter((one) => one.lane === lane).length;
-      if (busy >= PLACES[lane]) continue;
+      if (this.busy(lane) >= this.places(lane)) continue;
       for (const job of this.inTurn(lane)) {
         const piece = job.waiting.find((one) => this.hasRoom(one));
         if (piece) return this.serve(job, piece);
       }
     }
     return null;
+  }
+
+  private busy(lane: Lane): number {
+    let busy = 0;
+    for (const one of this.running.values()) if (one.lane === lane) busy += 1;
+    return busy;
+  }
+
+  private places(lane: Lane): number {
+    if (lane !== 'bulk') return PLACES[lane];
+    const bulk = this.isLoaded() ? BULK_WHEN_LOADED : BULK;
+    return this.busy('person') > 0 ? bulk.meanwhile : bulk.alone;
   }
 
   /** Takes a piece out of turn, whatever else is under way. */

@@ -10,6 +10,8 @@ import { KEPT_TABLES } from './kept-tables.js';
 const AT_ONCE = 50;
 /** Milliseconds of real time that writers are left alone before what they made stale is derived. */
 const REST_MS = 150;
+/** What one of many pieces of work wrote is shown after so long at the latest, or with the end of its job. */
+const LATE_MS = 1_000;
 
 interface Stale {
   readonly propertyId: string;
@@ -24,6 +26,9 @@ interface Stale {
 export class KeptReady {
   /** Counts what was written when all was last known to be up to date. */
   private freshAt = -1;
+  /** The same of what may be shown a moment later, and when that was. */
+  private lateAt = -1;
+  private derivedAt = 0;
   /** When something turns by time alone, as text; null where nothing does. */
   private turnsAt: string | null = null;
   /** Changes with whatever is shown: what was counted before is counted again. */
@@ -31,7 +36,7 @@ export class KeptReady {
   private underWay: Promise<void> | null = null;
   /** What waits for a turn that begins after it was asked for. */
   private next: Promise<void> | null = null;
-  private soon: NodeJS.Timeout | null = null;
+  private soon: { readonly timer: NodeJS.Timeout; readonly isLate: boolean } | null = null;
   private isOver = false;
   private ground: string | null = null;
   private groundBy: { readonly edition: number; readonly text: string } | null = null;
@@ -41,12 +46,22 @@ export class KeptReady {
     private readonly desk: Desk,
     private readonly report: (error: unknown) => void,
   ) {
-    desk.store.onWritten(() => this.nudge());
+    desk.store.onWritten((isLate) => this.nudge(isLate));
   }
 
   /** Brings up to date whatever was stale when this was asked for. Costs nothing where nothing is. */
   async current(): Promise<void> {
-    if (this.isFresh()) return;
+    if (this.isFresh() && !this.isLate()) return;
+    return this.anew();
+  }
+
+  /** As `current`, also what might still be shown a moment later. */
+  private async all(): Promise<void> {
+    if (this.isFresh() && this.lateAt === this.desk.store.lateWrites) return;
+    return this.anew();
+  }
+
+  private anew(): Promise<void> {
     if (this.underWay === null) return this.begin();
     this.next ??= this.underWay
       .catch(() => undefined)
@@ -55,6 +70,11 @@ export class KeptReady {
         return this.isFresh() ? undefined : this.begin();
       });
     return this.next;
+  }
+
+  /** Whether something has not been shown for longer than it may. */
+  private isLate(): boolean {
+    return this.lateAt !== this.desk.store.lateWrites && performance.now() - this.derivedAt >= LATE_MS;
   }
 
   /** As `current`, whoever wrote: also what was written past this process is looked for. */
@@ -77,7 +97,7 @@ export class KeptReady {
   /** Derives no more by itself, and waits for what is under way. */
   async stop(): Promise<void> {
     this.isOver = true;
-    if (this.soon) clearTimeout(this.soon);
+    if (this.soon) clearTimeout(this.soon.timer);
     await this.underWay?.catch(() => undefined);
   }
 
@@ -109,18 +129,23 @@ export class KeptReady {
     return this.underWay;
   }
 
-  private nudge(): void {
-    if (this.isOver || this.soon) return;
-    this.soon = setTimeout(() => {
-      this.soon = null;
-      this.current().catch(this.report);
-    }, REST_MS).unref();
+  private nudge(isLate: boolean): void {
+    if (this.isOver || (this.soon && (isLate || !this.soon.isLate))) return;
+    if (this.soon) clearTimeout(this.soon.timer);
+    const timer = setTimeout(
+      () => {
+        this.soon = null;
+        this.all().catch(this.report);
+      },
+      isLate ? LATE_MS : REST_MS,
+    ).unref();
+    this.soon = { timer, isLate };
   }
 
   private async bringUpToDate(): Promise<void> {
     const { store, clock } = this.desk;
     await this.markByGround();
-    const before = store.writes;
+    const { writes, lateWrites } = store;
     const now = clock.now().toISOString();
     // What turned by time is as stale as what was written.
     const stale = await store.select<Stale>(
@@ -135,7 +160,9 @@ export class KeptReady {
     );
     this.turnsAt = turn?.at ?? null;
     // What was written meanwhile may have made something stale again; our own writing did not.
-    this.freshAt = before;
+    this.freshAt = writes;
+    this.lateAt = lateWrites;
+    this.derivedAt = performance.now();
   }
 
   /** One property that cannot be derived is told, stays as it was shown, and keeps no other from being shown. */
