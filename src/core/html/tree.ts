@@ -8,14 +8,12 @@ export type Element = DefaultTreeAdapterTypes.Element;
 /** Where a node stands as a browser would build the page. */
 export type NodePlace = 'head' | 'body' | 'template';
 
-export interface Placed {
-  readonly node: Node;
-  readonly where: NodePlace;
-}
+/** Is given one node after the other; none more once it says `false`. */
+export type Visitor = (node: Node, where: NodePlace) => false | undefined;
 
 export interface Tree {
-  /** The nodes of the page in their order. */
-  nodes(): Generator<Placed>;
+  /** Shows the nodes of the page in their order. */
+  visit(visitor: Visitor): void;
   /** What the page has more of than is read; null where it was read to its end. */
   readonly beyond: Beyond | null;
 }
@@ -31,21 +29,32 @@ export interface HowToRead {
 export function readTree(text: string, { locations = false, scripting = true }: HowToRead = {}): Tree {
   // The mark that decoding takes off (the Encoding standard, §6.1) was kept for files, where it counts.
   const { document, beyond } = parseBounded(text.replace(/^\ufeff/u, ''), locations, scripting);
-  return { nodes: () => nodesIn(document), beyond };
+  return {
+    visit: (visitor) => {
+      visitFrom(document, visitor);
+    },
+    beyond,
+  };
 }
 
-function* nodesIn(document: Node): Generator<Placed> {
-  // Own stack: pages nest deeper than a call stack should reach.
-  const open: Placed[] = [{ node: document, where: 'body' }];
-  for (let next = open.pop(); next; next = open.pop()) {
-    yield next;
-    const { node, where } = next;
+function visitFrom(document: Node, visitor: Visitor): void {
+  // Own stacks: pages nest deeper than a call stack should reach.
+  const open: Node[] = [document];
+  const places: NodePlace[] = ['body'];
+  for (let node = open.pop(); node; node = open.pop()) {
+    const where = places.pop() ?? 'body';
+    if (visitor(node, where) === false) return;
     const inside = node.nodeName === 'head' || node.nodeName === 'template' ? node.nodeName : where;
-    if ('content' in node) open.push({ node: node.content, where: 'template' });
+    if ('content' in node) {
+      open.push(node.content);
+      places.push('template');
+    }
     if ('childNodes' in node)
       for (let at = node.childNodes.length - 1; at >= 0; at -= 1) {
         const child = node.childNodes[at];
-        if (child) open.push({ node: child, where: inside });
+        if (!child) continue;
+        open.push(child);
+        places.push(inside);
       }
   }
 }
@@ -53,10 +62,10 @@ function* nodesIn(document: Node): Generator<Placed> {
 /** The meta elements in a piece of text, wherever they stand in it. @param most of which no more are looked for */
 export function metaElementsIn(text: string, most: number): Element[] {
   const found: Element[] = [];
-  for (const { node } of readTree(text).nodes()) {
+  readTree(text).visit((node) => {
     if (isElement(node) && node.tagName === 'meta') found.push(node);
-    if (found.length >= most) break;
-  }
+    return found.length < most ? undefined : false;
+  });
   return found;
 }
 

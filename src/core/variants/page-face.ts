@@ -59,7 +59,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
   let letters = 0;
   let script = '';
   const tree = readTree(text);
-  for (const { node, where } of tree.nodes()) {
+  tree.visit((node, where) => {
     if (isElement(node) && where !== 'template') {
       if (node.tagName === 'base' && base === url) base = resolved(attribute(node, 'href'), url) ?? url;
       if (node.tagName === 'link' && where === 'head' && links.length < MOST_LINKS) links.push(node);
@@ -70,11 +70,12 @@ export function readFace(text: string, url: string, link?: string): PageFace {
       const parent = parentName(node);
       if (parent === 'script' && script.length < MOST_SCRIPT)
         script += `\n${node.value.slice(0, MOST_SCRIPT - script.length)}`;
-      if (WORDLESS.has(parent)) continue;
+      if (WORDLESS.has(parent)) return undefined;
       for (const word of wordsOf(node.value, MOST_WORDS - words.length)) words.push(word);
       if (where === 'body') letters += node.value.trim().length;
     }
-  }
+    return undefined;
+  });
   const { tags, frame } = readPage(text, []);
   const canonical = links.find((one) => relations(one).includes('canonical'));
   return {

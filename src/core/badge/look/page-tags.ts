@@ -89,8 +89,8 @@ export function readPage(
     tags.push(...hidden(data, place, node, hints));
   };
   const tree = readTree(text, { locations, scripting });
-  for (const { node, where } of tree.nodes()) {
-    if (tags.length >= MOST_TAGS) break;
+  tree.visit((node, where) => {
+    if (tags.length >= MOST_TAGS) return false;
     if (isElement(node)) {
       if (node.tagName === 'meta') {
         tags.push(readTag(node, where));
@@ -109,7 +109,8 @@ export function readPage(
       if (!WORDLESS.has(parent) && where === 'body') letters += node.value.trim().length;
       if (parent !== 'style') look(node.value, place, node);
     }
-  }
+    return undefined;
+  });
   const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
   const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
   const own = {
