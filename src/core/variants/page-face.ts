@@ -1,7 +1,7 @@
 import LinkHeader from 'http-link-header';
 import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../html/tree.js';
 import { MOST_SCRIPT, resolved, sentOnBy, type SentOn } from '../html/sent-on.js';
-import { readPage } from '../badge/look/page-tags.js';
+import { tagsIn } from '../badge/look/page-tags.js';
 import { asksToStayAway } from '../robots/directives.js';
 import { fingerprint, wordsOf } from './fingerprint.js';
 
@@ -58,7 +58,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
   let base = url;
   let letters = 0;
   let script = '';
-  const tree = readTree(text);
+  const tree = readTree(text, { locations: true });
   tree.visit((node, where) => {
     if (isElement(node) && where !== 'template') {
       if (node.tagName === 'base' && base === url) base = resolved(attribute(node, 'href'), url) ?? url;
@@ -76,7 +76,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
     }
     return undefined;
   });
-  const { tags, frame } = readPage(text, []);
+  const { tags, frame } = tagsIn(tree, [], { locations: true });
   const canonical = links.find((one) => relations(one).includes('canonical'));
   return {
     canonical: resolved(canonical ? attribute(canonical, 'href') : canonicalOf(link), base),

@@ -7,6 +7,7 @@ import {
   type Beyond,
   type Element,
   type HowToRead,
+  type Tree,
   type Node,
 } from '../../html/tree.js';
 import { MOST_SCRIPT, sentOnBy, type SentOn } from '../../html/sent-on.js';
@@ -76,6 +77,20 @@ export function readPage(
   hints: readonly string[],
   { locations = true, scripting = true, url = NOWHERE }: HowToRead & { readonly url?: string } = {},
 ): PageTags {
+  const own = tagsIn(readTree(text, { locations, scripting }), hints, { locations, url });
+  const isAsked = scripting && /<noscript/iu.test(text);
+  const { tags: others, headEndedBy: ender } = isAsked
+    ? readPage(text, hints, { locations, scripting: false, url })
+    : own;
+  return { ...own, withoutScripts: isAsked ? { tags: others, headEndedBy: ender } : null };
+}
+
+/** What a page that was read says of itself, as `readPage`, to those who run scripts or not as the tree was made. */
+export function tagsIn(
+  tree: Tree,
+  hints: readonly string[],
+  { locations, url = NOWHERE }: { readonly locations: boolean; readonly url?: string },
+): Omit<PageTags, 'withoutScripts'> {
   const tags: MetaTag[] = [];
   const frames: string[] = [];
   let letters = 0;
@@ -88,7 +103,6 @@ export function readPage(
     readAgain += 1;
     tags.push(...hidden(data, place, node, hints));
   };
-  const tree = readTree(text, { locations, scripting });
   tree.visit((node, where) => {
     if (tags.length >= MOST_TAGS) return false;
     if (isElement(node)) {
@@ -113,18 +127,13 @@ export function readPage(
   });
   const isOnlyFrames = letters < 200 && frames.length > 0 && frames.length <= 2;
   const outward = frames.find((address) => /^(https?:)?\/\//iu.test(address));
-  const own = {
+  return {
     tags,
     headEndedBy,
     frame: isOnlyFrames ? (outward ?? null) : null,
     sentOn: sentOnBy({ refresh, script, letters, base: url }),
     beyond: tree.beyond,
   };
-  const isAsked = scripting && /<noscript/iu.test(text);
-  const { tags: others, headEndedBy: ender } = isAsked
-    ? readPage(text, hints, { locations, scripting: false, url })
-    : own;
-  return { ...own, withoutScripts: isAsked ? { tags: others, headEndedBy: ender } : null };
 }
 
 /**
