@@ -21,6 +21,8 @@ import { ratiosOf, serving, took, type Ratio, type Served } from './agency.js';
 /** So many properties have some ten thousand placements. */
 const PROPERTIES = 2_222;
 const DAY_MS = 86_400_000;
+/** After so many days every page is full, and the first pieces of jobs are let go. */
+const SETTLED_DAYS = 60;
 /** One placement in a hundred changes a month. */
 const CHANGING_A_DAY = 1 / 100 / 30;
 /** After the newest of what `makeAgency` makes. */
@@ -135,10 +137,10 @@ export async function measureYear(days = 365): Promise<YearMeasured> {
   const file = join(folder, 'y.sqlite');
   try {
     await makeAgency(file, PROPERTIES);
-    // The first day is before the first measuring: what looks rest on is there from then on.
-    const placements = await live(file, 0, 1);
+    // The first weeks are before the first measuring: pages are as full then as they are at the end.
+    const placements = await live(file, 0, SETTLED_DAYS);
     const early = await serving(folder, pages);
-    await live(file, 1, days);
+    await live(file, SETTLED_DAYS, days);
     const megabytes = statSync(file).size / 1e6;
     const late = await serving(folder, pages);
     const slower = PAGES.map((path): [string, number] => [
