@@ -172,6 +172,12 @@ describe('what a file is, its beginning tells', () => {
     ['a page', '<html><p>Closed</p></html>', null, ['sitemap.page-instead']],
     ['a page with its type', '<!DOCTYPE  html><p>Closed</p>', null, ['sitemap.page-instead']],
     ['a page after comments', '<!-- a --> <!-- b -->\n<html>', null, ['sitemap.page-instead']],
+    [
+      'a page of its type after comments',
+      '<!-- a --> <!---->\n<!doctype html><p>Closed',
+      null,
+      ['sitemap.page-instead'],
+    ],
     ['a comment that does not end', '<!-- a ', null, ['sitemap.not-well-formed']],
     ['a comment before a urlset', `<!-- <html> -->${urlset(`${DOOR}/a`)}`, 'urlset', []],
     ['a comment that is long', `<!--->--><html>`, null, ['sitemap.page-instead']],
