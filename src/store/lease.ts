@@ -75,7 +75,7 @@ export class Lease {
   private async sayAlive(): Promise<void> {
     try {
       const changed = await this.store.write((transaction) =>
-        this.store.run(
+        this.store.change(
           'UPDATE lease SET beatAt = :now WHERE holder = :holder',
           { now: this.clock.now().getTime(), holder: this.holder },
           transaction,

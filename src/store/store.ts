@@ -141,9 +141,18 @@ export class Store {
     return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements, transaction });
   }
 
-  /** Carries out a hand-written statement within a transaction. @returns how many rows it changed */
-  async run(sql: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<number> {
+  /** Carries out a hand-written statement within a transaction. */
+  async run(sql: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<void> {
     await this.sequelize.query(sql, { type: QueryTypes.RAW, replacements, transaction });
+  }
+
+  /** As `run`. @returns how many rows it changed */
+  async change(
+    sql: string,
+    replacements: Record<string, unknown>,
+    transaction: Transaction,
+  ): Promise<number> {
+    await this.run(sql, replacements, transaction);
     const [row] = await this.select<{ count: number }>('SELECT changes() AS count', {}, transaction);
     return row?.count ?? 0;
   }

@@ -165,7 +165,7 @@ describe('history that can grow for years', () => {
       sequelize,
       write: (work: Parameters<Store['write']>[0]) =>
         sequelize.transaction((transaction) => work(transaction)),
-      run: async (sql: string, replacements: Record<string, unknown>, transaction: never) => {
+      change: async (sql: string, replacements: Record<string, unknown>, transaction: never) => {
         await sequelize.query(sql, { replacements, transaction });
         const [result] = await sequelize.query('SELECT changes() AS count', { transaction });
         return (result as { count: number }[])[0]?.count ?? 0;

@@ -1,6 +1,6 @@
 import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { JobRow } from '../../src/store/models/jobs.js';
+import { JobItemRow, JobRow } from '../../src/store/models/jobs.js';
 import { ClaimRow, OwnershipRow } from '../../src/store/models/enrolments.js';
 import { PageAskRow } from '../../src/store/models/page-asks.js';
 import { ReplayRow } from '../../src/store/models/people.js';
@@ -102,11 +102,11 @@ describe('nothing happens twice', () => {
   });
 
   it('what is not written is written later, and does not stay under way', async () => {
-    const original = JobRow.update.bind(JobRow);
+    const original = JobItemRow.update.bind(JobItemRow);
     let failures = 0;
     const spy = vi
-      .spyOn(JobRow, 'update')
-      .mockImplementation((...given: Parameters<typeof JobRow.update>) => {
+      .spyOn(JobItemRow, 'update')
+      .mockImplementation((...given: Parameters<typeof JobItemRow.update>) => {
         if ((given[0] as { state?: string }).state === 'done' && failures < 3) {
           failures += 1;
           return Promise.reject(new Error('the disk is full'));

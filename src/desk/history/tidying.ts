@@ -58,7 +58,7 @@ export async function letGo(desk: Desk, keep: KeepSettings): Promise<number> {
   for (const { kept, table, key, old } of OLD) {
     const before = new Date(desk.clock.now().getTime() - durationMs(keep[kept])).toISOString();
     const slice = (transaction: Transaction) =>
-      desk.store.run(
+      desk.store.change(
         `DELETE FROM ${table} WHERE ${key} IN (SELECT ${key} FROM ${table} WHERE ${old} LIMIT ${String(AT_ONCE)})`,
         { before },
         transaction,

@@ -1,4 +1,4 @@
-import { col, Op, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
 import { markNow } from '../../store/marks.js';
@@ -160,6 +160,7 @@ export async function writeBegin(
 
 /** Writes down what a piece ended as, and counts it. @returns whether its job is done with it */
 export async function writeEnd(
+  store: Store,
   jobId: string,
   id: string,
   { state, result, dueAt }: Ended,
@@ -178,11 +179,13 @@ export async function writeEnd(
     },
     { where: { id }, transaction },
   );
-  if (isOver) await JobRow.increment({ finished: 1 }, { where: { id: jobId }, transaction });
-  if (dueAt !== undefined) await JobRow.increment({ resting: 1 }, { where: { id: jobId }, transaction });
-  const [done] = await JobRow.update(
-    { state: 'done', finishedAt, stoppedAt: null },
-    { where: { id: jobId, finished: { [Op.gte]: col('total') } }, transaction },
+  const [job] = await store.select<{ isDone: number }>(
+    `UPDATE jobs SET finished = finished + :over, resting = resting + :rests,
+       state = iif(finished + :over >= total, 'done', state), finishedAt = iif(finished + :over >= total, :finishedAt, finishedAt),
+       stoppedAt = iif(finished + :over >= total, NULL, stoppedAt)
+     WHERE id = :jobId RETURNING state = 'done' AS isDone`,
+    { jobId, over: isOver ? 1 : 0, rests: dueAt === undefined ? 0 : 1, finishedAt },
+    transaction,
   );
-  return done === 1;
+  return job?.isDone === 1;
 }

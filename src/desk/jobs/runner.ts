@@ -259,7 +259,7 @@ export class JobRunner {
       ? GIVEN_UP
       : await outcomeOf(this.desk, this.work.get(job.kind), job, item, signal, this.report);
     const isOver = await this.written(`ending ${job.kind} ${item.subject}`, (transaction) =>
-      writeEnd(job.id, id, ended, nowText(this.desk), transaction),
+      writeEnd(this.desk.store, job.id, id, ended, nowText(this.desk), transaction),
     );
     const isSettled = isOver || ended.dueAt !== undefined;
     // Who waited for the job sees all that came of it.
