@@ -41,28 +41,47 @@ async function endOf({ client, world }: Killable): Promise<Ended> {
   return { enrolments, engines };
 }
 
-/** Begins a bulk job, and kills the service in its midst so many times. */
+/** So many pieces are under way at once at most: what a kill cut off is done before so many more are. */
+const AT_ONCE = 8;
+
+/**
+ * Begins a bulk job, and kills the service in its midst, up to so many times; each time at another place of it, since a piece that
+ * is begun three times and never ended is given up. @returns how often it was killed
+ */
 async function inBulk(
   service: Killable,
   kills: number,
   begin: (client: Client) => Promise<{ id: string }>,
-): Promise<void> {
+): Promise<number> {
   const { id } = await begin(service.client);
   const job = () => service.client.showJob({ params: { id } });
-  for (let kill = 0; kill < kills && (await job()).state !== 'done'; kill += 1) {
+  const isFarEnough = async (finished: number) => {
+    const now = await job();
+    return now.state === 'done' || now.finished >= finished;
+  };
+  let killed = 0;
+  for (let place = 0; killed < kills; place = (await job()).finished + AT_ONCE) {
+    await expect.poll(() => isFarEnough(place), { timeout: 60_000, interval: 10 }).toBe(true);
+    if ((await job()).state === 'done') break;
     // Now at its beginning, now a little on.
-    await new Promise((done) => setTimeout(done, (kill % 5) * 40));
+    await new Promise((done) => setTimeout(done, (killed % 5) * 10));
     await service.kill();
     await service.start();
+    killed += 1;
   }
   await expect.poll(async () => (await job()).state, { timeout: 120_000, interval: 100 }).toBe('done');
   expect((await job()).finished).toBe((await job()).total);
+  return killed;
 }
 
 /** A morning in bulk: everything enrolled, every token got and placed, everything checked and claimed. */
 async function morning(kills: number): Promise<Ended> {
   const service = await Killable.open();
-  const each = Math.ceil(kills / 4);
+  let left = kills;
+  /** Kills that are done by the end of a job, as a part of all; what one has no room for is left to those behind it. */
+  const next = async (part: number, begin: Parameters<typeof inBulk>[2]): Promise<void> => {
+    left -= await inBulk(service, Math.max(0, Math.round(kills * part) - (kills - left)), begin);
+  };
   try {
     await service.start();
     await service.client.addClient({ body: { name: 'Quay', handle: 'quay' } });
@@ -71,17 +90,18 @@ async function morning(kills: number): Promise<Ended> {
       await service.client.finished({ id: job });
     }
     const properties = SITES.map(({ handle }) => handle);
-    await inBulk(service, each, (client) =>
+    await next(0.2, (client) =>
       client.enrol({ body: { properties, engines: [...ENGINES], reach: 'address' } }),
     );
-    await inBulk(service, each, (client) => client.getTokens({ body: { all: true } }));
+    await next(0.35, (client) => client.getTokens({ body: { all: true } }));
     for (const { handle } of SITES.slice(-6)) {
       const { items } = await service.client.listEnrolments({ query: { property: handle } });
       for (const placement of items.flatMap(({ placements }) => placements))
         if (placement.method === 'meta') await sendOrder(service.world.control.url, orderFor(placement));
     }
-    await inBulk(service, each, (client) => client.check({ body: { all: true } }));
-    await inBulk(service, each, (client) => client.claim({ body: { all: true, anyway: true } }));
+    await next(0.85, (client) => client.check({ body: { all: true } }));
+    await next(1, (client) => client.claim({ body: { all: true, anyway: true } }));
+    expect(left).toBe(0);
     expect((await service.client.health()).faults).toBe(0);
     return await endOf(service);
   } finally {
