@@ -1,3 +1,4 @@
+import { connect } from 'node:net';
 import sqlite3 from 'sqlite3';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { ApiProblem, createClient, NotReached } from '../../src/client/client.js';
@@ -136,6 +137,26 @@ describe('bad input', () => {
     await expect(createClient({ url: 'http://127.0.0.1:9', key: 'x' }).yard()).rejects.toBeInstanceOf(
       NotReached,
     );
+  });
+
+  it('that is too large is told so once it is sent, not by a connection that breaks meanwhile', async () => {
+    const { hostname, port } = new URL(stage.url);
+    const socket = connect(Number(port), hostname);
+    let said = '';
+    let isBroken = false;
+    socket.on('data', (piece) => (said += piece.toString()));
+    for (const event of ['error', 'end']) socket.on(event, () => (isBroken = true));
+    const piece = 'x'.repeat(500_000);
+    socket.write(
+      `POST /api/v1/session HTTP/1.1\r\nhost: ${hostname}:${port}\r\ncontent-type: application/json\r\ncontent-length: ${String(6 * piece.length)}\r\n\r\n`,
+    );
+    for (let sent = 0; sent < 6; sent += 1) {
+      expect(isBroken).toBe(false);
+      socket.write(piece);
+      await new Promise((done) => setTimeout(done, 40));
+    }
+    await expect.poll(() => said).toMatch(/^HTTP\/1\.1 413 [^]*too-large/u);
+    socket.destroy();
   });
 
   it('tells which properties a reference fits', async () => {
