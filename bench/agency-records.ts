@@ -68,6 +68,11 @@ export async function makeAgency(
   }
 }
 
+/** What findings about a tag at a page are said with. */
+export function valuesAt(url: string): Readonly<Record<string, string | number>> {
+  return { url, name: 'quay-proof', tag: '<meta>', content: 'token', tags: 1, line: 3, column: 1 };
+}
+
 interface Making {
   readonly id: string;
   readonly client: string;
@@ -131,15 +136,7 @@ function makeProperty(
       issuedAt: takenOn,
     });
     const seen = random() < 0.8;
-    const values = {
-      url: address,
-      name: 'quay-proof',
-      tag: '<meta>',
-      content: 'token',
-      tags: 1,
-      line: 3,
-      column: 1,
-    };
+    const values = valuesAt(address);
     const lookedAt = time(102 + random() * 20);
     put('checks', {
       id: `k${enrolment}`,

@@ -15,7 +15,7 @@ import { settingsSchema, type Settings } from '../src/service/settings/schema.js
 import { newId } from '../src/store/ids.js';
 import { CheckRow } from '../src/store/models/enrolments.js';
 import { Store } from '../src/store/store.js';
-import { makeAgency, numbers } from './agency-records.js';
+import { makeAgency, numbers, valuesAt } from './agency-records.js';
 import { ratiosOf, serving, took, type Ratio, type Served } from './agency.js';
 
 /** So many properties have some ten thousand placements. */
@@ -30,15 +30,7 @@ const BEGIN = Date.UTC(2026, 5, 1, 4);
 
 const NOBODY = { personId: null };
 const URL_THERE = 'https://www.quay-7.example/';
-const VALUES = {
-  url: URL_THERE,
-  name: 'quay-proof',
-  tag: '<meta>',
-  content: 'token',
-  tags: 1,
-  line: 3,
-  column: 1,
-};
+const VALUES = valuesAt(URL_THERE);
 
 /** What a look at a home page rests on, as long as such things are. */
 const EVIDENCE: EvidenceSeen = {

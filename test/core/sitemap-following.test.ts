@@ -16,6 +16,7 @@ import { judgePageOf, judgeSample } from '../../src/core/sitemap/sample.js';
 import { turnOf } from '../../src/core/profile/ration.js';
 import { finding } from '../../src/core/findings/catalogue.js';
 import { DAY } from '../../src/core/time/duration.js';
+import { known } from '../support/known-sitemap.js';
 import { asksIn, page, to, type Web } from '../support/web.js';
 
 const NOW = new Date('2026-11-25T08:00:00Z');
@@ -214,15 +215,6 @@ describe('our count beside the engine’s', () => {
 });
 
 describe('sitemaps as an engine knows them', () => {
-  const known = (id: string, url: string, more: Partial<KnownAt> = {}): KnownAt => ({
-    id,
-    engine: { id: 'veldrane', title: 'Veldrane' },
-    reach: 'address',
-    url,
-    kind: 'urlset',
-    children: [],
-    ...more,
-  });
   const index = known('i', URL_OF_IT, { kind: 'index', children: [`${DOOR}/a.xml`] });
   const other = { id: 'ostrime', title: 'Ostrime' };
   test.each<[string, KnownAt[], [string, string][]]>([

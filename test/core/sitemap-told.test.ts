@@ -33,6 +33,7 @@ import { judgePageOf, judgeSample, type SampledPage } from '../../src/core/sitem
 import { judgeSurroundings, type Surroundings } from '../../src/core/sitemap/surroundings.js';
 import { DAY } from '../../src/core/time/duration.js';
 import { hop, page } from '../support/evidence.js';
+import { known } from '../support/known-sitemap.js';
 
 /** What is told of sitemaps, case by case, in the words of the job. */
 
@@ -765,15 +766,6 @@ describe('a reading beside what is around it', () => {
 });
 
 describe('what an engine has of it', () => {
-  const known = (id: string, url: string, more: Partial<KnownAt> = {}): KnownAt => ({
-    id,
-    engine: { id: 'veldrane', title: 'Veldrane' },
-    reach: 'address',
-    url,
-    kind: 'urlset',
-    children: [],
-    ...more,
-  });
   const other = { id: 'ostrime', title: 'Ostrime' };
   const index = (...children: string[]) => known('i', `${DOOR}/i.xml`, { kind: 'index', children });
   test.each<[string, KnownAt[], [string, string, string][]]>([
