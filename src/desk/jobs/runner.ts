@@ -231,8 +231,8 @@ export class JobRunner {
     this.stops.set(piece.id, stop);
     if (taken.isLast) this.lookAhead(jobId);
     // A piece of many may be shown with the others; the one that somebody waits for at once.
-    const run = taken.lane === 'bulk' ? unhurried : now;
-    run(() => this.runItem(piece.id, stop.signal))
+    const run = () => this.runItem(piece.id, stop.signal);
+    (taken.lane === 'bulk' ? unhurried(run) : run())
       .catch((error: unknown) => {
         if (!this.stopped) this.report(error, `job item ${piece.id}`);
       })
@@ -277,8 +277,4 @@ export class JobRunner {
       },
     });
   }
-}
-
-function now<T>(work: () => T): T {
-  return work();
 }
