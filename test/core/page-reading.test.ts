@@ -1,10 +1,13 @@
+import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { judge } from '../../src/core/badge/judge/judge.js';
-import { readPage } from '../../src/core/badge/look/page-tags.js';
+import { examine } from '../../src/core/badge/look/examine.js';
+import { readHeadTags, readPage } from '../../src/core/badge/look/page-tags.js';
 import { placementOf } from '../../src/core/badge/placement.js';
 import { parseTarget } from '../../src/core/address/reach.js';
 import { pageEncoding } from '../../src/core/html/encoding.js';
-import { readTree } from '../../src/core/html/tree.js';
+import { isPlain } from '../../src/core/html/plain.js';
+import { readHead, readTree } from '../../src/core/html/tree.js';
 import type { EngineProfile, MetaRule } from '../../src/core/profile/profile.js';
 import { page } from '../support/evidence.js';
 import { veldrane } from '../support/profiles.js';
@@ -197,6 +200,77 @@ describe('what a page is for those who look for a tag', () => {
     ],
   ])('%s', (_, text, scripting, code, forecast) => {
     expect(verdict(text, scripting)).toEqual([code, forecast]);
+  });
+
+  it('is the same whether the head alone is read or the whole page, whatever it is made of', () => {
+    const parts = [
+      tag,
+      tag.replace('content="8', 'content="9'),
+      ...[
+        '<!doctype html>',
+        '<html lang=en>',
+        '<head>',
+        '</head>',
+        '<body>',
+        '</body>',
+        '<title>Quay</title>',
+      ],
+      ...[
+        '<noscript>',
+        '</noscript>',
+        '<img src=x>',
+        '<link rel=x>',
+        '<template>',
+        '</template>',
+        '<!--',
+        '-->',
+      ],
+      ...['<script>if (a<b) f("<body>")</script>', '<style>', '</style>', '<svg>', '</svg>', '<frameset>'],
+      ...[
+        '<iframe src="//elsewhere.example/">',
+        '<meta name=robots content=noindex>',
+        '<p>',
+        'Free from noon.',
+      ],
+      ...['<base href=/>', '<table>', ' ', '\n', '\0', ' '.repeat(2_048), '<div>'.repeat(600)],
+    ];
+    const hints = [placed().content, `${placed().name}"`];
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom(...parts), { maxLength: 14 }),
+        fc.constantFrom(true, false, undefined),
+        (some, scripting) => {
+          const text = some.join('');
+          const whole = readPage(text, hints, { url: 'https://quay.example/' });
+          const seen = page(text);
+          const by = examine(placed(scripting), seen, whole);
+          const { findings, forecast } = judge(placed(scripting), seen, STAGE_TIME, by);
+          const codes = (all: readonly { readonly code: string }[]) => all.map(({ code }) => code);
+          const own = judge(placed(scripting), seen, STAGE_TIME);
+          expect([own.forecast, codes(own.findings)]).toEqual([forecast, codes(findings)]);
+        },
+      ),
+      { numRuns: 600, seed: 7 },
+    );
+  });
+
+  it('costs no more for a page that goes on for long behind its head', () => {
+    const rest = '<div class=berth><p>Free from noon.</div>'.repeat(3_000);
+    const head = `<head><noscript><link rel=x></noscript>${tag}</head><body>`;
+    const read = readHead(head + rest, true);
+    expect([read.head.length < 4_096, read.rest.length > 100_000]).toEqual([true, true]);
+    expect(readHeadTags(head + rest, [], 'https://quay.example/')?.tags).toHaveLength(1);
+  });
+
+  test.each([
+    ['a frame in it', '<p>Welcome.</p><iframe src=/x>'],
+    ['elements without end', '<div>'.repeat(300)],
+    ['a tag that goes on', `<p ${'a '.repeat(3_000)}>`],
+    ['a tag that never ends', '<p'],
+    ['more tags than can be told', '<br>'.repeat(20_001)],
+  ])('is read whole with %s', (_, rest) => {
+    expect(isPlain(rest)).toBe(false);
+    expect(readHeadTags(`<head>${tag}</head><body>${rest}`, [], 'https://quay.example/')).toBeNull();
   });
 
   it('tells where the tag stands behind a page that sends its visitors on', () => {

@@ -27,16 +27,25 @@ interface Inside {
   readonly tokenizer: { readonly currentToken: { readonly attrs?: readonly unknown[] } | null };
 }
 
+/** Ends the reading: at a bound, or where as much was read as was wanted. */
 class Enough extends Error {
-  constructor(readonly beyond: Beyond) {
-    super(beyond);
+  constructor(readonly beyond: Beyond | null) {
+    super(beyond ?? 'as much as was wanted');
   }
 }
+
+/** How much of a page is wanted: all of it, or what stands before its body. */
+export type Wanted = 'page' | 'head';
+
+/** Elements by which the head of a page is over for good (HTML standard §13.2.6.4.6). */
+const BEHIND_HEAD = new Set(['body', 'frameset']);
 
 export interface BoundedDocument {
   readonly document: DefaultTreeAdapterMap['document'];
   /** What there is too much of; null for a page that was read to its end. What comes before the bound is there. */
   readonly beyond: Beyond | null;
+  /** The piece of the text in which reading ended, by its letters: a head ends somewhere in it. */
+  readonly last: { readonly from: number; readonly to: number };
 }
 
 /**
@@ -44,9 +53,16 @@ export interface BoundedDocument {
  * than its length allows.
  * @param locations whether nodes know their lines and columns
  * @param scripting whether scripts run: what a `noscript` is depends on it (§13.2.6.4.4)
+ * @param wanted for the head alone, nothing is read beyond the piece in which the body begins
  */
-export function parseBounded(text: string, locations: boolean, scripting: boolean): BoundedDocument {
+export function parseBounded(
+  text: string,
+  locations: boolean,
+  scripting: boolean,
+  wanted: Wanted = 'page',
+): BoundedDocument {
   let elements = 0;
+  let last = { from: 0, to: 0 };
   const requireRoom = (): void => {
     elements += 1;
     if (elements > MOST_ELEMENTS) throw new Enough('elements');
@@ -59,6 +75,7 @@ export function parseBounded(text: string, locations: boolean, scripting: boolea
       ...defaultTreeAdapter,
       createElement(...given) {
         requireRoom();
+        if (wanted === 'head' && BEHIND_HEAD.has(given[0])) throw new Enough(null);
         return defaultTreeAdapter.createElement(...given);
       },
     },
@@ -67,13 +84,14 @@ export function parseBounded(text: string, locations: boolean, scripting: boolea
   const { document, tokenizer } = parser;
   try {
     for (let from = 0; from < text.length || from === 0; from += PIECE) {
-      tokenizer.write(text.slice(from, from + PIECE), from + PIECE >= text.length);
+      last = { from, to: Math.min(from + PIECE, text.length) };
+      tokenizer.write(text.slice(from, last.to), last.to === text.length);
       if ((inside.tokenizer.currentToken?.attrs?.length ?? 0) > MOST_ATTRIBUTES)
         throw new Enough('attributes');
     }
-    return { document, beyond: null };
+    return { document, beyond: null, last };
   } catch (error) {
     if (!(error instanceof Enough)) throw error;
-    return { document, beyond: error.beyond };
+    return { document, beyond: error.beyond, last };
   }
 }

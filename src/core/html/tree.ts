@@ -1,5 +1,5 @@
 import type { DefaultTreeAdapterTypes } from 'parse5';
-import { parseBounded, type Beyond } from './bounded.js';
+import { parseBounded, type Beyond, type BoundedDocument } from './bounded.js';
 
 export { BEYOND, type Beyond } from './bounded.js';
 export type Node = DefaultTreeAdapterTypes.Node;
@@ -27,14 +27,34 @@ export interface HowToRead {
 
 /** Reads a page as the HTML standard's tree builder makes it, within bounds. Never throws. */
 export function readTree(text: string, { locations = false, scripting = true }: HowToRead = {}): Tree {
-  // The mark that decoding takes off (the Encoding standard, §6.1) was kept for files, where it counts.
-  const { document, beyond } = parseBounded(text.replace(/^\ufeff/u, ''), locations, scripting);
+  return treeOf(parseBounded(withoutMark(text), locations, scripting));
+}
+
+/** The head of a page, and the text that it was read from and that which follows; some letters at its end are in both. */
+export interface HeadTree extends Tree {
+  readonly head: string;
+  readonly rest: string;
+}
+
+/** Reads the head of a page as `readTree` does, and nothing of its body: however long a page is, this costs no more than its head. */
+export function readHead(text: string, scripting: boolean): HeadTree {
+  const whole = withoutMark(text);
+  const read = parseBounded(whole, false, scripting, 'head');
+  return { ...treeOf(read), head: whole.slice(0, read.last.to), rest: whole.slice(read.last.from) };
+}
+
+function treeOf({ document, beyond }: BoundedDocument): Tree {
   return {
     visit: (visitor) => {
       visitFrom(document, visitor);
     },
     beyond,
   };
+}
+
+/** Without the mark that decoding takes off (the Encoding standard, §6.1): it was kept for files, where it counts. */
+function withoutMark(text: string): string {
+  return text.startsWith('\ufeff') ? text.slice(1) : text;
 }
 
 function visitFrom(document: Node, visitor: Visitor): void {

@@ -1,7 +1,7 @@
 import { textOf } from '../../html/body-text.js';
 import type { Evidence, PageEvidence, PageSeen } from './evidence.js';
 import { tokenWords } from '../token/known-token.js';
-import { placeInText, readPage, type MetaTag, type PageTags } from './page-tags.js';
+import { placeInText, readHeadTags, readPage, type MetaTag, type PageTags } from './page-tags.js';
 import { isRight, tagStands } from './right-tag.js';
 import type { MetaPlacement, Placement } from '../placement.js';
 
@@ -53,7 +53,8 @@ export function readFirst(placement: Placement, seen: PageSeen | Evidence): Page
   const text = textOf(seen.body);
   const url = seen.hops.at(-1)?.url ?? placement.place;
   const hints = [placement.content, `${placement.name}"`];
-  const page = readPage(text, hints, { locations: false, url });
+  // Engines look for a tag in the head alone: on most pages that is all that has to be read.
+  const page = readHeadTags(text, hints, url) ?? readPage(text, hints, { locations: false, url });
   // Where something is wrong, it matters where; where all is well, only the place of the tag does.
   if (!tagStands(placement, page)) return readPage(text, hints, { url });
   const isIt = (tag: MetaTag) => isRight(placement, tag);

@@ -3,6 +3,7 @@ import {
   isElement,
   metaElementsIn,
   parentName,
+  readHead,
   readTree,
   type Beyond,
   type Element,
@@ -10,6 +11,7 @@ import {
   type Tree,
   type Node,
 } from '../../html/tree.js';
+import { isPlain } from '../../html/plain.js';
 import { MOST_SCRIPT, sentOnBy, type SentOn } from '../../html/sent-on.js';
 
 /** Where a tag stands as a browser would build the page; only `head` counts for engines. */
@@ -83,6 +85,19 @@ export function readPage(
     ? readPage(text, hints, { locations, scripting: false, url })
     : own;
   return { ...own, withoutScripts: isAsked ? { tags: others, headEndedBy: ender } : null };
+}
+
+/**
+ * What the head of a page says to those who run scripts and to those who do not, without reading its body: enough for whoever finds
+ * there what they look for. Null where the rest may have a say all the same: as a frame, or as what nobody reads to its end.
+ */
+export function readHeadTags(text: string, hints: readonly string[], url: string): PageTags | null {
+  const tree = readHead(text, true);
+  if (tree.beyond !== null || !isPlain(tree.rest)) return null;
+  const own = tagsIn(tree, hints, { locations: false, url });
+  if (!/<noscript/iu.test(tree.head)) return { ...own, withoutScripts: null };
+  const { tags } = tagsIn(readHead(text, false), hints, { locations: false, url });
+  return { ...own, withoutScripts: { tags, headEndedBy: null } };
 }
 
 /** What a page that was read says of itself, as `readPage`, to those who run scripts or not as the tree was made. */
