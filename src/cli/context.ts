@@ -1,8 +1,9 @@
 import type { SingleBar } from 'cli-progress';
 import type { Job, JobItem } from '../api/documents.js';
+import { routes, type RouteName } from '../api/routes.js';
 import { createClient, type Client } from '../client/client.js';
 import { EXIT, isEngineCode } from './exit.js';
-import { paint, plain, say, sayJson } from './print/text.js';
+import { paint, plain, say, sayAside, sayJson } from './print/text.js';
 import { readSignIn } from './sign-in.js';
 
 /** What every command works with. */
@@ -12,8 +13,14 @@ export interface Context {
 }
 
 export function openContext(options: { json?: boolean }): Context {
-  const { url, key } = readSignIn(process.env);
-  return { client: createClient({ url, key, wait: 2 }), json: options.json === true };
+  const { url, key, demo } = readSignIn(process.env);
+  let isSaid = false;
+  const onRequest = (name: RouteName): void => {
+    if (demo === null || isSaid || routes[name].method === 'GET') return;
+    isSaid = true;
+    sayAside(`As ${demo}, by the demo’s own sign-in. “login ${url} --name NAME” works as somebody else.`);
+  };
+  return { client: createClient({ url, key, wait: 2, onRequest }), json: options.json === true };
 }
 
 /** Prints the document, or what `show` makes of it. */

@@ -1,4 +1,4 @@
-import { existsSync, lstatSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, lstatSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { homedir } from 'node:os';
 import { dirname, join, resolve } from 'node:path';
 import { Usage } from './exit.js';
@@ -11,6 +11,21 @@ const FILE = 'signin.json';
 export interface SignIn {
   readonly url: string;
   readonly key: string;
+}
+
+/** A sign-in and how it came to be the one that counts. */
+export interface SignInHere extends SignIn {
+  /** The file that holds it; null for one from the environment. */
+  readonly file: string | null;
+  /** As whom a demo signed the command line in by itself; null for a sign-in that a person made. */
+  readonly demo: string | null;
+}
+
+/** A sign-in as it is kept. */
+interface Kept extends SignIn {
+  /** When it was made; RFC 3339. What was kept before this was noted counts as the older one. */
+  readonly at: string;
+  readonly demo: string | null;
 }
 
 /** The nearest file of the local folder, from here upwards; null where there is none. */
@@ -37,32 +52,39 @@ function homeFile(env: NodeJS.ProcessEnv): string {
 }
 
 /**
- * Where the service is and the key for it: from the environment, the nearest local folder, or the home folder. A local one that
- * is not one's own is passed over, and said so; a local one in place of one's usual is said too, since it may be a surprise.
+ * Where the service is and the key for it: from the environment; else the sign-in made last, in the nearest local folder, where a
+ * demo keeps its own, or in the home folder, where `login` does. A local one that is not one's own is passed over, and said so; a local
+ * one in place of one's usual is said too, since it may be a surprise.
  */
-export function readSignIn(env: NodeJS.ProcessEnv): SignIn {
+export function readSignIn(env: NodeJS.ProcessEnv): SignInHere {
   const { YARDBADGE_URL: url, YARDBADGE_KEY: key } = env;
-  if (url !== undefined && key !== undefined) return { url, key };
+  if (url !== undefined && key !== undefined) return { url, key, file: null, demo: null };
   const local = findLocal(FILE);
-  const usual = homeFile(env);
+  const home = homeFile(env);
   const isTaken = local !== null && isOwn(local);
   if (local !== null && !isTaken)
     sayAside(`${local} was passed over: it is not yours alone (expected your own file, mode 600).`);
-  const file = isTaken ? local : usual;
-  if (!existsSync(file))
-    throw new Usage(
-      'Not signed in. “yardbadge login URL --name NAME” does it; “yardbadge demo” signs in by itself.',
-    );
-  const signIn = read(file);
-  if (isTaken && existsSync(usual) && read(usual).url !== signIn.url)
-    sayAside(`Working at ${signIn.url}, by ${file}; your usual service is ${read(usual).url}.`);
-  return signIn;
+  const here = isTaken ? { file: local, ...read(local) } : null;
+  const usual = existsSync(home) ? { file: home, ...read(home) } : null;
+  if (here && usual && usual.at <= here.at && usual.url !== here.url)
+    sayAside(`Working at ${here.url}, by ${here.file}; your usual service is ${usual.url}.`);
+  const [newest] = [usual, here].flatMap((one) => one ?? []).sort((a, b) => (a.at < b.at ? 1 : -1));
+  if (newest) return newest;
+  throw new Usage(
+    'Not signed in. “yardbadge login URL --name NAME” does it; “yardbadge demo” signs in by itself.',
+  );
 }
 
-function read(file: string): SignIn {
+function read(file: string): Kept {
   try {
-    const { url, key } = JSON.parse(readFileSync(file, 'utf8')) as Partial<SignIn>;
-    if (typeof url === 'string' && typeof key === 'string') return { url, key };
+    const { url, key, at, demo } = JSON.parse(readFileSync(file, 'utf8')) as Partial<Kept>;
+    if (typeof url === 'string' && typeof key === 'string')
+      return {
+        url,
+        key,
+        at: typeof at === 'string' ? at : '',
+        demo: typeof demo === 'string' ? demo : null,
+      };
   } catch {
     // Told below: what is in it is no sign-in either way.
   }
@@ -73,6 +95,15 @@ function read(file: string): SignIn {
 export function keepSignIn(env: NodeJS.ProcessEnv, signIn: SignIn): string {
   const file = homeFile(env);
   mkdirSync(dirname(file), { recursive: true, mode: 0o700 });
-  writeFileSync(file, `${JSON.stringify(signIn)}\n`, { mode: 0o600 });
+  // When this command was begun: that is near enough to tell which sign-in was made last.
+  const at = new Date(performance.timeOrigin).toISOString();
+  // Written anew, so that its mode is this one, whatever stood there.
+  rmSync(file, { force: true });
+  writeFileSync(file, `${JSON.stringify({ ...signIn, at })}\n`, { mode: 0o600 });
   return file;
+}
+
+/** Forgets a sign-in that is kept in a file. */
+export function forgetSignIn(file: string): void {
+  rmSync(file, { force: true });
 }

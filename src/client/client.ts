@@ -17,6 +17,8 @@ export interface ClientOptions {
   readonly key?: string;
   /** Seconds to wait for a job in the request that starts it, before its events are followed. */
   readonly wait?: number;
+  /** Hears of each request before it is made, by the name of its route. */
+  readonly onRequest?: (name: RouteName) => void;
 }
 
 /** The service answered with a problem document. */
@@ -78,6 +80,7 @@ async function request(
   input: AnyInput,
   call: CallOptions,
 ): Promise<unknown> {
+  options.onRequest?.(name);
   const route: Route<Input, unknown> = routes[name];
   const path = route.path.replace(/:(\w+)/g, (_, param: string) =>
     encodeURIComponent(input.params?.[param] ?? ''),

@@ -1,6 +1,7 @@
-import { spawn, type ChildProcess } from 'node:child_process';
+import { spawn, type ChildProcess, type ChildProcessByStdio } from 'node:child_process';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
-import { join, resolve } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
+import type { Readable, Writable } from 'node:stream';
 import { fileURLToPath } from 'node:url';
 import { machineClock } from '../net/time/machine-clock.js';
 import { createClient } from '../client/client.js';
@@ -40,14 +41,17 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
   const isNew = !existsSync(join(folder, 'signin.json'));
   const shown = new Date(machineClock.now().getTime() - (isNew && !options.empty ? STORY_MS : 0));
   const world = await startWorld(folder, options.anyPorts ? ANY_PORTS : USUAL_PORTS, shown);
-  const [marit = '', jonas = ''] = isNew ? await options.addPeople(world.config, DEMO_PEOPLE) : [];
-  const service = await startService(world).catch(async (error: unknown) => {
-    await world.close();
-    throw error;
-  });
+  const adding = isNew ? options.addPeople(world.config, DEMO_PEOPLE) : Promise.resolve([]);
+  const [service, [marit = '', jonas = '']] = await Promise.all([startService(world, adding), adding]).catch(
+    async (error: unknown) => {
+      await world.close();
+      throw error;
+    },
+  );
   try {
     if (isNew) {
-      keepSignIn(folder, { url: service.url, key: marit });
+      const at = machineClock.now().toISOString();
+      keepSignIn(folder, { url: service.url, key: marit, at, demo: DEMO_PEOPLE[0].name });
       if (!options.empty) await tellStory(world, service.url, marit, jonas);
     } else {
       keepUrl(folder, service.url);
@@ -80,18 +84,36 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
   };
 }
 
-/** The service as a process of its own, in this world. Resolves once it answers. */
-export function startService(world: World): Promise<{ child: ChildProcess; url: string }> {
-  const child = spawn(process.execPath, [PROGRAM, 'serve', '--config', world.config], {
+/**
+ * The service as a process of its own, in this world. It loads its program meanwhile, and opens the records once it is given its
+ * configuration. Resolves once it answers.
+ * @param ready when the records may be opened
+ */
+export async function startService(
+  world: Pick<World, 'config' | 'env'>,
+  ready: Promise<unknown>,
+): Promise<{ child: ChildProcess; url: string }> {
+  const child = spawn(process.execPath, [PROGRAM, 'serve', '--config', '-'], {
+    cwd: dirname(world.config),
     env: { ...process.env, ...world.env },
-    stdio: ['ignore', 'pipe', 'inherit'],
+    stdio: ['pipe', 'pipe', 'inherit'],
   });
+  // A service that has ended already takes nothing more: it is told by its end.
+  child.stdin.on('error', () => undefined);
+  const url = answersAt(child);
+  const begun = ready.then(() => child.stdin.end(readFileSync(world.config)));
+  begun.catch(() => child.kill());
+  return { child, url: await Promise.race([url, begun.then(() => url)]) };
+}
+
+/** Where a service says that it answers. */
+function answersAt(child: ChildProcessByStdio<Writable, Readable, null>): Promise<string> {
   return new Promise((done, fail) => {
     let said = '';
     child.stdout.on('data', (piece: Buffer) => {
       said += piece.toString();
       const url = /answers at (http\S+)/.exec(said)?.[1];
-      if (url !== undefined) done({ child, url });
+      if (url !== undefined) done(url);
     });
     child.once('exit', (status) => {
       fail(new Error(`the service ended with status ${String(status)}`));
@@ -99,14 +121,23 @@ export function startService(world: World): Promise<{ child: ChildProcess; url: 
   });
 }
 
+/** What the command line reads in this folder, unless somebody signs in by hand later. */
+interface DemoSignIn {
+  readonly url: string;
+  readonly key: string;
+  /** When the demo was made, not when it was started once more: whoever signed in since keeps working so. */
+  readonly at: string;
+  readonly demo: string;
+}
+
 /** The command line in this folder is signed in as the lead. */
-function keepSignIn(folder: string, signIn: { readonly url: string; readonly key: string }): void {
+function keepSignIn(folder: string, signIn: DemoSignIn): void {
   writeFileSync(join(folder, 'signin.json'), JSON.stringify(signIn), { mode: 0o600 });
 }
 
 function keepUrl(folder: string, url: string): void {
   const file = join(folder, 'signin.json');
-  const kept = JSON.parse(readFileSync(file, 'utf8')) as { url: string; key: string };
+  const kept = JSON.parse(readFileSync(file, 'utf8')) as DemoSignIn;
   keepSignIn(folder, { ...kept, url });
 }
 

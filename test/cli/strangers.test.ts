@@ -10,6 +10,7 @@ describe('what strangers wrote, at the command line', () => {
   let stage: Stage;
   const home = mkdtempSync(join(tmpdir(), 'yardbadge-home-'));
   const cli = cliAt(() => stage, home);
+  const ODILE = 'fog-over-the-sound';
   const PROFILE = String.raw`
 id: eel
 title: "Eel\e[2J\u202eleE\r\nproperty  held at every engine"
@@ -20,6 +21,7 @@ methods: { meta: { name: eel-tag } }
 `;
   beforeAll(async () => {
     stage = await openStage();
+    await stage.marit.addPerson({ body: { name: 'odile', role: 'onlooker', password: ODILE } });
     await stage.marit.addEngine({ body: { profile: PROFILE } });
     await stage.marit.addClient({ body: { name: 'Quay\u001b]0;owned\u0007', handle: 'quay' } });
     const { job } = await stage.marit.addProperty({
@@ -73,6 +75,38 @@ methods: { meta: { name: eel-tag } }
     writeFileSync(file, 'junk', { mode: 0o600 });
     expect((await list()).err).toContain('does not hold a sign-in');
     rmSync(folder, { recursive: true });
+  });
+
+  it('a sign-in by hand counts before a demo’s own that is older, and is ended again', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'yardbadge-demo-'));
+    const own = mkdtempSync(join(tmpdir(), 'yardbadge-own-'));
+    const inner = join(folder, 'inner');
+    mkdirSync(inner);
+    mkdirSync(join(folder, '.yardbadge'));
+    const demo = { url: stage.url, key: stage.key, demo: 'marit' };
+    const keep = (at: string) => {
+      writeFileSync(join(folder, '.yardbadge', 'signin.json'), JSON.stringify({ ...demo, at }), {
+        mode: 0o600,
+      });
+    };
+    const env = { XDG_CONFIG_HOME: own, YARDBADGE_URL: undefined, YARDBADGE_KEY: undefined };
+    const at = (args: readonly string[], input = ''): Promise<Ran> => runCli(args, env, input, inner);
+    keep('2026-01-01T00:00:00.000Z');
+    expect((await at(['whoami'])).out).toMatch(/^marit \(lead\) .*by the demo’s own sign-in/u);
+    expect((await at(['client', 'add', 'Reed & Rush'])).err).toContain('As marit, by the demo’s own sign-in');
+    expect((await at(['client', 'list'])).err).toBe('');
+    expect((await at(['logout'])).err).toContain('Nothing to end');
+    expect((await at(['login', stage.url, '--name', 'odile'], ODILE)).out).toContain('as odile (onlooker)');
+    expect((await at(['whoami'])).out).toMatch(/^odile \(onlooker\) /u);
+    expect((await at(['client', 'add', 'Sedge'])).err).toContain('This needs the role consultant');
+    keep('2999-01-01T00:00:00.000Z');
+    expect((await at(['whoami'])).out).toMatch(/^marit /u);
+    keep('2026-01-01T00:00:00.000Z');
+    expect((await at(['logout'])).out).toContain('Signed out');
+    expect((await at(['whoami'])).out).toMatch(/^marit /u);
+    rmSync(join(folder, '.yardbadge'), { recursive: true });
+    expect(await at(['whoami'])).toMatchObject({ status: 2 });
+    for (const one of [folder, own]) rmSync(one, { recursive: true });
   });
 
   it('keys and sessions are listed, and ended', async () => {

@@ -159,7 +159,7 @@ describe('tokens that are known here', () => {
   const own = { engine: 'veldrane', property: 'ferries' };
   test.each([
     [known({}), 'Sundrel’s meta token for the same site'],
-    [known({ property: 'clocks' }), 'Sundrel’s meta token for the property clocks'],
+    [known({ property: 'clocks' }), 'Sundrel’s meta token for another site'],
     [
       known({ engine: 'veldrane', engineTitle: 'Veldrane', replacedAt: new Date('2026-05-03T09:00:00Z') }),
       'the token that Veldrane replaced on 2026-05-03',
@@ -171,6 +171,11 @@ describe('tokens that are known here', () => {
   ])('%j: %s', (token, words) => {
     const owner = ownerOf(`sundrel-tally ${token.value}`, TOKEN, [token]);
     expect(owner && ownerInWords(owner, own)).toBe(words);
+  });
+  it('are this site’s own before they are any other’s of the same account', () => {
+    const both = [known({ property: 'clocks' }), known({ property: 'ferries' })];
+    const owner = ownerOf(`sundrel-tally ${known({}).value}`, TOKEN, both, own);
+    expect(owner && ownerInWords(owner, own)).toBe('Sundrel’s meta token for the same site');
   });
   it('are looked for by the words of a text, not too many', () => {
     expect(tokenWords(['veldrane-mooring=abc123def', '<x>short</x>'])).toEqual([

@@ -56,7 +56,7 @@ describe('a check, through the service', () => {
     };
     expect(await place(clocks.token)).toMatchObject({
       code: 'meta.other-token',
-      evidence: { owner: 'Veldrane’s meta token for the property clocks' },
+      evidence: { otherSite: 'clocks', owner: 'Veldrane’s meta token for another site' },
     });
     expect(await place(other.token)).toMatchObject({
       code: 'meta.other-token',

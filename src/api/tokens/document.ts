@@ -20,8 +20,10 @@ export interface Placement {
   recordedBy: string | null;
   /** The token that it took the place of: what was placed with it is old. */
   before: { token: string; replacedAt: string; why: ReplacedWhy; put: WhatToPut } | null;
-  /** Where the very same token of the account stands already, seen by our checks. */
+  /** Where the very same token of the account stands already for sites of the same client, seen by our checks. */
   standsAt: { enrolment: string; place: string; checkedAt: string }[];
+  /** Whether it is the account’s, so that each site under it has the same. */
+  ofAccount: boolean;
 }
 
 /** What was read out of something pasted. */

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { ADVICE_RANKS } from '../../core/badge/advice.js';
 import { REPLACED_WHYS } from '../../core/record/states.js';
 import { checkKeys, marked, seenThere } from '../checks/schema.js';
-import { count, id, list, maybe, maybeTime, method, oneOf, time } from '../parts/schema.js';
+import { count, flag, id, list, maybe, maybeTime, method, oneOf, time } from '../parts/schema.js';
 import type { Advice, PastedToken, Placement, WhatToPut } from './document.js';
 
 export const put = Joi.alternatives(
@@ -66,6 +66,7 @@ export const placement = Joi.object<Placement, true>({
       checkedAt: time,
     }),
   ),
+  ofAccount: flag,
 }).id('Placement');
 
 export const pastedToken = Joi.object<PastedToken, true>({

@@ -8,7 +8,7 @@ import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { plain, say } from '../print/text.js';
 import { table } from '../print/table.js';
-import { keepSignIn } from '../sign-in.js';
+import { forgetSignIn, keepSignIn, readSignIn, type SignInHere } from '../sign-in.js';
 
 /** A password from a file, or from standard input; never from the command line, where others could read it. */
 function readPassword(file: string | undefined): string {
@@ -17,7 +17,45 @@ function readPassword(file: string | undefined): string {
   return text;
 }
 
-/** `person add|list`, `login` */
+/** How one is signed in, in words. */
+function signedInBy({ file, demo }: SignInHere): string {
+  if (file === null) return 'by YARDBADGE_KEY';
+  return demo === null ? `by ${file}` : `by the demo’s own sign-in, ${file}`;
+}
+
+/** `whoami`, `logout` */
+function signInCommands(program: Command): void {
+  program
+    .command('whoami')
+    .description('as whom the command line works, where, and by which sign-in')
+    .option('--json', 'print the document')
+    .action(async (options: { json?: boolean }) => {
+      const context = openContext(options);
+      const here = readSignIn(process.env);
+      output(context, await context.client.whoAmI(), ({ person }) => {
+        say(`${plain(person.name)} (${person.role}) at ${plain(here.url)}, ${plain(signedInBy(here))}.`);
+      });
+    });
+  program
+    .command('logout')
+    .description('end the sign-in that “login” made, and its key with it')
+    .action(async () => {
+      const here = readSignIn(process.env);
+      if (here.file === null) throw new Usage('Signed in by YARDBADGE_KEY: take it out of the environment.');
+      if (here.demo !== null)
+        throw new Usage(
+          `Nothing to end: ${here.demo} is signed in by the demo itself. “login ${here.url} --name NAME” signs in as somebody else.`,
+        );
+      const { client } = openContext({});
+      const { items } = await client.listKeys();
+      const own = items.find(({ current }) => current);
+      if (own) await client.endKey({ params: { id: own.id } });
+      forgetSignIn(here.file);
+      say(`Signed out of ${plain(here.url)}; the key is void.`);
+    });
+}
+
+/** `person add|list`, `login`, `whoami`, `logout` */
 export function personCommands(program: Command): void {
   const person = program.command('person').description('people who may sign in');
   person
@@ -77,4 +115,5 @@ export function personCommands(program: Command): void {
       const { person: signedIn } = await createClient({ url: base, key }).whoAmI();
       say(`Signed in to ${base} as ${plain(signedIn.name)} (${signedIn.role}). The key is kept in ${file}.`);
     });
+  signInCommands(program);
 }

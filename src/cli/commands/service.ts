@@ -3,14 +3,18 @@ import { say } from '../print/text.js';
 import { table } from '../print/table.js';
 
 /** Runs until the process is told to stop. */
-async function untilStopped(close: () => Promise<void>): Promise<void> {
-  await new Promise<void>((resolve) => {
+async function untilStopped(close: () => Promise<void>, told = toldToStop()): Promise<void> {
+  await told;
+  await close();
+}
+
+function toldToStop(): Promise<void> {
+  return new Promise((resolve) => {
     for (const signal of ['SIGINT', 'SIGTERM'] as const)
       process.once(signal, () => {
         resolve();
       });
   });
-  await close();
 }
 
 interface ServeOptions {
@@ -28,7 +32,10 @@ function flags(options: ServeOptions): Record<string, string | undefined> {
 export function serviceCommands(program: Command): void {
   const withSettings = (command: Command): Command =>
     command
-      .option('--config <file>', 'configuration file; ./yardbadge.yaml where there is one')
+      .option(
+        '--config <file>',
+        'configuration file, “-” for standard input; ./yardbadge.yaml where there is one',
+      )
       .option('--host <host>', 'address to listen at')
       .option('--port <port>', 'port to listen at')
       .option('--data <file>', 'the records');
@@ -62,6 +69,8 @@ export function serviceCommands(program: Command): void {
     .option('--folder <folder>', 'where everything is kept', '.yardbadge')
     .option('--any-ports', 'let the system choose the ports')
     .action(async (options: { empty?: boolean; folder: string; anyPorts?: boolean }) => {
+      // Heard from the beginning: told to stop while it starts, it ends what it started, and leaves nothing running.
+      const told = toldToStop();
       const { runDemo } = await import('../../rehearsal/demo.js');
       const demo = await runDemo({
         folder: options.folder,
@@ -76,6 +85,6 @@ export function serviceCommands(program: Command): void {
           return addPeopleWithKeysHere((await loadSettings(config, {}, {})).settings, people, 'demo');
         },
       });
-      await untilStopped(() => demo.close());
+      await untilStopped(() => demo.close(), told);
     });
 }

@@ -11,6 +11,8 @@ export function printCheck(check: Check): void {
       continue;
     }
     paragraph('    ', `${one.grade === 'harms' ? 'harms: ' : ''}${plain(one.says)}`);
+    const { otherSite } = one.evidence;
+    if (typeof otherSite === 'string') say(paint.dim(`      (between us: that site is ${plain(otherSite)})`));
     if (one.remedy !== '') paragraph('    → ', plain(one.remedy), paint.cyan);
   }
   if (check.visibleAt !== null)

@@ -32,7 +32,7 @@ export function printPlacement(enrolment: Pick<Enrolment, 'name'>, placement: Pl
 }
 
 /** What stood or stands elsewhere: an old token beside the new one, and where the account's token is in place already. */
-function printPast({ before, standsAt, recordedBy, token }: Placement): void {
+function printPast({ before, standsAt, ofAccount, recordedBy, token }: Placement): void {
   if (recordedBy !== null) say(paint.dim(`  pasted by ${plain(recordedBy)}`));
   if (before) {
     const why = before.why === 'expired' ? 'void unclaimed' : 'the engine handed out another';
@@ -40,6 +40,7 @@ function printPast({ before, standsAt, recordedBy, token }: Placement): void {
     say(`    was  ${plain(putInOneLine(before.put))}`);
     say(`    now  ${plain(token)}`);
   }
+  if (ofAccount) say(paint.dim('  the token of the account: the same for each site under it'));
   for (const one of standsAt)
     say(`  the same token as for ${plain(one.enrolment)}, which stands at ${plain(one.place)}`);
 }

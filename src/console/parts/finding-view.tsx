@@ -23,6 +23,9 @@ export function FindingView({ one, tells = ['harms'], isOurs = false }: FindingV
       <p className="wrap-anywhere">
         {tells.includes(one.grade) && <strong className={TONE[one.grade]}>{one.grade}: </strong>}
         {one.says}
+        {typeof one.evidence['otherSite'] === 'string' && (
+          <span className="text-faint"> (Between us: that site is {one.evidence['otherSite']}.)</span>
+        )}
       </p>
       {one.remedy !== '' && (
         <p className="mt-1 flex flex-wrap items-start gap-3 sm:flex-nowrap">

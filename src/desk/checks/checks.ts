@@ -35,10 +35,11 @@ function aroundOf(
   const labels = [...desk.book.profiles.values()].flatMap(({ id, methods }) =>
     id === facts.row.engine || methods.dns?.label == null ? [] : [methods.dns.label],
   );
+  const own = { engine: facts.row.engine, property: propertyIn(facts.name) };
   return {
     shallow: facts.checks.some(({ seen, tokenId }) => seen && tokenId !== token.id),
-    own: { engine: facts.row.engine, property: propertyIn(facts.name) },
-    recognise: (words) => recognise(desk, words),
+    own,
+    recognise: (words) => recognise(desk, words, own),
     otherLabels: [...new Set(labels)],
     formerServers:
       earlier?.kind === 'dns'

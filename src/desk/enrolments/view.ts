@@ -51,6 +51,7 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): 
       standsAt: beside.standing
         .filter((one) => one.method === token.method && one.value === token.value)
         .map(({ enrolment, place, checkedAt }) => ({ enrolment, place, checkedAt })),
+      ofAccount: facts.profile.token.per === 'account',
     },
   ];
 }
@@ -99,7 +100,10 @@ interface StandingElsewhere {
 /** No more places than these are told: it is enough to know that it stands, and an example of where. */
 const MOST_PLACES = 5;
 
-/** Where our newest checks see an account's token for other enrolments of the same account. */
+/**
+ * Where our newest checks see an account's token for other enrolments of the same account and client: what is told may be sent to the
+ * client's people, and other clients are no business of theirs.
+ */
 function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingElsewhere[]> {
   if (facts.profile.token.per !== 'account' || facts.tokens.length === 0) return Promise.resolve([]);
   return desk.store.select<StandingElsewhere>(
@@ -107,10 +111,12 @@ function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingE
        FROM tokens t
        JOIN enrolments e ON e.id = t.enrolmentId AND e.accountId = :account AND e.endedAt IS NULL AND e.id <> :own
        JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
+        AND p.clientId = (SELECT o.clientId FROM properties o WHERE o.id = :property)
        JOIN checks c ON c.id = (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
       WHERE t.value IN (:values) AND t.replacedAt IS NULL AND c.seen = 1 LIMIT :limit`,
     {
       account: facts.row.accountId,
+      property: facts.row.propertyId,
       own: facts.row.id,
       values: facts.tokens.map(({ value }) => value),
       limit: MOST_PLACES,

@@ -8,8 +8,10 @@ import { KEPT_TABLES } from './kept-tables.js';
 
 /** Properties that are derived in one go: few enough that others are answered meanwhile. */
 const AT_ONCE = 50;
-/** Milliseconds of real time that writers are left alone before what they made stale is derived. */
+/** Milliseconds of real time that writers are left alone before what they made stale is derived, at the least. */
 const REST_MS = 150;
+/** How many times as long as the last deriving took they are left alone: where much is written, deriving is no more than a small part. */
+const REST_SHARE = 8;
 /** What one of many pieces of work wrote is shown after so long at the latest, or with the end of its job. */
 const LATE_MS = 1_000;
 
@@ -29,6 +31,8 @@ export class KeptReady {
   /** The same of what may be shown a moment later, and when that was. */
   private lateAt = -1;
   private derivedAt = 0;
+  /** How long the last deriving took, in milliseconds. */
+  private tookMs = 0;
   /** When something turns by time alone, as text; null where nothing does. */
   private turnsAt: string | null = null;
   /** Changes with whatever is shown: what was counted before is counted again. */
@@ -137,13 +141,14 @@ export class KeptReady {
         this.soon = null;
         this.all().catch(this.report);
       },
-      isLate ? LATE_MS : REST_MS,
+      isLate ? LATE_MS : Math.min(Math.max(REST_MS, this.tookMs * REST_SHARE), LATE_MS),
     ).unref();
     this.soon = { timer, isLate };
   }
 
   private async bringUpToDate(): Promise<void> {
     const { store, clock } = this.desk;
+    const begun = performance.now();
     await this.markByGround();
     const { writes, lateWrites } = store;
     const now = clock.now().toISOString();
@@ -163,6 +168,7 @@ export class KeptReady {
     this.freshAt = writes;
     this.lateAt = lateWrites;
     this.derivedAt = performance.now();
+    this.tookMs = this.derivedAt - begun;
   }
 
   /** One property that cannot be derived is told, stays as it was shown, and keeps no other from being shown. */

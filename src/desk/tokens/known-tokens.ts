@@ -1,4 +1,4 @@
-import type { KnownToken } from '../../core/badge/token/known-token.js';
+import type { KnownToken, OwnSide } from '../../core/badge/token/known-token.js';
 import type { Method } from '../../core/profile/profile.js';
 import type { Desk } from '../context/desk.js';
 
@@ -10,14 +10,18 @@ interface Row {
   readonly replacedAt: string | null;
 }
 
-/** Which of some words are tokens that are or were known here, of whatever engine and property. */
-export async function recognise(desk: Desk, words: readonly string[]): Promise<KnownToken[]> {
+/** Which of some words are tokens that are or were known here, of whatever engine and property; those of one’s own side first. */
+export async function recognise(
+  desk: Desk,
+  words: readonly string[],
+  { property }: OwnSide,
+): Promise<KnownToken[]> {
   if (words.length === 0) return [];
   const rows = await desk.store.select<Row>(
     `SELECT t.value, t.method, e.engine, p.handle AS property, t.replacedAt
        FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId
-      WHERE t.value IN (:words) ORDER BY t.replacedAt IS NOT NULL, t.replacedAt DESC LIMIT 100`,
-    { words: [...words] },
+      WHERE t.value IN (:words) ORDER BY p.handle <> :property, t.replacedAt IS NOT NULL, t.replacedAt DESC LIMIT 100`,
+    { words: [...words], property },
   );
   return rows.map(({ replacedAt, ...row }) => ({
     ...row,

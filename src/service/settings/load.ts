@@ -1,3 +1,4 @@
+import { text } from 'node:stream/consumers';
 import { readFile } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { parse } from 'yaml';
@@ -44,9 +45,12 @@ const KEYS = [
 /** Values that name a file or folder: relative to the configuration file where they stand in it. */
 const PATHS = new Set(['data', 'clock', 'engines', 'keyFile', 'net.ca']);
 const DEFAULT_FILE = 'yardbadge.yaml';
+/** In place of a file: the configuration comes on standard input, and what it names is relative to the folder worked in. */
+const PIPED = '-';
 
 /**
  * Puts the configuration together: file, then environment, then flags; the later wins.
+ * @param file where it stands; `-` for standard input
  * @param flags by key, such as `{ 'listen.port': '7000' }`
  * @throws SettingsFault that names each wrong key and where its value came from
  */
@@ -90,12 +94,13 @@ export async function loadSettings(
 }
 
 async function readTree(file: string | undefined): Promise<{ tree: Tree; folder: string; name: string }> {
-  const name = file ?? DEFAULT_FILE;
+  const isPiped = file === PIPED;
+  const name = isPiped ? 'standard input' : (file ?? DEFAULT_FILE);
   try {
-    const tree: unknown = parse(await readFile(name, 'utf8')) ?? {};
+    const tree: unknown = parse(isPiped ? await text(process.stdin) : await readFile(name, 'utf8')) ?? {};
     if (typeof tree !== 'object' || Array.isArray(tree))
       throw new SettingsFault(`${name}: expected keys and values`);
-    return { tree: tree as Tree, folder: dirname(resolve(name)), name };
+    return { tree: tree as Tree, folder: isPiped ? process.cwd() : dirname(resolve(name)), name };
   } catch (error) {
     if (error instanceof SettingsFault) throw error;
     const missing = (error as NodeJS.ErrnoException).code === 'ENOENT';

@@ -46,7 +46,9 @@ export function judgeValue(
 ): Finding {
   const wanted = { whole: wantedText(placement), token: placement.token };
   const base = { ...values, value: wanted.whole, found: visible(found) };
-  const owner = found.includes(wanted.token) ? null : ownerOf(found, wanted.token, context.known);
+  const owner = found.includes(wanted.token)
+    ? null
+    : ownerOf(found, wanted.token, context.known, context.own);
   if (owner) {
     const isOld =
       owner.replacedAt !== null &&
@@ -55,6 +57,8 @@ export function judgeValue(
     return finding(`${area}.${isOld ? 'replaced-token' : 'other-token'}`, {
       ...base,
       owner: ownerInWords(owner, context.own),
+      // For ourselves: no sentence has it, since sentences are sent on.
+      ...(owner.property === context.own.property ? {} : { otherSite: owner.property }),
     });
   }
   const differences = differencesOf(found, wanted);

@@ -35,16 +35,28 @@ export function tokenWords(texts: readonly string[]): string[] {
   return [...words];
 }
 
-/** Whose token a text holds; null where it holds none that is known, or only the very one that is wanted. */
-export function ownerOf(text: string, token: string, known: readonly KnownToken[]): KnownToken | null {
+/**
+ * Whose token a text holds; null where it holds none that is known, or only the very one that is wanted. A token that an account
+ * has for all of its sites is this site’s own, where it is that too.
+ */
+export function ownerOf(
+  text: string,
+  token: string,
+  known: readonly KnownToken[],
+  own?: OwnSide,
+): KnownToken | null {
   const words = new Set(tokenWords([text]));
   const found = known.filter((one) => one.value !== token && words.has(one.value));
-  return found.sort((a, b) => b.value.length - a.value.length)[0] ?? null;
+  const isOwn = ({ property }: KnownToken) => (property === own?.property ? 1 : 0);
+  return found.sort((a, b) => b.value.length - a.value.length || isOwn(b) - isOwn(a))[0] ?? null;
 }
 
-/** A known token in words: “Sundrel’s token for the same site”, “the token that Veldrane replaced on 2026-05-03”. */
+/**
+ * A known token in words: “Sundrel’s meta token for the same site”, “the token that Veldrane replaced on 2026-05-03”. They may be
+ * sent to a client’s people, so no other client’s site is named in them.
+ */
 export function ownerInWords(owner: KnownToken, own: OwnSide): string {
-  const site = owner.property === own.property ? 'the same site' : `the property ${owner.property}`;
+  const site = owner.property === own.property ? 'the same site' : 'another site';
   if (owner.replacedAt === null) return `${owner.engineTitle}’s ${owner.method} token for ${site}`;
   const day = writtenDay(owner.replacedAt);
   return owner.engine === own.engine && owner.property === own.property

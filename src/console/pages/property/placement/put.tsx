@@ -52,9 +52,11 @@ export function Put({ put }: { put: WhatToPut }): ReactNode {
 }
 
 /** The old token beside the new one, and where the account’s token stands already. */
-export function Past({ placement: { before, standsAt, put, recordedBy } }: { placement: Placement }) {
+export function Past({ placement }: { placement: Placement }) {
+  const { before, standsAt, ofAccount, put, recordedBy } = placement;
   return (
     <div className="space-y-2 text-sm">
+      {ofAccount && <p className="text-faint">The token of the account: the same for each site under it.</p>}
       {recordedBy !== null && <p className="text-faint">Pasted by {recordedBy}.</p>}
       {before && (
         <div className="border-l-4 border-rule pl-3">
