@@ -111,13 +111,20 @@ function refuse(why: PasteRefusal, says: string): Paste {
   return { kind: 'refused', why, says: `${says} ${EXPECTED}` };
 }
 
+/** Quotation marks of every script (Unicode's Pi and Pf, and those that it counts elsewhere), brackets, and what mail and lists put before a line. */
+const BEFORE =
+  /^(?:[<>("'`´\p{Pi}\p{Pf}\u201a\u201e\u301d-\u301f\uff02\u300c-\u300f\u3008-\u300b•‣·*–—|]|[-+]\s|URL:\s*|\s)+/iu;
+const BEHIND =
+  /[<>)"'`´\p{Pi}\p{Pf}\u201a\u201e\u301d-\u301f\uff02\u300c-\u300f\u3008-\u300b,;:!?…|*][<>)"'`´\p{Pi}\p{Pf}\u201a\u201e\u301d-\u301f\uff02\u300c-\u300f\u3008-\u300b,;:!?….|*\s]*$/u;
+
 /** Takes off what mail programs, chat and spreadsheets put around an address. */
 function unwrap(text: string): string {
   let bare = text.replace(INVISIBLE, '').trim();
   for (;;) {
     const inner = bare
-      .replace(/^[<("'“”‘’«]+/u, '')
-      .replace(/[>)"'“”‘’»,;!][>)"'“”‘’»,;!.]*$/u, '')
+      .replace(BEFORE, '')
+      .replace(BEHIND, '')
+      .replace(/\.{2,}$/u, '')
       .trim();
     if (inner === bare) return bare;
     bare = inner;
