@@ -18,10 +18,15 @@ export const PROBLEMS = {
     title: 'Not the place of a page',
     says: '“after” is not what an earlier page said as “next”.',
   },
+  'no-such-country': {
+    status: 400,
+    title: 'Not a country',
+    says: '{which} Expected countries by code or name, such as FI or Finland.',
+  },
   'bad-reach': {
     status: 400,
     title: 'Not a reach',
-    says: '“{reach}” is not a reach; expected name or address, as in ferries@veldrane:name.',
+    says: '“{reach}” is neither a reach nor an address; expected name or address, as in ferries@veldrane:name, or such as bakery@house:www.pebble-rye.example.',
   },
   'bad-profile': { status: 400, title: 'The profile does not fit', says: '{says}' },
   'bad-request-key': {
@@ -108,7 +113,7 @@ export const PROBLEMS = {
   'no-such-client': {
     status: 404,
     title: 'No such client',
-    says: 'There is no client “{ref}”. “client list” shows those there are.',
+    says: 'There is no client “{ref}”{near} “client list” shows those there are.',
   },
   'no-such-property': {
     status: 404,
@@ -123,7 +128,7 @@ export const PROBLEMS = {
   'no-such-engine': {
     status: 404,
     title: 'No such engine',
-    says: 'There is no engine “{ref}”. Known are: {known}.',
+    says: 'There is no engine “{ref}”{near} Known are: {known}.',
   },
   'no-such-profile': {
     status: 404,
@@ -213,6 +218,33 @@ export const PROBLEMS = {
     says: 'The job is over: there is nothing to stop or to go on with.',
   },
 
+  'same-site': {
+    status: 409,
+    title: 'The site is there already',
+    says: '{address} is {how}, which is there already as the property {handle} of {client}. Say “anyway” to take it on as a property of its own.',
+  },
+  'same-name': {
+    status: 409,
+    title: 'A client of that name is there already',
+    says: 'A client called {name} is there already, as {handle}. Say “anyway”, and give a handle, to add another of the same name.',
+  },
+  'holds-badges': {
+    status: 409,
+    title: 'Badges are held for it',
+    says: '{property} holds {held}: the engines go on looking for its tokens, and nobody here will. Say “anyway” to archive it all the same, or end them first with “unenrol”.',
+  },
+  'has-properties': {
+    status: 409,
+    title: 'The client has properties',
+    says: '{client} has {count} ({properties}). Say “anyway” to archive them with it.',
+  },
+  'client-archived': {
+    status: 409,
+    title: 'Its client is archived',
+    says: '{property} is a property of {client}, who is archived: “client restore” comes first.',
+  },
+  'not-archived': { status: 409, title: 'It is not archived', says: '{what} is not archived.' },
+
   // Enrolling.
   'reach-not-taken': {
     status: 422,
@@ -266,12 +298,28 @@ export const PROBLEMS = {
     title: 'No token is known',
     says: 'No {method}token is known for {enrolment}. {next}',
   },
+  'replaces-standing': {
+    status: 409,
+    title: 'It would replace a token that stands',
+    says: 'The {method} token {old} of {enrolment} stands at {place}, and what was pasted is another: {token}. Say “anyway” to take it, and have it placed in place of the old one.',
+  },
+  'token-holds-badge': {
+    status: 409,
+    title: 'The badge is held by this token',
+    says: '{enrolment} is held by its {method} token: it cannot be forgotten while the engine looks for it.',
+  },
   'nothing-to-check': {
     status: 422,
     title: 'There is nothing to check yet',
     says: 'There is nothing to check yet: no token is known. “token” gets it.',
   },
   'forecast-refuses': { status: 422, title: 'The claim cannot succeed', says: '{says}' },
+
+  'nothing-to-adopt': {
+    status: 422,
+    title: 'There is nothing to take over',
+    says: '{engine} is the agency’s own: it knows exactly what is recorded here, so nothing can be new or missing there.',
+  },
 
   // What only a person can carry across.
   'by-hand': { status: 422, title: 'The engine is worked by hand', says: '{says}' },
@@ -291,6 +339,11 @@ export const PROBLEMS = {
     status: 422,
     title: 'No enrolment takes the sitemap',
     says: 'No enrolment of this property would take the sitemap now: hold a badge that covers it first.',
+  },
+  'sitemap-broken': {
+    status: 422,
+    title: 'The sitemap cannot be read',
+    says: '{sitemap} would not be read by {engine}: {why} Have it mended first, or say “anyway” to submit it all the same.',
   },
   'in-known-index': {
     status: 422,

@@ -1,3 +1,5 @@
+import { ApiProblem } from '../client/client.js';
+import { Usage } from './exit.js';
 import { plain } from './print/text.js';
 
 /**
@@ -12,5 +14,33 @@ export async function agrees(question: string): Promise<boolean | null> {
     return /^y(es)?$/i.test((await lines.question(`${plain(question)} [y/N] `)).trim());
   } finally {
     lines.close();
+  }
+}
+
+/** Problems that only say what speaks against something: whoever wants it all the same says “anyway”. */
+const ASKS = new Set(['same-site', 'same-name', 'holds-badges', 'has-properties', 'replaces-standing']);
+
+/**
+ * Does something that the service may answer with a reason not to: that is shown, and asked about.
+ * @param anyway whether the one who asks has said so already
+ * @param work does it; once more with `true` where the one at the terminal wants it all the same
+ * @param question what is asked then
+ * @returns null where it is not wanted
+ * Throws Usage where nobody is there to ask.
+ */
+export async function unlessUnwanted<T>(
+  anyway: boolean,
+  work: (anyway: boolean) => Promise<T>,
+  question: string,
+): Promise<T | null> {
+  try {
+    return await work(anyway);
+  } catch (error) {
+    if (!(error instanceof ApiProblem) || !ASKS.has(error.problem.code)) throw error;
+    // It is said to a person here, whose word for “anyway” is the option.
+    const says = error.message.replace('Say “anyway”', 'Say --anyway');
+    const isWanted = await agrees(`${says.replace(/ Say --anyway.*$/u, '')} ${question}`);
+    if (isWanted === null) throw new Usage(says);
+    return isWanted ? work(true) : null;
   }
 }

@@ -55,6 +55,7 @@ function paceOf(total: number, finished: number, seconds: number): string {
 export async function finish(context: Context, started: Pick<Job, 'id'>): Promise<Job> {
   const bar = process.stderr.isTTY ? await progressBar() : null;
   const begun = performance.now();
+  const heard = hearCtrlC(context, started.id, () => bar?.stop());
   const job = await context.client.finished(started, ({ total, finished }) => {
     // One piece has nothing to show.
     if (!bar || total < 2) return;
@@ -63,10 +64,47 @@ export async function finish(context: Context, started: Pick<Job, 'id'>): Promis
     else bar.start(total, finished, { pace });
   });
   bar?.stop();
+  heard.end();
   if (job.state === 'stopped')
     process.stderr.write(`${plain(`The work was stopped; “job ${job.id} --resume” goes on with it.`)}\n`);
   process.exitCode = job.state === 'stopped' ? EXIT.stops : statusOf(job.items);
   return job;
+}
+
+/** How long a second Ctrl-C is waited for, in milliseconds. */
+const SECOND_MS = 3_000;
+
+/** A first Ctrl-C leaves the work to the service and says so; a second one soon after stops it. */
+function hearCtrlC(context: Context, id: string, clear: () => void): { end: () => void } {
+  let leaving: NodeJS.Timeout | null = null;
+  const hear = (): void => {
+    if (leaving) {
+      clearTimeout(leaving);
+      context.client.stopJob({ params: { id } }).then(
+        () => {
+          sayAside(`Stopped; “job ${id} --resume” goes on with it.`);
+          process.exit(EXIT.stops);
+        },
+        (error: unknown) => {
+          sayAside(error instanceof Error ? error.message : String(error));
+          process.exit(EXIT.stops);
+        },
+      );
+      return;
+    }
+    clear();
+    sayAside(
+      `The work goes on without you: “job ${id}” shows how far it is, “job ${id} --stop” stops it. Ctrl-C once more stops it now.`,
+    );
+    leaving = setTimeout(() => process.exit(EXIT.stops), SECOND_MS);
+  };
+  process.on('SIGINT', hear);
+  return {
+    end: () => {
+      process.removeListener('SIGINT', hear);
+      if (leaving) clearTimeout(leaving);
+    },
+  };
 }
 
 function statusOf(items: readonly JobItem[]): number {

@@ -9,7 +9,7 @@ import type { PageTags } from '../core/badge/look/page-tags.js';
 import { tagStands } from '../core/badge/look/right-tag.js';
 import { siteSeen } from '../core/badge/look/site-seen.js';
 import type { FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
-import { readPasted } from '../core/badge/token/pasted.js';
+import { readPastedPage } from '../core/badge/token/pasted.js';
 import { robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
 import { keptFromUs } from '../core/sitemap/forbidding.js';
 import { judgePageOf } from '../core/sitemap/sample.js';
@@ -29,7 +29,7 @@ export const TASKS = {
   judgeVariants,
   judgeSurroundings,
   judgePageOf,
-  readPasted,
+  readPastedPage,
   sitemapsIn,
   namedIn,
   keptFrom,

@@ -1,12 +1,19 @@
 import type { FastifyReply } from 'fastify';
 import type { InputOf, OutputOf, RouteName } from '../api/routes.js';
-import { addClient, editClient, listClients, showClient } from '../desk/clients/clients.js';
+import {
+  addClient,
+  archiveClient,
+  editClient,
+  listClients,
+  restoreClient,
+  showClient,
+} from '../desk/clients/clients.js';
 import { checkPieces, listChecks } from '../desk/checks/checks.js';
 import { claimPieces } from '../desk/claims/claims.js';
 import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
 import { adoptPieces } from '../desk/enrolments/adopting.js';
-import { pasteToken, recordReading, recordVerdict } from '../desk/enrolments/by-hand.js';
-import { endPieces } from '../desk/enrolments/ending.js';
+import { forgetToken, pasteToken, recordReading, recordVerdict } from '../desk/enrolments/by-hand.js';
+import { endPieces, recordEnding } from '../desk/enrolments/ending.js';
 import { addEngine, listEngines } from '../desk/engines/list.js';
 import { showAdvice } from '../desk/engines/advice.js';
 import { findPieces } from '../desk/sitemaps/find.js';
@@ -33,6 +40,7 @@ import {
   archiveProperty,
   editProperty,
   listProperties,
+  restoreProperty,
   showProperty,
 } from '../desk/clients/properties.js';
 import { askPieces, listRations } from '../desk/single-pages/asking.js';
@@ -124,6 +132,11 @@ export const handlers: Handlers = {
   showClient: (_, { params }) => showClient(params.client),
   editClient: (asked, { params, body }) =>
     editClient(asked.desk, actorOf(asked), params.client, body, asked.ifMatch),
+  archiveClient: async (asked, { params, query }) => {
+    await archiveClient(asked.desk, actorOf(asked), params.client, query?.anyway === true);
+    return null;
+  },
+  restoreClient: (asked, { params }) => restoreClient(asked.desk, actorOf(asked), params.client),
 
   listProperties: (_, { query }) => listProperties(query),
   addProperty: (asked, { body }) => addProperty(asked.desk, asked.jobs, actorOf(asked), body),
@@ -132,10 +145,11 @@ export const handlers: Handlers = {
     requireAnswers(asked.desk, body.facts ?? {});
     return editProperty(asked.desk, actorOf(asked), params.property, body, asked.ifMatch);
   },
-  archiveProperty: async (asked, { params }) => {
-    await archiveProperty(asked.desk, actorOf(asked), params.property);
+  archiveProperty: async (asked, { params, query }) => {
+    await archiveProperty(asked.desk, actorOf(asked), params.property, query?.anyway === true);
     return null;
   },
+  restoreProperty: (asked, { params }) => restoreProperty(asked.desk, actorOf(asked), params.property),
   showVariants: ({ desk }, { params }) => showVariants(desk, params.property),
   lookAtVariants: async (asked, { body }) => started(asked, 'variants', await variantPieces(body)),
   addHost: async (asked, { params, body }) => {
@@ -156,8 +170,14 @@ export const handlers: Handlers = {
   adopt: async (asked, { body }) => started(asked, 'adopt', await adoptPieces(asked.desk, body)),
   fit: ({ desk }, { params }) => listFit(desk, params.property),
   advice: ({ desk }, { params }) => showAdvice(desk, params.enrolment),
-  endEnrolment: async (asked, { params }) => started(asked, 'end', await endPieces(params.enrolment)),
+  endEnrolment: async (asked, { params }) =>
+    started(asked, 'end', await endPieces(asked.desk, params.enrolment)),
+  recordEnding: (asked, { params }) => recordEnding(asked.desk, actorOf(asked), params.enrolment),
   pasteToken: (asked, { params, body }) => pasteToken(asked.desk, actorOf(asked), params.enrolment, body),
+  forgetToken: async (asked, { params }) => {
+    await forgetToken(asked.desk, actorOf(asked), params.enrolment, params.method);
+    return null;
+  },
   recordVerdict: (asked, { params, body }) =>
     recordVerdict(asked.desk, actorOf(asked), params.enrolment, body),
   recordReading: (asked, { params, body }) => recordReading(asked.desk, actorOf(asked), params.id, body),

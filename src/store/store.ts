@@ -12,6 +12,7 @@ import { keptReady } from './migrations/0008-kept-ready.js';
 import { lanes } from './migrations/0009-lanes.js';
 import { stretches } from './migrations/0010-stretches.js';
 import { readingStretches } from './migrations/0011-reading-stretches.js';
+import { firstDay } from './migrations/0012-first-day.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -39,6 +40,7 @@ const MIGRATIONS = [
   lanes,
   stretches,
   readingStretches,
+  firstDay,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

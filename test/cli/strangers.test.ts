@@ -118,6 +118,6 @@ methods: { meta: { name: eel-tag } }
 
   it('archives what is named whole, and nothing that a part of it would fit', async () => {
     expect(await cli('property', 'archive', 'clo')).toMatchObject({ status: 2 });
-    expect((await cli('property', 'archive', 'clocks')).out).toContain('Archived clocks.');
+    expect((await cli('property', 'archive', 'clocks')).out).toContain('Archived clocks;');
   });
 });

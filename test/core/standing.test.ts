@@ -68,6 +68,8 @@ describe('the next step', () => {
     missingSince: null,
     tokenExpiresAt: null,
     suspended: [],
+    endAsked: null,
+    methods: ['meta'],
     badge: 'bare',
     badgeSince: day(1),
     lastCheck: null,
@@ -82,6 +84,7 @@ describe('the next step', () => {
     forecast,
     visibleAt,
     says: 'No tag there.',
+    tried: true,
   });
   const sitemap = {
     url: 'https://quay.example/sitemap.xml',

@@ -12,6 +12,7 @@ const sitemap: StepFacts['sitemaps'][number] = {
   state: 'clean',
   worst: null,
   submitted: true,
+  withdrawn: false,
   counts: 'equal',
   dueBy: null,
   since: day(5),
@@ -24,6 +25,8 @@ const held: StepFacts = {
   missingSince: null,
   tokenExpiresAt: null,
   suspended: [],
+  endAsked: null,
+  methods: ['meta', 'dns'],
   badge: 'held',
   badgeSince: day(1),
   lastCheck: null,
@@ -38,6 +41,7 @@ const looked = (at: Date, more: object = {}) => ({
   forecast: 'accept' as const,
   visibleAt: null,
   says: null,
+  tried: true,
   ...more,
 });
 const unlike = (more: Partial<typeof sitemap>): Partial<StepFacts> => ({
@@ -56,6 +60,45 @@ type Row = [
 
 describe('the next step says what to do, since when, and until when to wait', () => {
   test.each<Row>([
+    [
+      'it is to be ended by hand, and nobody has said that it was',
+      { badge: 'lost', byHand: true, endAsked: day(6), missingSince: day(2) },
+      'end-there',
+      day(6),
+      null,
+      ['Veldrane’s own pages', 'record that it has ended'],
+    ],
+    [
+      'nothing was tried, and one of several is enough',
+      {
+        badge: 'issued',
+        lastCheck: looked(day(8), { forecast: 'refuse', tried: false, says: 'No record.' }),
+      },
+      'place',
+      day(1),
+      null,
+      ['meta or dns; one is enough'],
+    ],
+    [
+      'nothing was tried, and there is but one way',
+      {
+        badge: 'issued',
+        methods: ['dns'],
+        lastCheck: looked(day(8), { forecast: 'refuse', tried: false, says: 'No record.' }),
+      },
+      'place',
+      day(1),
+      null,
+      ['No record.'],
+    ],
+    [
+      'a sitemap that is broken was taken back everywhere',
+      { sitemaps: [sitemap, { ...sitemap, state: 'flawed', submitted: false, withdrawn: true }] },
+      'none',
+      day(1),
+      null,
+      ['Held'],
+    ],
     [
       'a claim is open',
       { badge: 'in-place', openClaim: day(4) },

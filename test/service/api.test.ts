@@ -108,13 +108,18 @@ describe('bad input', () => {
 
   it('names the field and what was expected', async () => {
     const refused = await problem(
-      stage.marit.addClient({ body: { name: 'X', handle: 'Not A Handle', audience: ['fi'] } }),
+      stage.marit.addClient({ body: { name: 'X'.repeat(200), handle: 'Not A Handle', audience: ['fi'] } }),
     );
     expect(refused).toMatchObject({
       code: 'bad-input',
-      faults: [{ at: 'body.handle' }, { at: 'body.audience.0' }],
+      faults: [{ at: 'body.name' }, { at: 'body.handle' }],
     });
-    expect(refused.detail).toContain('ISO 3166-1');
+    expect(refused.detail).toContain('expected lower-case letters, digits and hyphens');
+    const audience = await problem(
+      stage.marit.addClient({ body: { name: 'X', audience: ['FI', 'Finlnd', 'Atlantis'] } }),
+    );
+    expect(audience).toMatchObject({ code: 'no-such-country' });
+    expect(audience.detail).toMatch(/“Finlnd” is no country\. Did you mean Finland \(FI\)\? “Atlantis” is no/u);
   });
 
   it('is a problem document even where nothing fits', async () => {
@@ -191,7 +196,7 @@ describe('the contract', () => {
       await problem(stage.marit.addClient({ body: { name: 'Other' } }, { idempotencyKey: 'once-and-only' })),
     ).toMatchObject({ code: 'key-reused' });
     expect(await problem(stage.marit.addClient({ body }, { idempotencyKey: 'another-key' }))).toMatchObject({
-      code: 'already-there',
+      code: 'same-name',
     });
   });
 

@@ -240,8 +240,10 @@ describe('several engines', () => {
     it('reads the token out of what its page shows, whole or line by line', async () => {
       const lines = shown.split('\n').slice(1);
       for (const [at, method] of (['meta', 'file', 'dns'] as const).entries())
-        expect(await paste(lines[at] ?? '')).toMatchObject({ method, news: 'first' });
-      expect(await paste(shown)).toMatchObject({ method: 'meta', news: 'same' });
+        expect((await paste(lines[at] ?? '')).items).toMatchObject([{ method, news: 'first' }]);
+      expect((await paste(shown)).items).toMatchObject(
+        (['meta', 'file', 'dns'] as const).map((method) => ({ method, news: 'same' })),
+      );
       const { placements } = await show('tea@brindle');
       expect(placements.map(({ method, recordedBy }) => [method, recordedBy])).toEqual([
         ['meta', 'marit'],

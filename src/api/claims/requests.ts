@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { VERDICTS } from '../../core/record/states.js';
 import { enrolment } from '../enrolments/schema.js';
 import { begun } from '../jobs/schema.js';
-import { method, oneOf, refParams, whichEnrolments } from '../parts/schema.js';
+import { method, oneOf, refParams, refText, whichEnrolments } from '../parts/schema.js';
 import type { BodyOf, RouteSchemas } from '../route-schemas.js';
 import type { claimsRoutes } from './routes.js';
 
@@ -11,9 +11,12 @@ export const claimsRequests = {
   claim: {
     body: Joi.object<BodyOf<typeof claimsRoutes.claim>, true>({
       ...whichEnrolments,
+      client: refText,
       ready: Joi.boolean(),
       anyway: Joi.boolean(),
-    }).or('enrolments', 'all', 'ready'),
+    })
+      .or('enrolments', 'all', 'ready', 'client')
+      .oxor('enrolments', 'client'),
     ...begun,
   },
   recordVerdict: {

@@ -5,7 +5,7 @@ import { route } from '../route.js';
 
 /** Claims and verdicts. */
 export const claimsRoutes = {
-  claim: route<{ body: WhichEnrolments & { ready?: boolean; anyway?: boolean } }, Job>({
+  claim: route<{ body: WhichEnrolments & { client?: string; ready?: boolean; anyway?: boolean } }, Job>({
     method: 'POST',
     path: '/claims',
     role: 'consultant',

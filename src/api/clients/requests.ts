@@ -4,10 +4,8 @@ import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { clientsRoutes } from './routes.js';
 import { client } from './schema.js';
 
-const country = Joi.string()
-  .pattern(/^[A-Z]{2}$/)
-  .messages({ 'string.pattern.base': '{#label} must be a country by ISO 3166-1 alpha-2, such as FI' });
-const audience = Joi.array().items(country).unique().max(60);
+/** Countries by code (ISO 3166-1) or by name; which those are is looked up behind this. */
+const audience = Joi.array().items(Joi.string().trim().min(1).max(80)).max(60);
 
 /** What the routes take and answer. */
 export const clientsRequests = {
@@ -21,6 +19,7 @@ export const clientsRequests = {
       handle: handleText,
       contact: Joi.string().trim().max(200),
       audience,
+      anyway: Joi.boolean(),
     }),
     answer: client,
   },
@@ -28,10 +27,16 @@ export const clientsRequests = {
   editClient: {
     params: refParams('client'),
     body: Joi.object<BodyOf<typeof clientsRoutes.editClient>, true>({
+      handle: handleText,
       name: nameText,
       contact: Joi.string().trim().max(200).allow(null),
       audience,
     }).min(1),
     answer: client,
   },
+  archiveClient: {
+    params: refParams('client'),
+    query: Joi.object<QueryOf<typeof clientsRoutes.archiveClient>, true>({ anyway: Joi.boolean() }),
+  },
+  restoreClient: { params: refParams('client'), answer: client },
 } satisfies Record<string, RouteSchemas>;

@@ -12,7 +12,7 @@ export const clientsRoutes = {
     summary: 'Clients by handle',
   }),
   addClient: route<
-    { body: { name: string; handle?: string; contact?: string; audience?: string[] } },
+    { body: { name: string; handle?: string; contact?: string; audience?: string[]; anyway?: boolean } },
     Client
   >({
     method: 'POST',
@@ -29,7 +29,10 @@ export const clientsRoutes = {
     summary: 'One client',
   }),
   editClient: route<
-    { params: { client: string }; body: { name?: string; contact?: string | null; audience?: string[] } },
+    {
+      params: { client: string };
+      body: { handle?: string; name?: string; contact?: string | null; audience?: string[] };
+    },
     Client
   >({
     method: 'PATCH',
@@ -37,5 +40,19 @@ export const clientsRoutes = {
     role: 'consultant',
     status: 200,
     summary: 'Edit a client (takes If-Match)',
+  }),
+  archiveClient: route<{ params: { client: string }; query?: { anyway?: boolean } }, null>({
+    method: 'DELETE',
+    path: '/clients/:client',
+    role: 'consultant',
+    status: 204,
+    summary: 'Archive a client; its records stay. With “anyway” its properties too',
+  }),
+  restoreClient: route<{ params: { client: string } }, Client>({
+    method: 'POST',
+    path: '/clients/:client/restored',
+    role: 'consultant',
+    status: 200,
+    summary: 'Take a client back out of the archive',
   }),
 } as const;

@@ -41,6 +41,12 @@ export interface Enrolment extends EnrolmentLine {
   asOf: string;
 }
 
+/** An enrolment that has ended at an engine that is worked by hand, as a person recorded it. */
+export interface Ending {
+  enrolment: string;
+  endedAt: string;
+}
+
 /** Whether an engine is worth it for a property, and why. */
 export interface Fit {
   engine: EngineRef & { worked: WorkedBy };

@@ -4,7 +4,7 @@ import { items, reach, refParams, refText } from '../parts/schema.js';
 import { factAnswers } from '../properties/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { enrolmentsRoutes } from './routes.js';
-import { enrolment, fit } from './schema.js';
+import { ending, enrolment, fit } from './schema.js';
 
 /** What the routes take and answer. */
 export const enrolmentsRequests = {
@@ -43,4 +43,5 @@ export const enrolmentsRequests = {
     ...begun,
   },
   endEnrolment: { params: refParams('enrolment'), ...begun },
+  recordEnding: { params: refParams('enrolment'), answer: ending },
 } satisfies Record<string, RouteSchemas>;

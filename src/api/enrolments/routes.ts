@@ -1,7 +1,7 @@
 import type { Job } from '../jobs/document.js';
 import type { Reach } from '../parts/document.js';
 import { route } from '../route.js';
-import type { Enrolment, Fit } from './document.js';
+import type { Ending, Enrolment, Fit } from './document.js';
 
 /** Enrolments: whether an engine fits, what is there already, registering and ending. */
 export const enrolmentsRoutes = {
@@ -64,6 +64,13 @@ export const enrolmentsRoutes = {
     path: '/enrolments/:enrolment',
     role: 'consultant',
     status: 202,
-    summary: 'End an enrolment at its engine; its records stay',
+    summary: 'End an enrolment at its engine; its records stay. By hand it has ended once that is recorded',
+  }),
+  recordEnding: route<{ params: { enrolment: string } }, Ending>({
+    method: 'POST',
+    path: '/enrolments/:enrolment/ending',
+    role: 'consultant',
+    status: 200,
+    summary: 'Record that an enrolment has ended at an engine that is worked by hand',
   }),
 } as const;

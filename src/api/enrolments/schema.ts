@@ -18,7 +18,7 @@ import {
   time,
 } from '../parts/schema.js';
 import { placement } from '../tokens/schema.js';
-import type { Enrolment, EnrolmentLine, Fit, Met } from './document.js';
+import type { Ending, Enrolment, EnrolmentLine, Fit, Met } from './document.js';
 
 export const lineKeys = {
   id,
@@ -34,6 +34,8 @@ export const lineKeys = {
 };
 
 export const line = Joi.object<EnrolmentLine, true>(lineKeys).id('EnrolmentLine');
+
+export const ending = Joi.object<Ending, true>({ enrolment: id, endedAt: time }).id('Ending');
 
 export const enrolment = Joi.object<Enrolment, true>({
   ...lineKeys,

@@ -19,6 +19,7 @@ export const propertiesRequests = {
       client: refText.required(),
       address: Joi.string().allow('').max(4096).required(),
       handle: handleText,
+      anyway: Joi.boolean(),
     }),
     answer: newProperty,
   },
@@ -27,10 +28,15 @@ export const propertiesRequests = {
     params: refParams('property'),
     body: Joi.object<BodyOf<typeof propertiesRoutes.editProperty>, true>({
       handle: handleText,
+      client: refText,
       facts: factAnswers,
       access: access.min(1),
     }).min(1),
     answer: property,
   },
-  archiveProperty: { params: refParams('property') },
+  archiveProperty: {
+    params: refParams('property'),
+    query: Joi.object<QueryOf<typeof propertiesRoutes.archiveProperty>, true>({ anyway: Joi.boolean() }),
+  },
+  restoreProperty: { params: refParams('property'), answer: property },
 } satisfies Record<string, RouteSchemas>;

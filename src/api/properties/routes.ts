@@ -11,7 +11,10 @@ export const propertiesRoutes = {
     status: 200,
     summary: 'Properties by handle',
   }),
-  addProperty: route<{ body: { client: string; address: string; handle?: string } }, NewProperty>({
+  addProperty: route<
+    { body: { client: string; address: string; handle?: string; anyway?: boolean } },
+    NewProperty
+  >({
     method: 'POST',
     path: '/properties',
     role: 'consultant',
@@ -28,7 +31,7 @@ export const propertiesRoutes = {
   editProperty: route<
     {
       params: { property: string };
-      body: { handle?: string; facts?: Record<string, string>; access?: Access };
+      body: { handle?: string; client?: string; facts?: Record<string, string>; access?: Access };
     },
     Property
   >({
@@ -38,11 +41,18 @@ export const propertiesRoutes = {
     status: 200,
     summary: 'Edit a property (takes If-Match)',
   }),
-  archiveProperty: route<{ params: { property: string } }, null>({
+  archiveProperty: route<{ params: { property: string }; query?: { anyway?: boolean } }, null>({
     method: 'DELETE',
     path: '/properties/:property',
     role: 'consultant',
     status: 204,
-    summary: 'Archive a property; its records stay',
+    summary: 'Archive a property; its records stay. With “anyway” also one that holds badges',
+  }),
+  restoreProperty: route<{ params: { property: string } }, Property>({
+    method: 'POST',
+    path: '/properties/:property/restored',
+    role: 'consultant',
+    status: 200,
+    summary: 'Take a property back out of the archive',
   }),
 } as const;

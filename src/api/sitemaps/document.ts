@@ -96,6 +96,8 @@ export interface Sitemap {
   state: SitemapState;
   reading: Reading | null;
   submissions: Submission[];
+  /** Whether engines knew it, and it was taken back from each of them. */
+  withdrawn: boolean;
   createdAt: string;
 }
 

@@ -125,6 +125,7 @@ const sitemapKeys = {
   state: sitemapState.required(),
   reading: reading.allow(null).required(),
   submissions: list(submission),
+  withdrawn: flag,
   createdAt: time,
 };
 

@@ -10,6 +10,8 @@ export interface YardRow {
   variants: VariantsInYard;
   /** The engines that matter to its audience, by id. */
   fits: string[];
+  /** What is held for other properties and covers this one too, as the site above a folder. */
+  above: { engine: EngineRef; enrolment: string }[];
   step: (NextStep & { engine: string | null }) | null;
 }
 

@@ -40,6 +40,7 @@ export const yard = Joi.object<Yard, true>({
       }).required(),
       variants: variantsInYard,
       fits: list(Joi.string()),
+      above: list(Joi.object<YardRow['above'][number], true>({ engine: engineRef, enrolment: id })),
       step: Joi.object<NonNullable<YardRow['step']>, true>({ ...stepKeys, engine: maybe })
         .allow(null)
         .required(),

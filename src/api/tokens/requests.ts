@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { begun } from '../jobs/schema.js';
-import { items, method, refParams, whichEnrolments } from '../parts/schema.js';
-import type { BodyOf, RouteSchemas } from '../route-schemas.js';
+import { items, method, refParams, refText, whichEnrolments } from '../parts/schema.js';
+import type { BodyOf, ParamsOf, RouteSchemas } from '../route-schemas.js';
 import type { tokensRoutes } from './routes.js';
 import { advice, pastedToken } from './schema.js';
 
@@ -16,8 +16,15 @@ export const tokensRequests = {
     body: Joi.object<BodyOf<typeof tokensRoutes.pasteToken>, true>({
       text: Joi.string().allow('').max(20_000).required(),
       method: method,
+      anyway: Joi.boolean(),
     }),
-    answer: pastedToken,
+    answer: items(pastedToken),
+  },
+  forgetToken: {
+    params: Joi.object<ParamsOf<typeof tokensRoutes.forgetToken>, true>({
+      enrolment: refText.required(),
+      method: method.required(),
+    }),
   },
   advice: { params: refParams('enrolment'), answer: items(advice) },
 } satisfies Record<string, RouteSchemas>;

@@ -12,18 +12,28 @@ export const tokensRoutes = {
     status: 202,
     summary: 'Get tokens from engines',
   }),
-  pasteToken: route<{ params: { enrolment: string }; body: { text: string; method?: Method } }, PastedToken>({
+  pasteToken: route<
+    { params: { enrolment: string }; body: { text: string; method?: Method; anyway?: boolean } },
+    { items: PastedToken[] }
+  >({
     method: 'POST',
     path: '/enrolments/:enrolment/pasted',
     role: 'consultant',
     status: 201,
-    summary: 'Read method and token out of what an engine showed',
+    summary: 'Read methods and tokens out of what an engine showed',
+  }),
+  forgetToken: route<{ params: { enrolment: string; method: Method } }, null>({
+    method: 'DELETE',
+    path: '/enrolments/:enrolment/tokens/:method',
+    role: 'consultant',
+    status: 204,
+    summary: 'Forget a token that should not have been put on record',
   }),
   advice: route<{ params: { enrolment: string } }, { items: Advice[] }>({
     method: 'GET',
     path: '/enrolments/:enrolment/advice',
     role: 'onlooker',
     status: 200,
-    summary: 'WhichEnrolments method to have placed, why, and what each costs later',
+    summary: 'Which method to have placed, why, and what each costs later',
   }),
 } as const;

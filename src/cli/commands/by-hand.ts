@@ -22,7 +22,7 @@ function timeGiven(text: string): string {
   return new Date(whole).toISOString();
 }
 
-/** `record verdict|counts` : what an engine without a link showed. */
+/** `record verdict|counts|ended` : what an engine without a link showed. */
 function recordCommands(program: Command): void {
   const record = program.command('record').description('carry across what an engine worked by hand showed');
   record
@@ -54,6 +54,16 @@ function recordCommands(program: Command): void {
         });
       },
     );
+  record
+    .command('ended <enrolment>')
+    .description('that it has ended on the engine’s own pages; its records stay')
+    .option('--json', 'print the document')
+    .action(async (enrolment: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.recordEnding({ params: { enrolment } }), (one) => {
+        say(`Ended ${plain(one.enrolment)} on ${when(one.endedAt)} UTC; its records stay.`);
+      });
+    });
   record
     .command('counts <enrolment> <sitemap>')
     .description('what it says of a sitemap that was submitted to it')
@@ -149,7 +159,11 @@ export function byHandCommands(program: Command): void {
       const context = openContext(options);
       const one = await context.client.showEnrolment({ params: { enrolment } });
       if (options.yes !== true)
-        throw new Usage(`This ends ${one.name} (${one.badge}) at ${one.engine.title}. Say --yes to do it.`);
+        throw new Usage(
+          one.byHand
+            ? `This notes that ${one.name} (${one.badge}) is to be ended on ${one.engine.title}’s own pages. Say --yes to do it.`
+            : `This ends ${one.name} (${one.badge}) at ${one.engine.title}. Say --yes to do it.`,
+        );
       const job = await finish(context, await context.client.endEnrolment({ params: { enrolment } }));
       output(context, job, ({ items }) => {
         for (const { result } of items) say(plain(result?.says ?? ''));

@@ -2,9 +2,10 @@ import type { Command } from 'commander';
 import type { Job } from '../../api/documents.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
+import { Usage } from '../exit.js';
 import { printCheck } from '../print/check.js';
 import { paint, plain, say } from '../print/text.js';
-import { method, which, type Options } from './chosen.js';
+import { method, type Options } from './chosen.js';
 
 function printClaims({ items }: Job): void {
   if (items.length === 0)
@@ -17,18 +18,43 @@ function printClaims({ items }: Job): void {
   }
 }
 
+interface ClaimOptions extends Options {
+  ready?: boolean;
+  client?: string;
+  anyway?: boolean;
+}
+
+/** What is to be claimed. Throws Usage where nobody said. */
+function chosenFor(
+  refs: readonly string[],
+  { ready, client }: ClaimOptions,
+): { enrolments?: string[]; client?: string; ready?: boolean } {
+  if (client !== undefined && (ready !== true || refs.length > 0))
+    throw new Usage('--client goes with --ready, in place of names: “claim --ready --client CLIENT”.');
+  if (refs.length === 0 && ready !== true)
+    throw new Usage(
+      'Name a property (ferries) or an enrolment (ferries@veldrane), or give --ready for everything whose token stands.',
+    );
+  return {
+    ...(refs.length === 0 ? {} : { enrolments: [...refs] }),
+    ...(client === undefined ? {} : { client }),
+    ...(ready === true ? { ready } : {}),
+  };
+}
+
 /** `claim` */
 export function claimCommand(program: Command): void {
   program
     .command('claim [enrolment...]')
     .description('ask engines to confirm ownership; one that would refuse is not asked')
-    .option('--ready', 'everything whose token our check sees')
+    .option('--ready', 'everything whose token our check sees; of the properties named, or of --client')
+    .option('--client <client>', 'of one client, with --ready')
     .option('--method <method>', 'by this method: meta, file or dns')
     .option('--anyway', 'although our check says that the engine will refuse')
     .option('--json', 'print the job')
-    .action(async (refs: string[], options: Options & { ready?: boolean; anyway?: boolean }) => {
+    .action(async (refs: string[], options: ClaimOptions) => {
+      const chosen = chosenFor(refs, options);
       const context = openContext(options);
-      const chosen = options.ready === true ? { ready: true } : which(refs, undefined);
       const body = {
         ...chosen,
         ...method(options.method),

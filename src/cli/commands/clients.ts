@@ -1,9 +1,88 @@
 import type { Command } from 'commander';
+import { countriesTyped } from '../../api/countries-typed.js';
+import type { Client } from '../../api/documents.js';
+import { unlessUnwanted } from '../agree.js';
 import { openContext, output } from '../context.js';
+import { Usage } from '../exit.js';
+import { sayNext, sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { plain, say } from '../print/text.js';
 
-/** `client add|list|show` */
+function audienceWords({ audience }: Pick<Client, 'audience'>): string {
+  return audience.join(' ') || 'everyone';
+}
+
+function printClient(one: Client): void {
+  table(
+    ['', ''],
+    [
+      ['client', one.handle],
+      ['name', one.name],
+      ['contact', one.contact ?? '–'],
+      ['audience', audienceWords(one)],
+      ['properties', String(one.properties)],
+    ],
+    '',
+  );
+}
+
+interface AddOptions {
+  handle?: string;
+  contact?: string;
+  audience?: string;
+  anyway?: boolean;
+  json?: boolean;
+}
+
+async function add(name: string, options: AddOptions): Promise<void> {
+  const context = openContext(options);
+  const { handle, contact, audience } = options;
+  const body = {
+    name,
+    ...(handle === undefined ? {} : { handle }),
+    ...(contact === undefined ? {} : { contact }),
+    ...(audience === undefined ? {} : { audience: countriesTyped(audience) }),
+  };
+  const added = await unlessUnwanted(
+    options.anyway === true,
+    (anyway) => context.client.addClient({ body: { ...body, ...(anyway ? { anyway } : {}) } }),
+    'Add another?',
+  );
+  if (!added) return;
+  output(context, added, (one) => {
+    say(`Added ${plain(one.name)} as ${one.handle}, for ${audienceWords(one)}.`);
+    sayNext(`property add ADDRESS --client ${one.handle}`);
+  });
+}
+
+interface EditOptions {
+  name?: string;
+  handle?: string;
+  contact?: string;
+  audience?: string;
+  json?: boolean;
+}
+
+async function edit(ref: string, options: EditOptions): Promise<void> {
+  const { name, handle, contact, audience } = options;
+  const body = {
+    ...(name === undefined ? {} : { name }),
+    ...(handle === undefined ? {} : { handle }),
+    ...(contact === undefined ? {} : { contact: contact === '' ? null : contact }),
+    ...(audience === undefined ? {} : { audience: audience === 'everyone' ? [] : countriesTyped(audience) }),
+  };
+  if (Object.keys(body).length === 0)
+    throw new Usage('Nothing to change: give --name, --handle, --contact or --audience.');
+  const context = openContext(options);
+  const { id, version } = await context.client.showClient({ params: { client: ref } });
+  output(
+    context,
+    await context.client.editClient({ params: { client: id }, body }, { ifMatch: version }),
+    printClient,
+  );
+}
+
+/** `client add|list|show|edit|archive|restore` */
 export function clientCommands(program: Command): void {
   const client = program.command('client').description('clients of the agency');
   client
@@ -11,38 +90,23 @@ export function clientCommands(program: Command): void {
     .description('add a client')
     .option('--handle <handle>', 'a short name for it; made from the name otherwise')
     .option('--contact <contact>', 'whom to write to')
-    .option('--audience <countries>', 'countries of its audience, such as FI,EE')
+    .option('--audience <countries>', 'countries of its audience by code or name, such as “FI, Estonia”')
+    .option('--anyway', 'although a client of that name is there already')
     .option('--json', 'print the document')
-    .action(
-      async (
-        name: string,
-        options: { handle?: string; contact?: string; audience?: string; json?: boolean },
-      ) => {
-        const context = openContext(options);
-        const { handle, contact, audience } = options;
-        const body = {
-          name,
-          ...(handle === undefined ? {} : { handle }),
-          ...(contact === undefined ? {} : { contact }),
-          ...(audience === undefined ? {} : { audience: audience.toUpperCase().split(/[\s,]+/) }),
-        };
-        output(context, await context.client.addClient({ body }), (added) => {
-          say(`Added ${plain(added.name)} as ${added.handle}.`);
-        });
-      },
-    );
+    .action(add);
   client
     .command('list')
     .description('all clients')
     .option('--json', 'print the document')
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listClients({ query: { limit: 500 } }), ({ items }) => {
+      const document = await context.client.listClients({ query: { limit: 500 } });
+      output(context, document, ({ items }) => {
         const rows = items.map((one) => [
           one.handle,
           one.name,
           String(one.properties),
-          one.audience.join(' ') || 'everyone',
+          audienceWords(one),
           one.contact ?? '–',
         ]);
         table(
@@ -51,25 +115,52 @@ export function clientCommands(program: Command): void {
           'No clients yet. “client add NAME” adds the first.',
         );
       });
+      await sayShown(context, document.items.length, document.next, 'client');
     });
   client
     .command('show <client>')
-    .description('one client')
+    .description('one client, by handle, name or a part of either')
     .option('--json', 'print the document')
     .action(async (ref: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.showClient({ params: { client: ref } }), (one) => {
-        table(
-          ['', ''],
-          [
-            ['client', one.handle],
-            ['name', one.name],
-            ['contact', one.contact ?? '–'],
-            ['audience', one.audience.join(' ') || 'everyone'],
-            ['properties', String(one.properties)],
-          ],
-          '',
-        );
+      output(context, await context.client.showClient({ params: { client: ref } }), printClient);
+    });
+  client
+    .command('edit <client>')
+    .description('change a client’s name, handle, contact or audience')
+    .option('--name <name>', 'its new name')
+    .option('--handle <handle>', 'its new handle')
+    .option('--contact <contact>', 'whom to write to; empty for nobody')
+    .option('--audience <countries>', 'countries of its audience, or “everyone”')
+    .option('--json', 'print the document')
+    .action(edit);
+  client
+    .command('archive <client>')
+    .description('put a client away; its records stay')
+    .option('--anyway', 'with its properties, and whatever badges they hold')
+    .action(async (ref: string, options: { anyway?: boolean }) => {
+      const { client } = openContext({});
+      const done = await unlessUnwanted(
+        options.anyway === true,
+        async (anyway) => {
+          await client.archiveClient({ params: { client: ref }, ...(anyway ? { query: { anyway } } : {}) });
+          return true;
+        },
+        'Archive it with them?',
+      );
+      if (done === null) return;
+      say(`Archived ${plain(ref)}; the records stay.`);
+      sayNext(`client restore ${plain(ref)}`);
+    });
+  client
+    .command('restore <client>')
+    .description('take a client back out of the archive')
+    .option('--json', 'print the document')
+    .action(async (ref: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.restoreClient({ params: { client: ref } }), (one) => {
+        say(`Restored ${plain(one.name)} as ${one.handle}.`);
+        sayNext('property restore PROPERTY');
       });
     });
 }

@@ -4,20 +4,27 @@ import type { InputOf } from '../../api/routes.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { badge } from '../print/marks.js';
-import { inWords, sayRest } from '../print/rest.js';
+import { inWords, sayNext, sayRest } from '../print/rest.js';
 import { table, type Cell } from '../print/table.js';
-import { when } from '../print/text.js';
+import { paint, plain, say, when } from '../print/text.js';
 
-/** Where a property stands at one engine; one that shows another's results stands where that other does. */
-function cell({ enrolments, fits }: YardRow, { id, from }: Yard['engines'][number]): Cell {
-  const at = from?.id ?? id;
-  const marks = enrolments
-    .filter(({ engine }) => engine.id === at)
-    .map((one) =>
-      from || one.reach === 'address' ? badge(one.badge) : `${badge(one.badge)} (${one.reach})`,
-    );
-  if (marks.length > 0) return marks;
-  return fits.includes(at) ? '·' : 'no need';
+/** Where a property stands at one engine, in one line. */
+function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][number]): Cell {
+  const own = enrolments.filter(({ engine }) => engine.id === at);
+  const badges = [...new Set(own.map((one) => one.badge))];
+  const [only] = own;
+  if (only && own.length === 1)
+    return only.reach === 'name' ? `${badge(only.badge)}, name` : badge(only.badge);
+  if (badges.length > 0)
+    return badges
+      .map((one) => {
+        const count = own.filter((enrolment) => enrolment.badge === one).length;
+        return count === 1 ? badge(one) : `${badge(one)} ×${String(count)}`;
+      })
+      .join(', ');
+  const over = above.find(({ engine }) => engine.id === at);
+  if (over) return `by ${over.enrolment.slice(0, over.enrolment.lastIndexOf('@'))}`;
+  return fits.includes(at) ? '·' : '–';
 }
 
 /** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */
@@ -75,27 +82,29 @@ export function journalCommands(program: Command): void {
   listing(program.command('yard').description('where every property stands at every engine')).action(
     async (options: ListOptions) => {
       const context = openContext(options);
-      output(context, await context.client.yard({ query: queryOf(options) }), (yard) => {
+      const document = await context.client.yard({ query: queryOf(options) });
+      output(context, document, (yard) => {
+        // One that shows another's results stands where that other does: said once, under the table.
+        const engines = yard.engines.filter(({ from }) => from === null);
         const rows = yard.items.map((row) => [
           row.property.handle,
-          ...yard.engines.map((engine) => cell(row, engine)),
+          ...engines.map((engine) => cell(row, engine)),
           row.sitemaps.total === 0 ? '–' : row.sitemaps.state,
           row.step ? `${row.step.engine ?? ''}: ${row.step.says}` : 'nothing to do',
         ]);
         table(
-          [
-            'property',
-            ...yard.engines.map(({ title, from }) => (from ? `${title} = ${from.title}` : title)),
-            'sitemaps',
-            'next',
-          ],
+          ['property', ...engines.map(({ title }) => title), 'sitemaps', 'next'],
           rows,
           isNarrowed(options)
             ? 'No property is like that.'
             : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
+          { cuts: true },
         );
+        for (const { title, from } of yard.engines)
+          if (from) say(paint.dim(plain(`${title} shows ${from.title}’s results.`)));
         const { all = 0, ...badges } = yard.counts;
         sayRest(rows.length, all, inWords(badges), yard.next);
+        if (rows.length > 0) sayNext('next', 'check PROPERTY');
       });
     },
   );

@@ -1,7 +1,9 @@
 import type { Command } from 'commander';
 import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
+import { unlessUnwanted } from '../agree.js';
 import { Usage } from '../exit.js';
+import { sayNext, sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
 
@@ -38,30 +40,97 @@ function accessOf({ zone, files, pages }: EditOptions): Access {
   return Object.fromEntries(said);
 }
 
-/** `property add|list|show|edit|look|archive` */
+interface AddOptions {
+  client: string;
+  handle?: string;
+  anyway?: boolean;
+  json?: boolean;
+}
+
+async function add(address: string, options: AddOptions): Promise<void> {
+  const context = openContext(options);
+  const { client, handle } = options;
+  const body = { client, address, ...(handle === undefined ? {} : { handle }) };
+  const added = await unlessUnwanted(
+    options.anyway === true,
+    (anyway) => context.client.addProperty({ body: { ...body, ...(anyway ? { anyway } : {}) } }),
+    'Take it on as a property of its own?',
+  );
+  if (!added) return;
+  const looked = await context.client.finished({ id: added.job });
+  const property = await context.client.showProperty({ params: { property: added.id } });
+  output(context, { ...added, ...property }, (one) => {
+    printProperty(one);
+    for (const note of added.notes) say(plain(note));
+    const isUnknown = looked.items[0]?.result?.stops === true;
+    if (isUnknown) say('Its front door is not known: look again with “property look” once it answers.');
+    sayNext(isUnknown ? `property look ${one.handle}` : `enrol ${one.handle} --fitting`);
+  });
+}
+
+/** `property archive|restore|move` */
+function archiveAndMove(property: Command): void {
+  property
+    .command('archive <property>')
+    .description('put a property away; its records stay')
+    .option('--anyway', 'although badges are held for it')
+    .action(async (ref: string, options: { anyway?: boolean }) => {
+      const { client } = openContext({});
+      const done = await unlessUnwanted(
+        options.anyway === true,
+        async (anyway) => {
+          await client.archiveProperty({
+            params: { property: ref },
+            ...(anyway ? { query: { anyway } } : {}),
+          });
+          return true;
+        },
+        'Archive it all the same?',
+      );
+      if (done === null) return;
+      say(`Archived ${plain(ref)}; the records stay.`);
+      sayNext(`property restore ${plain(ref)}`);
+    });
+  property
+    .command('restore <property>')
+    .description('take a property back out of the archive, by the handle or address that it had')
+    .option('--json', 'print the document')
+    .action(async (ref: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.restoreProperty({ params: { property: ref } }), (one) => {
+        printProperty(one);
+        sayNext(`check ${one.handle}`, `next --property ${one.handle}`);
+      });
+    });
+  property
+    .command('move <property>')
+    .description('give a property to another client')
+    .requiredOption('--client <client>', 'whose it is from now on')
+    .option('--json', 'print the document')
+    .action(async (ref: string, options: { client: string; json?: boolean }) => {
+      const context = openContext(options);
+      const { version } = await context.client.showProperty({ params: { property: ref } });
+      const body = { client: options.client };
+      output(
+        context,
+        await context.client.editProperty({ params: { property: ref }, body }, { ifMatch: version }),
+        printProperty,
+      );
+    });
+}
+
+/** `property add|list|show|edit|look|archive|restore|move` */
 export function propertyCommands(program: Command): void {
   const property = program.command('property').description('websites of clients');
+  archiveAndMove(property);
   property
     .command('add <address>')
     .description('take on a property, from an address in any usual form')
     .requiredOption('--client <client>', 'whose it is')
     .option('--handle <handle>', 'a short name for it; made from the host otherwise')
+    .option('--anyway', 'although the same site is there already, by another of its addresses')
     .option('--json', 'print the document')
-    .action(async (address: string, options: { client: string; handle?: string; json?: boolean }) => {
-      const context = openContext(options);
-      const { client, handle } = options;
-      const added = await context.client.addProperty({
-        body: { client, address, ...(handle === undefined ? {} : { handle }) },
-      });
-      const looked = await context.client.finished({ id: added.job });
-      const property = await context.client.showProperty({ params: { property: added.id } });
-      output(context, { ...added, ...property }, (one) => {
-        printProperty(one);
-        for (const note of added.notes) say(plain(note));
-        if (looked.items[0]?.result?.stops === true)
-          say('Its front door is not known: look again with “property look” once it answers.');
-      });
-    });
+    .action(add);
   property
     .command('list')
     .description('all properties')
@@ -70,7 +139,8 @@ export function propertyCommands(program: Command): void {
     .action(async (options: { client?: string; json?: boolean }) => {
       const context = openContext(options);
       const query = { limit: 500, ...(options.client === undefined ? {} : { client: options.client }) };
-      output(context, await context.client.listProperties({ query }), ({ items }) => {
+      const document = await context.client.listProperties({ query });
+      output(context, document, ({ items }) => {
         const rows = items.map((one) => [
           one.handle,
           one.client.handle,
@@ -82,6 +152,8 @@ export function propertyCommands(program: Command): void {
           'No properties yet. “property add ADDRESS --client CLIENT” takes on the first.',
         );
       });
+      const of = options.client === undefined ? '' : ` of ${options.client}`;
+      await sayShown(context, document.items.length, document.next, 'property', of);
     });
   property
     .command('show <property>')
@@ -126,13 +198,5 @@ export function propertyCommands(program: Command): void {
         { ifMatch: version },
       );
       output(context, edited, printProperty);
-    });
-  property
-    .command('archive <property>')
-    .description('put a property away; its records stay')
-    .action(async (ref: string) => {
-      const context = openContext({});
-      await context.client.archiveProperty({ params: { property: ref } });
-      say(`Archived ${ref}.`);
     });
 }

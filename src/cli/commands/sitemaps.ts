@@ -201,7 +201,10 @@ function submitAndWithdraw(sitemap: Command): void {
     .command('submit <property> <address>')
     .description('make a sitemap known to the engines whose badge covers it; again, it tells that it changed')
     .option('--to <enrolment...>', 'only to these, such as ferries@veldrane:address')
-    .option('--anyway', 'although an index that the engine knows holds it')
+    .option(
+      '--anyway',
+      'although an index that the engine knows holds it, or our reading says that it cannot be read',
+    )
     .option('--json', 'print the job')
     .action(
       async (

@@ -1,12 +1,16 @@
 import type { Command } from 'commander';
+import type { PastedToken } from '../../api/documents.js';
+import { unlessUnwanted } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { sayNext } from '../print/rest.js';
 import { printPlacement } from '../print/put.js';
 import { paint, plain, say } from '../print/text.js';
 import { enrolmentsOf, method, which, type Options } from './chosen.js';
 
 interface TokenOptions extends Options {
   paste?: string;
+  anyway?: boolean;
 }
 
 /** Reads what an engine showed, and says what was read out of it. */
@@ -17,20 +21,33 @@ async function paste(refs: readonly string[], options: TokenOptions): Promise<vo
   const context = openContext(options);
   const { readFileSync } = await import('node:fs');
   const text = options.paste === '-' ? readFileSync(0, 'utf8') : (options.paste ?? '');
-  const read = await context.client.pasteToken({
-    params: { enrolment },
-    body: { text, ...method(options.method) },
-  });
-  output(context, read, (one) => {
-    const news = {
-      first: 'noted',
-      same: 'known already',
-      changed: 'another than before; what was placed is old now',
-    };
-    say(`Read the ${one.method} token of ${plain(one.enrolment)}: ${plain(one.token)} (${news[one.news]}).`);
-    for (const note of one.notes) say(`  ${plain(note)}`);
+  const read = await unlessUnwanted(
+    options.anyway === true,
+    (anyway) =>
+      context.client.pasteToken({
+        params: { enrolment },
+        body: { text, ...method(options.method), ...(anyway ? { anyway } : {}) },
+      }),
+    'Take it all the same?',
+  );
+  if (!read) return;
+  output(context, read, ({ items }) => {
+    for (const one of items) {
+      say(
+        `Read the ${one.method} token of ${plain(one.enrolment)}: ${plain(one.token)} (${NEWS[one.news]}).`,
+      );
+      for (const note of one.notes) say(`  ${plain(note)}`);
+    }
+    const [first] = items;
+    if (first) sayNext(`token ${first.enrolment}`, `check ${first.enrolment}`);
   });
 }
+
+const NEWS: Readonly<Record<PastedToken['news'], string>> = {
+  first: 'noted',
+  same: 'known already',
+  changed: 'another than before; what was placed is old now',
+};
 
 async function tokens(refs: string[], options: TokenOptions): Promise<void> {
   const context = openContext(options);
@@ -56,19 +73,40 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
       if (at > 0) say();
       printPlacement(enrolment, placement);
     });
+    const several = enrolments.filter(({ placements: own }) => own.length > 1);
+    if (only.method === undefined && several.length > 0) {
+      say();
+      const which = several.map(({ name }) => plain(name)).join(', ');
+      say(
+        `One of them is enough for ${several.length > 3 ? 'each enrolment' : which}: the others need not be placed.`,
+      );
+    }
+    const [first] = enrolments;
+    if (first && placements.length > 0) sayNext(`advice ${first.name}`, `check ${first.name}`);
   });
 }
 
-/** `token` */
+/** `token`, `token forget` */
 export function tokenCommand(program: Command): void {
-  program
+  const token = program
     .command('token [enrolment...]')
     .description('get the tokens, and say exactly what to put where')
     .option('--method <method>', 'only this method: meta, file or dns')
     .option('--paste <text>', 'read the token out of what the engine’s page showed; “-” for standard input')
+    .option('--anyway', 'take a pasted token although another one stands in place')
     .option('--all', 'of every enrolment')
     .option('--json', 'print the placements')
     .action((refs: string[], options: TokenOptions) =>
       options.paste === undefined ? tokens(refs, options) : paste(refs, options),
     );
+  token
+    .command('forget <enrolment> <method>')
+    .description('forget a token that should not have been put on record')
+    .action(async (enrolment: string, text: string) => {
+      const { method: chosen } = method(text);
+      if (chosen === undefined) throw new Usage('Name the method: meta, file or dns.');
+      await openContext({}).client.forgetToken({ params: { enrolment, method: chosen } });
+      say(`Forgot the ${chosen} token of ${plain(enrolment)}.`);
+      sayNext(`token ${plain(enrolment)}`);
+    });
 }

@@ -31,11 +31,17 @@ export function printPlacement(enrolment: Pick<Enrolment, 'name'>, placement: Pl
   }
 }
 
+const WHY: Readonly<Record<NonNullable<Placement['before']>['why'], string>> = {
+  expired: 'void unclaimed',
+  changed: 'the engine handed out another',
+  forgotten: 'taken back here',
+};
+
 /** What stood or stands elsewhere: an old token beside the new one, and where the account's token is in place already. */
 function printPast({ before, standsAt, ofAccount, recordedBy, token }: Placement): void {
   if (recordedBy !== null) say(paint.dim(`  pasted by ${plain(recordedBy)}`));
   if (before) {
-    const why = before.why === 'expired' ? 'void unclaimed' : 'the engine handed out another';
+    const why = WHY[before.why];
     say(paint.yellow(`  ! old since ${when(before.replacedAt)} UTC (${why}); take it away where it stands:`));
     say(`    was  ${plain(putInOneLine(before.put))}`);
     say(`    now  ${plain(token)}`);

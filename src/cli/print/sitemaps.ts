@@ -63,7 +63,8 @@ function ours({ reading }: Sitemap): string {
 export function printSitemaps(items: readonly Sitemap[]): void {
   const rows = items.flatMap((sitemap) => {
     const first = [sitemap.property.handle, new URL(sitemap.url).pathname, sitemap.state, ours(sitemap)];
-    if (sitemap.submissions.length === 0) return [[...first, '–', '–', '–', '–', 'not submitted']];
+    if (sitemap.submissions.length === 0)
+      return [[...first, '–', '–', '–', '–', sitemap.withdrawn ? 'withdrawn everywhere' : 'not submitted']];
     return sitemap.submissions.map((one, at) => [
       ...(at === 0 ? first : ['', '', '', '']),
       one.enrolmentName.slice(one.enrolmentName.lastIndexOf('@') + 1),

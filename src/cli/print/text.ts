@@ -105,6 +105,16 @@ export function paragraph(lead: string, text: string, look: (line: string) => st
   });
 }
 
+/** Columns where nobody looks at a terminal and nobody says. */
+const USUAL_WIDTH = 120;
+
+/** How many columns there are: of the terminal, or as COLUMNS says, also where the output goes into a pipe; null where nobody says. */
+export function columns(): number | null {
+  if (process.stdout.isTTY && process.stdout.columns > 0) return process.stdout.columns;
+  const said = Number(process.env['COLUMNS']);
+  return Number.isInteger(said) && said >= 20 && said <= 10_000 ? said : null;
+}
+
 export function width(): number {
-  return process.stdout.isTTY ? process.stdout.columns : 120;
+  return columns() ?? USUAL_WIDTH;
 }

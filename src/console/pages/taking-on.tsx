@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
+import { countriesTyped } from '../../api/countries-typed.js';
 import { api } from '../api.js';
 import { Choice } from '../parts/choice.js';
 import { Field } from '../parts/field.js';
@@ -17,7 +18,7 @@ export function AddClient() {
           body: {
             name,
             ...(contact === undefined ? {} : { contact }),
-            ...(audience === undefined ? {} : { audience: audience.toUpperCase().split(/[\s,]+/) }),
+            ...(audience === undefined ? {} : { audience: countriesTyped(audience) }),
           },
         })
       }
@@ -27,7 +28,7 @@ export function AddClient() {
       <Field
         label="Audience"
         name="audience"
-        hint="Countries, such as FI EE; they decide which engines matter. Empty for everyone."
+        hint="Countries by code or name, such as FI, Estonia; they decide which engines matter. Empty for everyone."
       />
     </FormSheet>
   );

@@ -16,8 +16,7 @@ type Column = Yard['engines'][number];
 function Cell({ row, engine }: { row: YardRow; engine: Column }) {
   const at = engine.from?.id ?? engine.id;
   const enrolments = row.enrolments.filter((one) => one.engine.id === at);
-  if (enrolments.length === 0)
-    return <span className="text-sm text-faint">{row.fits.includes(at) ? 'not enrolled' : 'no need'}</span>;
+  if (enrolments.length === 0) return <span className="text-sm text-faint">{withoutOne(row, at)}</span>;
   return (
     <ul className="space-y-1">
       {enrolments.map((one) => (
@@ -59,6 +58,13 @@ function Variants({ row }: { row: YardRow }) {
       </span>
     </Link>
   );
+}
+
+/** Why there is no enrolment at an engine, in the fewest words. */
+function withoutOne({ above, fits }: YardRow, engine: string): string {
+  const over = above.find((one) => one.engine.id === engine);
+  if (over) return `covered by ${over.enrolment.slice(0, over.enrolment.lastIndexOf('@'))}`;
+  return fits.includes(engine) ? 'not enrolled' : 'no need';
 }
 
 function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {

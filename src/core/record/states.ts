@@ -17,5 +17,5 @@ export const LINK_STATES = ['answers', 'waits', 'unreached'] as const;
 export type LinkStateKind = (typeof LINK_STATES)[number];
 
 /** Why a token was put in place of another. */
-export const REPLACED_WHYS = ['expired', 'changed'] as const;
+export const REPLACED_WHYS = ['expired', 'changed', 'forgotten'] as const;
 export type ReplacedWhy = (typeof REPLACED_WHYS)[number];

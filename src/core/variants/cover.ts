@@ -34,6 +34,7 @@ export function isHeld({ badge }: Pick<Covering, 'badge'>): boolean {
  * all hosts and schemes under it, an `address` only its own prefix.
  * @param door the front door; null where there is none
  * @param wanted the variants that should be covered; those that visitors use, unless the engine wants less
+ * @param above what is held for other properties and is over this one, as for the site above a folder
  */
 export function coverOf(
   engine: string,
@@ -41,9 +42,11 @@ export function coverOf(
   door: WebAddress | null,
   enrolments: readonly Covering[],
   wanted: readonly string[] = variants.filter(isUsed).map(({ address }) => address),
+  above: readonly Covering[] = [],
 ): EngineCover {
+  const all = [...enrolments, ...above];
   const over = new Map(
-    variants.map(({ address }) => [address, enrolments.filter(({ target }) => covers(target, address))]),
+    variants.map(({ address }) => [address, all.filter(({ target }) => covers(target, address))]),
   );
   const uncovered = enrolments.length === 0 ? [] : wanted.filter((one) => over.get(one)?.length === 0);
   const missed = enrolments.some(isHeld) ? wanted.filter((one) => over.get(one)?.some(isHeld) !== true) : [];

@@ -13,6 +13,7 @@ export const STEP_KINDS = [
   'renew-token',
   'place',
   'get-token',
+  'end-there',
   'enrol',
   'read-sitemap',
   'withdraw-sitemap',

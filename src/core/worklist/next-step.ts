@@ -1,6 +1,7 @@
 import type { Acts, StepKind } from './kinds.js';
 import { AT_ENGINE, makeStep, type NextStep } from './step.js';
 import type { Badge } from '../badge/standing.js';
+import type { Method } from '../profile/profile.js';
 import type { Forecast } from '../badge/judge/judge.js';
 import { COUNT_CASES, type CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
@@ -17,14 +18,20 @@ export interface StepFacts {
   readonly tokenExpiresAt: Date | null;
   /** What the engine has switched off, and until when. */
   readonly suspended: readonly { readonly work: string; readonly until: Date; readonly since: Date }[];
+  /** When it was to be ended at an engine that is worked by hand, which nobody has said that it was; null where it is to stay. */
+  readonly endAsked: Date | null;
   readonly badge: Badge;
   readonly badgeSince: Date;
+  /** The methods whose token is known, the best first. */
+  readonly methods: readonly Method[];
   /** The newest look at any placement. */
   readonly lastCheck: {
     readonly at: Date;
     readonly forecast: Forecast;
     readonly visibleAt: Date | null;
     readonly says: string | null;
+    /** Whether something was placed there, rightly or not. */
+    readonly tried: boolean;
   } | null;
   /** A claim that was sent and whose answer is not known. */
   readonly openClaim: Date | null;
@@ -39,6 +46,8 @@ export interface StepFacts {
     /** The worst that our reading found; null where it found nothing to mend. */
     readonly worst: string | null;
     readonly submitted: boolean;
+    /** Whether it was taken back everywhere, so that nobody reads it any more. */
+    readonly withdrawn: boolean;
     readonly counts: CountState | null;
     readonly dueBy: Date | null;
     readonly since: Date;
@@ -106,6 +115,12 @@ function wantedStep(facts: StepFacts, now: Date): Wanted {
     until,
     ...(acts ? { acts } : {}),
   });
+  if (facts.endAsked)
+    return step(
+      'end-there',
+      `End it on ${engine}’s own pages, then record that it has ended: until then ${engine} still has it.`,
+      facts.endAsked,
+    );
   if (facts.missingSince)
     return step(
       'enrol-again',
@@ -179,11 +194,21 @@ function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
       check.visibleAt,
     );
   }
+  if (!check.tried && facts.methods.length > 1)
+    return step(
+      'place',
+      `Nothing is placed yet: have one of its tokens placed (${either(facts.methods)}; one is enough), then check.${hurry(facts)}`,
+    );
   return step(
     'place',
     `Not in place at the last check: ${check.says ?? 'the token was not seen.'}${hurry(facts)}`,
     facts.badgeSince,
   );
+}
+
+/** `meta or dns`, `meta, file or dns` */
+function either(methods: readonly Method[]): string {
+  return [methods.slice(0, -1).join(', '), methods.at(-1)].join(' or ');
 }
 
 function claimable(facts: StepFacts, now: Date, step: MakeStep): Wanted {
@@ -207,14 +232,15 @@ function claimable(facts: StepFacts, now: Date, step: MakeStep): Wanted {
 
 function sitemapStep(facts: StepFacts, step: MakeStep): Wanted {
   if (!facts.takesSitemaps) return step('none', `Held at ${facts.engineTitle}.`);
-  const broken = facts.sitemaps.find((one) => one.state === 'unreachable' || one.state === 'flawed');
+  const inUse = facts.sitemaps.filter((one) => !one.withdrawn);
+  const broken = inUse.find((one) => one.state === 'unreachable' || one.state === 'flawed');
   if (broken)
     return step(
       'mend-sitemap',
       broken.worst ?? `The sitemap ${broken.url} is ${broken.state}.`,
       broken.since,
     );
-  const submitted = facts.sitemaps.filter((one) => one.submitted);
+  const submitted = inUse.filter((one) => one.submitted);
   if (submitted.length === 0 && facts.leadsOnly)
     return step('none', `Held at ${facts.engineTitle}, for a variant that only leads to the front door.`);
   if (submitted.length === 0) return step('submit-sitemap', `Submit a sitemap to ${facts.engineTitle}.`);

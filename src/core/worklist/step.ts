@@ -35,6 +35,7 @@ const DONE_BY: Readonly<Record<StepKind, Acts>> = {
   place: 'client',
   'renew-token': 'us',
   'get-token': 'us',
+  'end-there': 'us',
   enrol: 'us',
   'submit-sitemap': 'us',
   'read-sitemap': 'us',

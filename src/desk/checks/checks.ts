@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import type { Check, EvidenceSeen, JobResult, Page } from '../../api/documents.js';
-import { hostOf, parseTarget, type Reach } from '../../core/address/reach.js';
+import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
+import { hostOf, parseTarget } from '../../core/address/reach.js';
 import { METHODS, type Method } from '../../core/profile/profile.js';
 import { behind, cursorText } from '../context/cursor.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -14,6 +15,7 @@ import { evidenceOf, recordLook } from '../history/stretches.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../claims/ownership.js';
 import type { Actor, Desk } from '../context/desk.js';
+import { NAME_COLUMNS } from '../context/names.js';
 import { findEnrolments } from '../context/references.js';
 import { renewExpired } from '../tokens/tokens.js';
 import { chosenEnrolments } from '../enrolments/chosen.js';
@@ -140,7 +142,7 @@ export async function listChecks(
   query: { after?: string; limit?: number },
 ): Promise<Page<Check>> {
   const limit = query.limit ?? 100;
-  const found = await enrolmentFacts(desk, await findEnrolments(ref));
+  const found = await enrolmentFacts(desk, await findEnrolments(desk, ref));
   const rows = await CheckRow.findAll({
     where: {
       enrolmentId: found.map(({ row }) => row.id),
@@ -163,12 +165,9 @@ export async function listChecks(
   };
 }
 
-interface Known {
+interface Known extends Nameable {
   readonly enrolmentId: string;
-  readonly name: string;
   readonly method: Method;
-  readonly reach: Reach;
-  readonly target: string;
 }
 
 /** The tokens in force of enrolments, or of all; as cheap for a hundred thousand as can be. */
@@ -177,9 +176,9 @@ async function knownTokens(
   which: { enrolments?: string[]; all?: boolean },
 ): Promise<readonly Known[]> {
   const isAll = which.enrolments === undefined;
-  const ids = isAll ? [] : (await chosenEnrolments(which)).map(({ id }) => id);
+  const ids = isAll ? [] : (await chosenEnrolments(desk, which)).map(({ id }) => id);
   return desk.store.select<Known>(
-    `SELECT e.id AS enrolmentId, p.handle || '@' || e.engine || ':' || e.reach AS name, t.method, e.reach, e.target
+    `SELECT e.id AS enrolmentId, ${NAME_COLUMNS}, t.method
        FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId
       WHERE t.replacedAt IS NULL AND ${
         isAll ? 'e.endedAt IS NULL AND p.archivedAt IS NULL' : 'e.id IN (SELECT value FROM json_each(:ids))'
@@ -198,10 +197,10 @@ export async function checkPieces(
       a.enrolmentId === b.enrolmentId ? METHODS.indexOf(a.method) - METHODS.indexOf(b.method) : 0,
     )
     .filter(({ method }) => which.method === undefined || method === which.method)
-    .map(({ enrolmentId, name, method, reach, target }) => ({
-      subject: `${name} ${method}`,
-      input: { enrolmentId, method },
-      host: hostOf(parseTarget(reach, target)),
+    .map((one) => ({
+      subject: `${enrolmentName(one)} ${one.method}`,
+      input: { enrolmentId: one.enrolmentId, method: one.method },
+      host: hostOf(parseTarget(one.reach, one.target)),
     }));
   if (pieces.length > 0 || which.all === true) return pieces;
   throw new Problem('nothing-to-check');

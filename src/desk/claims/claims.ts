@@ -38,9 +38,16 @@ interface ClaimInput {
 /** One piece for each enrolment that is to be claimed; with `ready`, those whose token our check sees. */
 export async function claimPieces(
   desk: Desk,
-  which: { enrolments?: string[]; all?: boolean; ready?: boolean; method?: Method; anyway?: boolean },
+  which: {
+    enrolments?: string[];
+    all?: boolean;
+    client?: string;
+    ready?: boolean;
+    method?: Method;
+    anyway?: boolean;
+  },
 ): Promise<NewPiece<ClaimInput>[]> {
-  const facts = await enrolmentFacts(desk, await chosenEnrolments(which, EXACT));
+  const facts = await enrolmentFacts(desk, await chosenEnrolments(desk, which, EXACT));
   const chosen =
     which.ready === true ? (await withSteps(desk, facts)).filter((one) => one.step.kind === 'claim') : facts;
   return chosen.map(({ row, name }) => {

@@ -1,11 +1,16 @@
-import { col, fn, Op } from 'sequelize';
+import { col, fn, Op, where } from 'sequelize';
+import { counted } from '../../api/counted.js';
 import type { Client, Page } from '../../api/documents.js';
+import { Problem } from '../../api/problems.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
+import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import { handleFrom } from '../../core/address/handle.js';
+import { handlesPutAway, putAway, takenOut } from '../context/put-away.js';
+import { archiveProperty } from './properties.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { findClient } from '../context/references.js';
+import { EXACT, findClient } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
 async function view(row: ClientRow): Promise<Client> {
@@ -39,8 +44,10 @@ async function viewAll(rows: readonly ClientRow[]): Promise<Client[]> {
 export async function addClient(
   desk: Desk,
   actor: Actor,
-  input: { name: string; handle?: string; contact?: string; audience?: string[] },
+  input: { name: string; handle?: string; contact?: string; audience?: string[]; anyway?: boolean },
 ): Promise<Client> {
+  if (input.anyway !== true) await requireNewName(input.name);
+  const audience = countriesOf(input.audience ?? []);
   const handle = input.handle ?? handleFrom(input.name);
   const row = await unlessTaken(
     () =>
@@ -51,7 +58,7 @@ export async function addClient(
             handle,
             name: input.name,
             contact: input.contact ?? null,
-            audience: input.audience ?? [],
+            audience,
             createdAt: nowText(desk),
           },
           { transaction },
@@ -66,6 +73,31 @@ export async function addClient(
     `A client with the handle “${handle}” is there already. Give another with --handle.`,
   );
   return view(row);
+}
+
+/** The codes of countries that are given by code or name, each once. Throws Problem that names each that is none. */
+function countriesOf(given: readonly string[]): string[] {
+  const read = given.map((text) => ({ text, code: countryOf(text) }));
+  const unknown = read.filter(({ code }) => code === null);
+  if (unknown.length > 0)
+    throw new Problem('no-such-country', {
+      which: unknown
+        .map(({ text }) => {
+          const near = nearestCountry(text);
+          return `“${text}” is no country${near === null ? '.' : `. Did you mean ${near}?`}`;
+        })
+        .join(' '),
+    });
+  return [...new Set(read.flatMap(({ code }) => code ?? []))];
+}
+
+/** Two clients of one name are most often one that somebody has taken on before. Throws Problem. */
+async function requireNewName(name: string): Promise<void> {
+  const there = await ClientRow.findOne({
+    where: { [Op.and]: [where(fn('lower', col('name')), name.trim().toLowerCase())], archivedAt: null },
+  });
+  if (there)
+    throw new Problem('same-name', { name: there.name, handle: there.handle }, { handle: there.handle });
 }
 
 export async function listClients(query: { after?: string; limit?: number }): Promise<Page<Client>> {
@@ -88,21 +120,120 @@ export async function editClient(
   desk: Desk,
   actor: Actor,
   ref: string,
-  changes: { name?: string; contact?: string | null; audience?: string[] },
+  changes: { handle?: string; name?: string; contact?: string | null; audience?: string[] },
   expected: Expected = null,
 ): Promise<Client> {
-  const id = (await findClient(ref)).id;
-  const row = await desk.store.write(async (transaction) => {
-    const current = await ClientRow.findByPk(id, { transaction, rejectOnEmpty: true });
-    requireVersion(current.version, expected);
-    await current.update({ ...changes, version: current.version + 1 }, { transaction });
+  const id = (await findClient(ref, EXACT)).id;
+  const row = await unlessTaken(
+    () =>
+      desk.store.write(async (transaction) => {
+        const current = await ClientRow.findByPk(id, { transaction, rejectOnEmpty: true });
+        requireVersion(current.version, expected);
+        await current.update(
+          {
+            ...changes,
+            ...(changes.audience === undefined ? {} : { audience: countriesOf(changes.audience) }),
+            version: current.version + 1,
+          },
+          { transaction },
+        );
+        await note(desk, actor, transaction, {
+          kind: 'client.edited',
+          says: `Client ${current.name} was edited.`,
+          clientId: id,
+          details: changes,
+        });
+        return current;
+      }),
+    `A client with the handle “${changes.handle ?? ''}” is there already.`,
+  );
+  return view(row);
+}
+
+/** Properties that are named where something is refused on account of them. */
+const NAMED = 5;
+
+/**
+ * Puts a client away. Its records stay; its handle is free again.
+ * @param anyway whether its properties go with it, and whatever badges they hold
+ * Throws Problem `has-properties`.
+ */
+export async function archiveClient(desk: Desk, actor: Actor, ref: string, anyway: boolean): Promise<void> {
+  const client = await findClient(ref, EXACT);
+  const properties = await PropertyRow.findAll({
+    where: { clientId: client.id, archivedAt: null },
+    order: ['handle'],
+  });
+  if (properties.length > 0 && !anyway)
+    throw new Problem('has-properties', {
+      client: client.name,
+      count: counted(properties.length, 'property', 'properties'),
+      properties: `${properties
+        .slice(0, NAMED)
+        .map(({ handle }) => handle)
+        .join(', ')}${properties.length > NAMED ? ', …' : ''}`,
+    });
+  for (const { id } of properties) await archiveProperty(desk, actor, id, true);
+  await desk.store.write(async (transaction) => {
+    const current = await ClientRow.findByPk(client.id, { transaction, rejectOnEmpty: true });
+    await current.update(
+      { ...putAway(current), archivedAt: nowText(desk), version: current.version + 1 },
+      { transaction },
+    );
     await note(desk, actor, transaction, {
-      kind: 'client.edited',
-      says: `Client ${current.name} was edited.`,
-      clientId: id,
-      details: changes,
+      kind: 'client.archived',
+      says: `Client ${client.name} was archived.`,
+      clientId: client.id,
+    });
+  });
+}
+
+/** Takes a client back out of the archive. Its properties stay there: each is a decision of its own. Throws Problem. */
+export async function restoreClient(desk: Desk, actor: Actor, ref: string): Promise<Client> {
+  const archived = await findArchivedClient(ref);
+  const row = await desk.store.write(async (transaction) => {
+    const current = await ClientRow.findByPk(archived.id, { transaction, rejectOnEmpty: true });
+    const handle = takenOut(current);
+    const isTaken = await ClientRow.count({ where: { handle }, transaction });
+    await current.update(
+      {
+        handle: isTaken > 0 ? current.handle : handle,
+        archivedAt: null,
+        version: current.version + 1,
+      },
+      { transaction },
+    );
+    await note(desk, actor, transaction, {
+      kind: 'client.restored',
+      says: `Client ${current.name} was restored.`,
+      clientId: current.id,
     });
     return current;
   });
   return view(row);
+}
+
+async function findArchivedClient(ref: string): Promise<ClientRow> {
+  const found = await ClientRow.findAll({
+    where: {
+      [Op.or]: [
+        { id: ref },
+        ...handlesPutAway(ref),
+        where(fn('lower', col('name')), ref.trim().toLowerCase()),
+      ],
+      archivedAt: { [Op.ne]: null },
+    },
+    order: [['archivedAt', 'DESC']],
+    limit: 6,
+  });
+  const [only, second] = found;
+  if (only && !second) return only;
+  if (second)
+    throw new Problem('ambiguous', {
+      ref,
+      what: found.map(({ handle, name }) => `${handle} (${name})`).join(', '),
+      one: 'one of them',
+    });
+  const { name } = await findClient(ref, EXACT);
+  throw new Problem('not-archived', { what: name });
 }

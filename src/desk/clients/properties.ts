@@ -9,11 +9,16 @@ import {
 } from '../../core/address/web-address.js';
 import type { Access, NewProperty, Page, Property } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
+import { isHeld } from '../../core/variants/cover.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { EnrolmentRow } from '../../store/models/enrolments.js';
+import { VariantRow } from '../../store/models/variants.js';
+import { enrolmentFacts } from '../standing/facts.js';
 import { newId } from '../../store/ids.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { note } from '../context/journal.js';
 import type { JobRunner } from '../jobs/runner.js';
+import { handlesPutAway, putAway, takenOut } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findClient, findProperty, part, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
@@ -55,11 +60,11 @@ export async function addProperty(
   desk: Desk,
   jobs: JobRunner,
   actor: Actor,
-  input: { client: string; address: string; handle?: string },
+  input: { client: string; address: string; handle?: string; anyway?: boolean },
 ): Promise<NewProperty> {
   const paste = readPaste(input.address);
   if (paste.kind === 'refused') throw new Problem('bad-address', { says: paste.says }, { why: paste.why });
-  const client = await findClient(input.client);
+  const client = await findClient(input.client, EXACT);
   const address = addressText(paste.address);
   const there = await PropertyRow.findOne({ where: { address, archivedAt: null } });
   if (there)
@@ -70,6 +75,7 @@ export async function addProperty(
         handle: there.handle,
       },
     );
+  if (input.anyway !== true) await requireOtherSite(paste.address);
   const handle = input.handle ?? (await freeHandle(paste.host.unicode, paste.address.path));
   const id = newId();
   const job = jobs.prepare('variants', actor, [{ subject: handle, input: { propertyId: id } }]);
@@ -100,6 +106,36 @@ export async function addProperty(
   );
   job.begin();
   return { ...(await viewProperty(row)), notes: [...paste.notes], job: job.id };
+}
+
+/**
+ * The same site by another scheme, port or with `www.`, or an address that is a variant of another property, is most often no
+ * property of its own. Throws Problem.
+ */
+async function requireOtherSite(address: WebAddress): Promise<void> {
+  const bare = address.host.replace(/^www\./, '');
+  const alike = await PropertyRow.findAll({
+    where: { host: [bare, `www.${bare}`], archivedAt: null },
+    order: ['createdAt'],
+  });
+  const same = alike.find((one) => parseAddress(one.address).path === address.path);
+  const known = same
+    ? null
+    : await VariantRow.findOne({ where: { address: addressText(address), endedAt: null } });
+  const there =
+    same ?? (known && (await PropertyRow.findOne({ where: { id: known.propertyId, archivedAt: null } })));
+  if (!there) return;
+  const client = await ClientRow.findByPk(there.clientId, { rejectOnEmpty: true });
+  throw new Problem(
+    'same-site',
+    {
+      address: addressForPeople(address),
+      how: same ? `the same site as ${there.address}` : `a variant of ${there.frontDoor ?? there.address}`,
+      handle: there.handle,
+      client: client.name,
+    },
+    { handle: there.handle },
+  );
 }
 
 async function freeHandle(host: string, path: string): Promise<string> {
@@ -164,6 +200,8 @@ export async function showProperty(ref: string): Promise<Property> {
 
 export interface PropertyChanges {
   handle?: string;
+  /** Whose it is from now on. */
+  client?: string;
   facts?: Record<string, string>;
   access?: Access;
 }
@@ -178,6 +216,7 @@ export async function editProperty(
 ): Promise<Property> {
   const { id } = await findProperty(ref, EXACT);
   const { handle, facts, access } = changes;
+  const client = changes.client === undefined ? null : await findClient(changes.client, EXACT);
   const row = await unlessTaken(
     () =>
       desk.store.write(async (transaction) => {
@@ -187,6 +226,7 @@ export async function editProperty(
         await current.update(
           {
             ...(handle === undefined ? {} : { handle }),
+            ...(client === null ? {} : { clientId: client.id }),
             ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
             ...(access === undefined ? {} : { access: { ...current.access, ...access } }),
             version: current.version + 1,
@@ -195,12 +235,7 @@ export async function editProperty(
         );
         await note(desk, actor, transaction, {
           kind: 'property.edited',
-          says:
-            handle === undefined
-              ? `Told of ${before}: ${Object.entries({ ...facts, ...access })
-                  .map(([fact, answer]) => `${fact} ${answer}`)
-                  .join(', ')}.`
-              : `${before} is now ${current.handle}.`,
+          says: editSays(before, changes, client?.name ?? null),
           property: current,
           details: changes,
         });
@@ -209,6 +244,17 @@ export async function editProperty(
     `A property with the handle “${handle ?? ''}” is there already.`,
   );
   return viewProperty(row);
+}
+
+function editSays(before: string, { handle, facts, access }: PropertyChanges, client: string | null): string {
+  const told = Object.entries({ ...facts, ...access }).map(([fact, answer]) => `${fact} ${answer}`);
+  return [
+    handle === undefined ? '' : `${before} is now ${handle}.`,
+    client === null ? '' : `${handle ?? before} is ${client}’s now.`,
+    told.length === 0 ? '' : `Told of ${handle ?? before}: ${told.join(', ')}.`,
+  ]
+    .filter((says) => says !== '')
+    .join(' ');
 }
 
 /** Keeps what engines ask about a property at registration, so that it is asked for once. */
@@ -223,16 +269,96 @@ export async function rememberFacts(
   if (news.length > 0) await editProperty(desk, actor, propertyId, { facts: Object.fromEntries(news) });
 }
 
-/** Puts a property away. Its records stay; its address can be taken on again. */
-export async function archiveProperty(desk: Desk, actor: Actor, ref: string): Promise<void> {
-  const { id } = await findProperty(ref, EXACT);
+/**
+ * Puts a property away. Its records stay; its address and its handle are free again.
+ * @param anyway whether also one that holds badges is put away
+ * Throws Problem `holds-badges`.
+ */
+export async function archiveProperty(desk: Desk, actor: Actor, ref: string, anyway: boolean): Promise<void> {
+  const property = await findProperty(ref, EXACT);
+  const held = anyway ? [] : await heldFor(desk, property.id);
+  if (held.length > 0)
+    throw new Problem('holds-badges', { property: property.handle, held: held.join(', ') }, { held });
   await desk.store.write(async (transaction) => {
-    const current = await PropertyRow.findByPk(id, { transaction, rejectOnEmpty: true });
-    await current.update({ archivedAt: nowText(desk), version: current.version + 1 }, { transaction });
+    const current = await PropertyRow.findByPk(property.id, { transaction, rejectOnEmpty: true });
+    const { handle } = current;
+    await current.update(
+      { ...putAway(current), archivedAt: nowText(desk), version: current.version + 1 },
+      { transaction },
+    );
     await note(desk, actor, transaction, {
       kind: 'property.archived',
-      says: `${current.handle} was archived.`,
+      says: `${handle} was archived.`,
       property: current,
     });
   });
+}
+
+/** The names of the enrolments whose badges the engines honour. */
+async function heldFor(desk: Desk, propertyId: string): Promise<string[]> {
+  const rows = await EnrolmentRow.findAll({
+    where: { propertyId, endedAt: null },
+    order: ['engine', 'reach', 'createdAt'],
+  });
+  const known = rows.filter(({ engine }) => desk.book.profiles.has(engine));
+  return (await enrolmentFacts(desk, known))
+    .filter(({ standing }) => isHeld(standing))
+    .map(({ name }) => name);
+}
+
+/** Takes a property back out of the archive, by the handle or address that it had. Throws Problem. */
+export async function restoreProperty(desk: Desk, actor: Actor, ref: string): Promise<Property> {
+  const archived = await findArchived(ref);
+  const client = await ClientRow.findByPk(archived.clientId, { rejectOnEmpty: true });
+  if (client.archivedAt != null)
+    throw new Problem('client-archived', { property: takenOut(archived), client: client.name });
+  const row = await unlessTaken(
+    () =>
+      desk.store.write(async (transaction) => {
+        const current = await PropertyRow.findByPk(archived.id, { transaction, rejectOnEmpty: true });
+        const handle = takenOut(current);
+        const isTaken = await PropertyRow.count({ where: { handle }, transaction });
+        await current.update(
+          {
+            handle: isTaken > 0 ? `${handle}-${current.id.slice(-6)}` : handle,
+            archivedAt: null,
+            version: current.version + 1,
+          },
+          { transaction },
+        );
+        await note(desk, actor, transaction, {
+          kind: 'property.restored',
+          says: `${current.handle} was restored.`,
+          property: current,
+        });
+        return current;
+      }),
+    `${archived.address} was taken on again meanwhile: archive that property first.`,
+  );
+  return viewProperty(row);
+}
+
+async function findArchived(ref: string): Promise<PropertyRow> {
+  const paste = readPaste(ref);
+  const found = await PropertyRow.findAll({
+    where: {
+      [Op.or]: [
+        { id: ref },
+        ...handlesPutAway(ref),
+        ...(paste.kind === 'address' ? [{ address: addressText(paste.address) }] : []),
+      ],
+      archivedAt: { [Op.ne]: null },
+    },
+    order: [['archivedAt', 'DESC']],
+    limit: 6,
+  });
+  const [only, second] = found;
+  if (only && !second) return only;
+  if (second)
+    throw new Problem('ambiguous', {
+      ref,
+      what: found.map(({ handle, archivedAt }) => `${handle} (archived ${archivedAt ?? ''})`).join(', '),
+      one: 'one of them',
+    });
+  throw new Problem('not-archived', { what: (await findProperty(ref, EXACT)).handle });
 }

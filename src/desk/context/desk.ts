@@ -9,6 +9,7 @@ import type { Store } from '../../store/store.js';
 import { Problem } from '../../api/problems.js';
 import type { EngineBook } from '../engines/book.js';
 import type { LinkStates } from '../engines/link-states.js';
+import { engineIdOf } from './engine-ref.js';
 
 /** How sitemaps are read and kept. */
 export interface SitemapSettings {
@@ -56,16 +57,17 @@ export function nowText(desk: Desk): string {
   return desk.clock.now().toISOString();
 }
 
-/** An engine's profile by its id. Throws Problem: `no-such-engine` lists those there are. */
+/** An engine's profile by its id, or by its title. Throws Problem: `no-such-engine` lists those there are. */
 export function profileOf(desk: Desk, engine: string): EngineProfile {
-  const profile = desk.book.profiles.get(engine);
+  const id = engineIdOf(desk, engine);
+  const profile = desk.book.profiles.get(id);
   if (profile) return profile;
-  const borrowing = desk.book.borrowed.get(engine);
+  const borrowing = desk.book.borrowed.get(id);
   if (borrowing) {
     const from = desk.book.titleOf(borrowing.worked.from);
     throw new Problem('borrowed-results', { engine: borrowing.title, from });
   }
-  throw new Problem('no-such-engine', { ref: engine, known: [...desk.book.all().keys()].join(', ') });
+  throw new Problem('no-such-profile', { engine });
 }
 
 /** How an engine is worked under an account. Throws Problem when its profile is gone. */

@@ -1,23 +1,24 @@
-import { Op } from 'sequelize';
+import { col, fn, Op, where } from 'sequelize';
+import {
+  canBeMeant,
+  isMeant,
+  readEnrolmentRef,
+  type EnrolmentRef,
+} from '../../core/address/enrolment-name.js';
+import { nearest } from '../../core/address/nearest.js';
 import { addressText } from '../../core/address/web-address.js';
 import { readPaste } from '../../core/address/paste.js';
 import { Problem } from '../../api/problems.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { AccountRow } from '../../store/models/accounts.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
+import type { EngineBook } from '../engines/book.js';
+import { engineIdOf } from './engine-ref.js';
 
 /** A part of a text for LIKE, with LIKE's own signs taken as they are. */
 export function part(text: string): string {
   return `%${text.replace(/[\\%_]/g, '\\$&')}%`;
-}
-
-/** A client by identifier or handle. Throws Problem. */
-export async function findClient(ref: string): Promise<ClientRow> {
-  const client = await ClientRow.findOne({
-    where: { [Op.or]: [{ id: ref }, { handle: ref }], archivedAt: null },
-  });
-  if (client) return client;
-  throw new Problem('no-such-client', { ref });
 }
 
 export interface HowToFind {
@@ -30,6 +31,84 @@ export interface HowToFind {
 }
 
 export const EXACT: HowToFind = { exact: true };
+
+/**
+ * A client by identifier, handle or full name, in whatever case; where reading, also by a part of either that fits only one.
+ * Throws Problem `no-such-client` with the nearest, or `ambiguous` with the handles that fit.
+ */
+export async function findClient(ref: string, how: HowToFind = {}): Promise<ClientRow> {
+  const wanted = ref.trim();
+  const alive = { archivedAt: how.archivedToo === true ? { [Op.or]: [null, { [Op.ne]: null }] } : null };
+  const isWanted = (column: string) => where(fn('lower', col(column)), wanted.toLowerCase());
+  const whole = await ClientRow.findAll({
+    where: { [Op.or]: [{ id: wanted }, isWanted('handle'), isWanted('name')], ...alive },
+    order: [['archivedAt', 'ASC'], 'handle'],
+    limit: 6,
+  });
+  const exact = whole.find(({ id, handle }) => id === wanted || handle === wanted.toLowerCase()) ?? whole[0];
+  if (exact && (exact.name.toLowerCase() !== wanted.toLowerCase() || whole.length === 1)) return exact;
+  if (whole.length > 1) throw manyClients(ref, whole);
+  const text = part(wanted.toLowerCase());
+  const near = await ClientRow.findAll({
+    where: { [Op.or]: [{ handle: { [Op.like]: text } }, { name: { [Op.like]: text } }], ...alive },
+    order: ['handle'],
+    limit: 6,
+  });
+  const [only, second] = near;
+  if (only && !second && how.exact !== true) return only;
+  if (second && how.exact !== true) throw manyClients(ref, near);
+  throw new Problem('no-such-client', {
+    ref,
+    near: didYouMean(near.map(({ handle }) => handle)) ?? (await nearestClient(ref)),
+  });
+}
+
+function manyClients(ref: string, some: readonly ClientRow[]): Problem {
+  return new Problem(
+    'ambiguous',
+    {
+      ref,
+      what: `${some.map(({ handle, name }) => `${handle} (${name})`).join(', ')}${some.length > 5 ? ' and more' : ''}`,
+      one: 'one of them',
+    },
+    { handles: some.map(({ handle }) => handle) },
+  );
+}
+
+/** The end of a sentence that proposes what may have been meant; null where nothing is to be proposed. */
+function didYouMean(names: readonly string[]): string | null {
+  return names.length === 0 ? null : `. Did you mean ${names.join(', ')}?`;
+}
+
+/** Names that are gone through for the nearest to a slip; nobody has more of them. */
+const MOST_NAMES = 20_000;
+
+async function nearestClient(ref: string): Promise<string> {
+  const rows = await ClientRow.findAll({
+    where: { archivedAt: null },
+    attributes: ['handle', 'name'],
+    limit: MOST_NAMES,
+    raw: true,
+  });
+  const near = nearest(
+    ref,
+    rows.flatMap(({ handle, name }) => [handle, name]),
+  );
+  return didYouMean(near === null ? [] : [near]) ?? '.';
+}
+
+async function nearestProperty(ref: string): Promise<string | null> {
+  const rows = await PropertyRow.findAll({
+    where: { archivedAt: null },
+    attributes: ['handle', 'host'],
+    limit: MOST_NAMES,
+    raw: true,
+  });
+  return nearest(
+    ref,
+    rows.flatMap(({ handle, host }) => [handle, host]),
+  );
+}
 
 /** References that are looked up in one query. */
 const AT_ONCE = 400;
@@ -117,19 +196,21 @@ async function findByPart(ref: string, how: HowToFind): Promise<PropertyRow> {
   });
   const only = near[0];
   const handles = near.map(({ handle }) => handle);
-  if (how.exact === true)
+  if (how.exact === true) {
+    const meant = only ? handles : [await nearestProperty(ref)].flatMap((one) => one ?? []);
+    const whole = only ? ' What changes something takes the whole handle or address.' : '';
     throw new Problem(
       'no-such-property',
-      {
-        ref,
-        near: only
-          ? `. Did you mean ${handles.join(', ')}? What changes something takes the whole handle or address.`
-          : '.',
-      },
-      only ? { handles } : {},
+      { ref, near: meant.length === 0 ? '.' : `. Did you mean ${meant.join(', ')}?${whole}` },
+      meant.length === 0 ? {} : { handles: meant },
     );
+  }
   if (only && near.length === 1) return only;
-  if (!only) throw new Problem('no-such-property', { ref, near: ', nor a part of it.' });
+  if (!only) {
+    const meant = await nearestProperty(ref);
+    const near = meant === null ? ', nor a part of it.' : `, nor a part of it. Did you mean ${meant}?`;
+    throw new Problem('no-such-property', { ref, near }, meant === null ? {} : { handles: [meant] });
+  }
   throw new Problem(
     'ambiguous',
     { ref, what: `${handles.join(', ')}${near.length > 5 ? ' and more' : ''}`, one: 'one of them' },
@@ -138,30 +219,44 @@ async function findByPart(ref: string, how: HowToFind): Promise<PropertyRow> {
 }
 
 /**
- * Enrolments by `HANDLE@ENGINE`, `HANDLE@ENGINE:REACH`, identifier, or a property's reference for all of its enrolments.
+ * Enrolments by `HANDLE@ENGINE`, `HANDLE@ENGINE:REACH`, `HANDLE@ENGINE:ADDRESS`, identifier, or a property's reference for all of its enrolments.
  * Throws Problem when nothing fits.
  */
-export async function findEnrolments(ref: string, how: HowToFind = {}): Promise<EnrolmentRow[]> {
-  return findAllEnrolments([ref], how);
+export async function findEnrolments(
+  desk: WithBook,
+  ref: string,
+  how: HowToFind = {},
+): Promise<EnrolmentRow[]> {
+  return findAllEnrolments(desk, [ref], how);
 }
 
-interface EnrolmentRef {
+/** The part of the desk that knows the engines. */
+interface WithBook {
+  readonly book: EngineBook;
+}
+
+interface Named {
+  readonly ref: string;
   readonly property: string;
-  readonly engine: string | null;
-  readonly reach: 'name' | 'address' | null;
+  readonly at: (EnrolmentRef & { readonly accountId: string | null }) | null;
 }
 
-function readEnrolmentRef(ref: string): EnrolmentRef {
+/** Takes a reference apart, and finds its engine and account. Throws Problem. */
+async function takeApart(desk: WithBook, ref: string): Promise<Named> {
   const at = ref.lastIndexOf('@');
-  if (at === -1) return { property: ref, engine: null, reach: null };
-  const [engine = '', reach] = ref.slice(at + 1).split(':');
-  if (reach !== undefined && reach !== 'name' && reach !== 'address')
-    throw new Problem('bad-reach', { reach });
-  return { property: ref.slice(0, at), engine, reach: reach ?? null };
+  if (at === -1) return { ref, property: ref, at: null };
+  const read = readEnrolmentRef(ref.slice(at + 1));
+  const engine = engineIdOf(desk, read.engine);
+  const { account, which } = read;
+  if (which !== null && !canBeMeant(which)) throw new Problem('bad-reach', { reach: which });
+  const row = account === null ? null : await AccountRow.findOne({ where: { engine, name: account } });
+  if (account !== null && !row) throw new Problem('no-such-account', { ref: `${engine}/${account}` });
+  return { ref, property: ref.slice(0, at), at: { ...read, engine, accountId: row?.id ?? null } };
 }
 
 /** As `findEnrolments` for many, each once: a few queries, however many they are. Throws Problem for the first that fits nothing. */
 export async function findAllEnrolments(
+  desk: WithBook,
   refs: readonly string[],
   how: HowToFind = {},
 ): Promise<EnrolmentRow[]> {
@@ -172,9 +267,10 @@ export async function findAllEnrolments(
       where: { id: wanted.slice(from, from + AT_ONCE), endedAt: null },
     }))
       byId.set(row.id, row);
-  const named = wanted.filter((ref) => !byId.has(ref)).map((ref) => ({ ref, ...readEnrolmentRef(ref) }));
+  const namedBy = new Map<string, Named>();
+  for (const ref of wanted) if (!byId.has(ref)) namedBy.set(ref, await takeApart(desk, ref));
   const properties = await propertiesByRef(
-    named.map(({ property }) => property),
+    [...namedBy.values()].map(({ property }) => property),
     how,
   );
   const rowsOf = new Map<string, EnrolmentRow[]>();
@@ -186,28 +282,32 @@ export async function findAllEnrolments(
     }))
       rowsOf.set(row.propertyId, [...(rowsOf.get(row.propertyId) ?? []), row]);
   const chosen = new Map<string, EnrolmentRow>();
-  const namedBy = new Map(named.map((one) => [one.ref, one]));
   for (const ref of wanted) {
     const own = byId.get(ref);
     const one = namedBy.get(ref);
-    const rows = own ? [own] : one ? fitting(one, properties.get(one.property), rowsOf) : [];
+    const rows = own ? [own] : one ? fitting(desk, one, properties.get(one.property), rowsOf) : [];
     for (const row of rows) chosen.set(row.id, row);
   }
   return [...chosen.values()];
 }
 
 function fitting(
-  { engine, reach }: EnrolmentRef,
+  { book }: WithBook,
+  { at }: Named,
   property: PropertyRow | undefined,
   rowsOf: ReadonlyMap<string, readonly EnrolmentRow[]>,
 ): readonly EnrolmentRow[] {
   const rows = (rowsOf.get(property?.id ?? '') ?? []).filter(
-    (row) => (engine === null || row.engine === engine) && (reach === null || row.reach === reach),
+    (row) =>
+      at === null ||
+      (row.engine === at.engine &&
+        (at.which === null || isMeant(at.which, row.reach, row.target)) &&
+        (at.accountId === null || row.accountId === at.accountId)),
   );
   if (rows.length > 0) return rows;
-  const handle = property?.handle ?? '';
-  const where = engine === null ? 'with any engine' : `with ${engine}${reach === null ? '' : ` by ${reach}`}`;
-  throw new Problem('no-such-enrolment', { property: handle, where });
+  const by = at?.which == null ? '' : ` by ${at.which}`;
+  const where = at === null ? 'with any engine' : `with ${book.titleOf(at.engine)}${by}`;
+  throw new Problem('no-such-enrolment', { property: property?.handle ?? '', where });
 }
 
 /** A sitemap by identifier or whole address. Throws Problem. */

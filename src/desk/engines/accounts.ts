@@ -9,7 +9,7 @@ import type { EngineProfile } from '../../core/profile/profile.js';
 import { OWN_ACCOUNT } from './book.js';
 import { note } from '../context/journal.js';
 import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
-import { findClient } from '../context/references.js';
+import { EXACT, findClient } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
 /** How the links of an account stand, the newest word first. */
@@ -73,7 +73,9 @@ export async function listAccounts(desk: Desk): Promise<{ items: Account[] }> {
 /** An account by identifier or `ENGINE/NAME`. Throws Problem. */
 export async function findAccount(ref: string): Promise<AccountRow> {
   const [engine = '', name = ''] = ref.split('/');
-  const row = await AccountRow.findOne({ where: { [Op.or]: [{ id: ref }, { engine, name }] } });
+  const row = await AccountRow.findOne({
+    where: { [Op.or]: [{ id: ref }, { engine: engine.toLowerCase(), name }] },
+  });
   if (row) return row;
   throw new Problem('no-such-account', { ref });
 }
@@ -178,7 +180,7 @@ export async function editAccount(
   const { id, engine } = await findAccount(ref);
   const profile = profileOf(desk, engine);
   requireKeyUse(profile.worked.how, profile.title, changes);
-  const client = changes.passedOnTo == null ? null : await findClient(changes.passedOnTo);
+  const client = changes.passedOnTo == null ? null : await findClient(changes.passedOnTo, EXACT);
   const row = await unlessTaken(
     () =>
       desk.store.write(async (transaction) => {

@@ -3,6 +3,7 @@ import type { JobResult, Met } from '../../api/documents.js';
 import { covers, targetForPeople, targetText, type Target } from '../../core/address/reach.js';
 import { addressText } from '../../core/address/web-address.js';
 import type { EnrolmentAtEngine } from '../../engines/engine.js';
+import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
 import { AccountRow } from '../../store/models/accounts.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -11,6 +12,7 @@ import { SitemapRow } from '../../store/models/sitemaps.js';
 import { accountFor } from '../engines/accounts.js';
 import { engineValue } from '../engines/answers.js';
 import { factsOf } from '../standing/facts.js';
+import { nameOf } from '../context/names.js';
 import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../claims/ownership.js';
@@ -30,7 +32,8 @@ export async function adoptPieces(
   desk: Desk,
   input: { engine: string; account?: string; take?: boolean },
 ): Promise<NewPiece<AdoptInput>[]> {
-  const { id } = profileOf(desk, input.engine);
+  const { id, title, worked } = profileOf(desk, input.engine);
+  if (worked.how === 'house') throw new Problem('nothing-to-adopt', { engine: title });
   const account = await accountFor(desk, id, input.account);
   const work: AdoptInput = { accountId: account.id, take: input.take === true };
   return [{ subject: `${id}/${account.name}`, input: work, engine: id }];
@@ -52,11 +55,11 @@ async function runAdopt(desk: Desk, piece: Piece<AdoptInput>): Promise<JobResult
     const compared = await compare(desk, one, rows, properties);
     const property = compared.property && properties.find(({ id }) => id === compared.property?.id);
     if (compared.state === 'new' && take && property) {
-      await takeOver(desk, piece, account, property, one);
+      const id = await takeOver(desk, piece, account, property, one);
       met.push({
         ...compared,
         state: 'taken-over',
-        says: `Taken over as ${property.handle}@${account.engine}:${one.target.reach}.`,
+        says: `Taken over as ${await nameOf(desk, id)}.`,
       });
     } else met.push(compared);
   }
@@ -139,14 +142,14 @@ function missing(row: EnrolmentRow, handle: string, title: string): Met {
   };
 }
 
-/** Records an enrolment as it is at the engine: its ownership, tokens and sitemaps with it. */
+/** Records an enrolment as it is at the engine: its ownership, tokens and sitemaps with it. @returns its identifier */
 async function takeOver(
   desk: Desk,
   piece: Piece,
   account: AccountRow,
   property: PropertyRow,
   one: EnrolmentAtEngine,
-): Promise<void> {
+): Promise<string> {
   const profile = profileOf(desk, account.engine);
   const row = await desk.store.write(async (transaction) => {
     const created = await EnrolmentRow.create(
@@ -175,6 +178,7 @@ async function takeOver(
   for (const method of methodsFor(profile, row.reach))
     await askToken(desk, piece.actor, await factsOf(desk, row), method);
   await takeSitemaps(desk, property, row);
+  return row.id;
 }
 
 async function takeSitemaps(desk: Desk, property: PropertyRow, row: EnrolmentRow): Promise<void> {

@@ -18,7 +18,7 @@ import { tellingCheck } from '../../core/worklist/decisive.js';
 import { recordToken } from '../tokens/tokens.js';
 
 async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
-  const [row, second] = await findEnrolments(ref, EXACT);
+  const [row, second] = await findEnrolments(desk, ref, EXACT);
   if (!row || second)
     throw new Problem('ambiguous', {
       ref,
@@ -34,13 +34,17 @@ function requireByHand({ profile }: EnrolmentFacts, instead: string): void {
   throw new Problem('not-by-hand', { engine: profile.title, instead });
 }
 
-/** Reads method and token out of what an engine showed, and puts them on record. Throws Problem `not-read`. */
+/**
+ * Reads methods and tokens out of what an engine showed, and puts them on record.
+ * @param input with `anyway`, one that stands in place is replaced
+ * Throws Problem: `not-read`, or `replaces-standing` for one that stands in place.
+ */
 export async function pasteToken(
   desk: Desk,
   actor: Actor,
   ref: string,
-  input: { text: string; method?: Method },
-): Promise<PastedToken> {
+  input: { text: string; method?: Method; anyway?: boolean },
+): Promise<{ items: PastedToken[] }> {
   const facts = await oneEnrolment(desk, ref);
   const others = [...desk.book.profiles.values()].filter(({ id }) => id !== facts.profile.id);
   const heavy = {
@@ -48,7 +52,7 @@ export async function pasteToken(
     says: 'What was pasted is more than can be read; paste the one line alone.',
   } as const;
   const pasted = await readOr(
-    'readPasted',
+    'readPastedPage',
     heavy,
     facts.profile,
     facts.row.reach,
@@ -57,20 +61,82 @@ export async function pasteToken(
     others,
   );
   if (pasted.kind === 'unread') throw new Problem('not-read', { says: pasted.says });
-  const { method, token } = pasted;
-  const known = facts.tokens.find((one) => one.method === method) ?? null;
-  const news = known === null ? 'first' : known.value === token ? 'same' : 'changed';
-  if (news !== 'same') {
-    requireByHand(facts, news === 'first' ? '“token” gets it from there.' : pastedOther(facts, known, token));
-    await recordToken(desk, actor, facts, {
+  const read = pasted.tokens.map((one): Pasted => {
+    const known = facts.tokens.find(({ method }) => method === one.method) ?? null;
+    return { ...one, known, news: known === null ? 'first' : known.value === one.token ? 'same' : 'changed' };
+  });
+  // All or nothing: what stands in place is found out before anything is written down.
+  for (const one of read) requireTakeable(facts, one, input.anyway === true);
+  for (const { method, token, known, news } of read)
+    if (news !== 'same')
+      await recordToken(desk, actor, facts, {
+        method,
+        issued: { value: token, expiresAt: null },
+        known,
+        why: 'changed',
+        recordedBy: actor.personId,
+      });
+  return {
+    items: read.map(({ method, token, news, notes }) => ({
+      enrolment: facts.name,
       method,
-      issued: { value: token, expiresAt: null },
-      known,
-      why: 'changed',
-      recordedBy: actor.personId,
+      token,
+      news,
+      notes: [...notes],
+    })),
+  };
+}
+
+interface Pasted extends Pick<PastedToken, 'method' | 'token' | 'news'> {
+  readonly notes: readonly string[];
+  readonly known: TokenRow | null;
+}
+
+/** Throws Problem where a token cannot be taken by hand, or would replace one that stands in place. */
+function requireTakeable(
+  facts: EnrolmentFacts,
+  { method, token, known, news }: Pasted,
+  anyway: boolean,
+): void {
+  if (news === 'same') return;
+  requireByHand(facts, known === null ? '“token” gets it from there.' : pastedOther(facts, known, token));
+  const stands = facts.checks.find((check) => check.tokenId === known?.id && check.seen);
+  if (known && stands && !anyway)
+    throw new Problem('replaces-standing', {
+      method,
+      old: known.value,
+      enrolment: facts.name,
+      place: stands.place,
+      token,
     });
-  }
-  return { enrolment: facts.name, method, token, news, notes: [...pasted.notes] };
+}
+
+/** Forgets a token that should not have been put on record. Throws Problem, also for the one that a badge is held by. */
+export async function forgetToken(desk: Desk, actor: Actor, ref: string, method: Method): Promise<void> {
+  const facts = await oneEnrolment(desk, ref);
+  const token = facts.tokens.find((one) => one.method === method);
+  if (!token)
+    throw new Problem('no-token', {
+      method: `${method} `,
+      enrolment: facts.name,
+      next: 'There is nothing to forget.',
+    });
+  if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
+    throw new Problem('token-holds-badge', { method, enrolment: facts.name });
+  const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
+  await desk.store.write(async (transaction) => {
+    await TokenRow.update(
+      { replacedAt: nowText(desk), replacedWhy: 'forgotten' },
+      { where: { id: token.id, replacedAt: null }, transaction },
+    );
+    await note(desk, actor, transaction, {
+      kind: 'token.forgotten',
+      says: `The ${method} token of ${facts.name} was forgotten.`,
+      property,
+      enrolmentId: facts.row.id,
+      details: { method, token: token.value },
+    });
+  });
 }
 
 function pastedOther({ name }: EnrolmentFacts, known: TokenRow | null, token: string): string {

@@ -14,6 +14,7 @@ import { SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { accountFor } from '../engines/accounts.js';
 import { engineValue } from '../engines/answers.js';
 import type { EnrolInput } from './ordering.js';
+import { nameOf } from '../context/names.js';
 import { note } from '../context/journal.js';
 import { anyWork, type Piece } from '../jobs/work.js';
 import { atOneSite } from '../context/one-at-a-time.js';
@@ -71,7 +72,6 @@ async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
   const profile = profileOf(desk, input.engine);
   const account = await accountFor(desk, profile.id, input.accountId);
   const target = await targetOf(desk, piece.actor, property, input);
-  const name = `${property.handle}@${profile.id}:${target.reach}`;
   const same = {
     propertyId: property.id,
     engine: profile.id,
@@ -86,6 +86,7 @@ async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
   if (there && there.missingSince == null) {
     // What a crash left undone behind the record of the enrolment itself.
     if (piece.again && sitemap) await takeSubmission(engineUnder(desk, account), desk, there, sitemap);
+    const name = await nameOf(desk, there.id);
     const under = there.accountId === accountId ? '' : ' under another account';
     return {
       says: `${name} is enrolled already${under}, for ${targetForPeople(target)}.`,
@@ -123,8 +124,9 @@ async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
     return { row: enrolment, shared: tokens };
   });
   if (sitemap) await takeSubmission(engineUnder(desk, account), desk, row, sitemap);
+  const name = await nameOf(desk, row.id);
   return {
-    says: enrolSays(profile, property, target, shared, there !== null),
+    says: enrolSays(profile, name, target, shared, there !== null),
     stops: false,
     enrolment: name,
   };
@@ -156,14 +158,14 @@ async function enrolledAs(
 
 function enrolSays(
   profile: EngineProfile,
-  property: PropertyRow,
+  name: string,
   target: Target,
   shared: number,
   isAgain: boolean,
 ): string {
   const where = targetForPeople(target);
   if (profile.worked.how === 'hand')
-    return `Noted. Now register ${where} on ${profile.title}’s own pages, and paste the token that it shows: “token ${property.handle}@${profile.id} --paste …”.`;
+    return `Noted. Now register ${where} on ${profile.title}’s own pages, and paste the token that it shows: “token ${name} --paste …”.`;
   const done = `Enrolled${isAgain ? ' again' : ''} at ${profile.title} by ${target.reach}: ${where}.`;
   return shared > 0 ? `${done} Its token is the one of the account, known already.` : done;
 }

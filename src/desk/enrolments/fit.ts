@@ -7,6 +7,7 @@ import { ClientRow, type PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { viewFact } from '../engines/list.js';
 import type { Desk } from '../context/desk.js';
+import { heldAbove } from '../standing/above.js';
 import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
 import { by } from '../context/newest.js';
 import { findProperty } from '../context/references.js';
@@ -56,23 +57,21 @@ export async function plansFor(
 
 async function someFor(desk: Desk, properties: readonly PropertyRow[]): Promise<[string, Plans][]> {
   const ids = properties.map(({ id }) => id);
-  const [rows, variantsOf] = await Promise.all([
+  const [rows, variantsOf, above] = await Promise.all([
     EnrolmentRow.findAll({ where: { propertyId: ids, endedAt: null }, order: ['engine', 'reach'] }),
     variantFacts(desk, ids),
+    heldAbove(desk, properties),
   ]);
   const own = by(await enrolmentFacts(desk, rows), ({ row }) => row.propertyId);
   return properties.map((property) => {
     const enrolments = own.get(property.id) ?? [];
     const door = knownDoor(property);
     const ground = door && { door, variants: variantsOf(property.id).roles, zone: property.access.zone };
+    // What the engine has lost has to be made again.
+    const there = [...enrolments, ...above(property)].filter(({ row }) => row.missingSince == null);
     const at: Plans['at'] = (profile) =>
       ground &&
-      planFor(
-        profile,
-        ground,
-        // What the engine has lost has to be made again.
-        enrolments.filter(({ row }) => row.engine === profile.id && row.missingSince == null).map(coveringOf),
-      );
+      planFor(profile, ground, there.filter(({ row }) => row.engine === profile.id).map(coveringOf));
     return [property.id, { enrolments, at }];
   });
 }

@@ -90,8 +90,8 @@ async function piecesFor(
     if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
     for (const engine of engines(property)) {
       const profile = profileOf(desk, engine);
-      const account = accounts.get(engine) ?? (await accountFor(desk, engine, order.account));
-      accounts.set(engine, account);
+      const account = accounts.get(profile.id) ?? (await accountFor(desk, profile.id, order.account));
+      accounts.set(profile.id, account);
       for (const { reach, target } of plannedTargets(plans.get(property.id), profile) ?? [
         asOrdered(property, profile, order),
       ]) {

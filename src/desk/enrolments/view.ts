@@ -1,5 +1,6 @@
 import { Op } from 'sequelize';
 import type { CheckWithEvidence, Enrolment, Placement } from '../../api/documents.js';
+import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
 import { standing } from '../../core/badge/judge/judge.js';
 import { wantedText } from '../../core/badge/token/known-token.js';
 import { markDifference } from '../../core/badge/token/marked.js';
@@ -18,6 +19,7 @@ import { personNames } from '../context/journal.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { placementFor, whatToPut } from '../tokens/placements.js';
 import { viewLine, withSteps, type SteppedFacts } from '../standing/steps.js';
+import { NAME_COLUMNS } from '../context/names.js';
 import { findEnrolments, findProperty } from '../context/references.js';
 
 /** What the page of an enrolment shows beside its facts. */
@@ -50,7 +52,7 @@ function viewPlacement(facts: EnrolmentFacts, token: TokenRow, beside: Beside): 
       before: viewBefore(facts, token, beside.replaced),
       standsAt: beside.standing
         .filter((one) => one.method === token.method && one.value === token.value)
-        .map(({ enrolment, place, checkedAt }) => ({ enrolment, place, checkedAt })),
+        .map((one) => ({ enrolment: enrolmentName(one), place: one.place, checkedAt: one.checkedAt })),
       ofAccount: facts.profile.token.per === 'account',
     },
   ];
@@ -89,8 +91,7 @@ function viewBefore(
   };
 }
 
-interface StandingElsewhere {
-  readonly enrolment: string;
+interface StandingElsewhere extends Nameable {
   readonly method: string;
   readonly value: string;
   readonly place: string;
@@ -107,7 +108,7 @@ const MOST_PLACES = 5;
 function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingElsewhere[]> {
   if (facts.profile.token.per !== 'account' || facts.tokens.length === 0) return Promise.resolve([]);
   return desk.store.select<StandingElsewhere>(
-    `SELECT p.handle || '@' || e.engine || ':' || e.reach AS enrolment, t.method, t.value, c.place, c.checkedAt
+    `SELECT ${NAME_COLUMNS}, t.method, t.value, c.place, c.checkedAt
        FROM tokens t
        JOIN enrolments e ON e.id = t.enrolmentId AND e.accountId = :account AND e.endedAt IS NULL AND e.id <> :own
        JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
@@ -215,7 +216,10 @@ export async function listEnrolments(desk: Desk, propertyRef: string): Promise<{
 
 /** One enrolment. Where the reference fits several (two reaches at one engine), the first by reach is shown. */
 export async function showEnrolment(desk: Desk, ref: string): Promise<Enrolment> {
-  const facts = await withSteps(desk, await enrolmentFacts(desk, (await findEnrolments(ref)).slice(0, 1)));
+  const facts = await withSteps(
+    desk,
+    await enrolmentFacts(desk, (await findEnrolments(desk, ref)).slice(0, 1)),
+  );
   const [shown] = await viewAll(desk, facts);
   if (!shown) throw new Error('an enrolment that was found is shown');
   return shown;

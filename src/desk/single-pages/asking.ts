@@ -17,6 +17,7 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.
 import { note } from '../context/journal.js';
 import { anyWork, Later, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';
+import { engineIdOf } from '../context/engine-ref.js';
 import { writtenDay, writtenMinute } from '../../core/time/written.js';
 
 type Kind = PageAskRow['kind'];
@@ -43,9 +44,10 @@ export async function askPieces(
   const pieces: NewPiece<AskInput>[] = [];
   const spread = order.spread === true ? { spread: true } : {};
   const days = new Map<string, Days>();
+  const engine = order.engine === undefined ? undefined : engineIdOf(desk, order.engine);
   for (const text of new Set(order.addresses)) {
     const url = readAddress(text);
-    for (const facts of await over(desk, kind, url, order.engine)) {
+    for (const facts of await over(desk, kind, url, engine)) {
       const { id, accountId } = facts.row;
       const input: AskInput = { kind, enrolmentId: id, address: url.href, ...spread };
       const dueAt = order.spread === true ? await dayFor(desk, days, accountId, facts.profile, kind) : null;

@@ -1,3 +1,4 @@
+import { Op } from 'sequelize';
 import { addressText } from '../../core/address/web-address.js';
 import { knowsOnlyFeeds, tooManyOf, type KnownAt, type TooMany } from '../../core/sitemap/at-engine.js';
 import { compareCounts, type Comparison } from '../../core/sitemap/comparison.js';
@@ -18,6 +19,8 @@ export interface SitemapFacts {
   readonly reading: ReadingRow | null;
   readonly state: SitemapState;
   readonly submissions: readonly SubmissionFacts[];
+  /** Whether engines knew it, and it was taken back from each of them. */
+  readonly withdrawn: boolean;
 }
 
 export interface SubmissionFacts {
@@ -41,10 +44,16 @@ export async function sitemapFacts(
 ): Promise<Map<string, SitemapFacts[]>> {
   const rows = await SitemapRow.findAll({ where: { propertyId: propertyIds }, order: ['url'] });
   const ids = rows.map(({ id }) => id);
-  const [readings, submissions] = await Promise.all([
+  const [readings, submissions, takenBack] = await Promise.all([
     newest<Raw<ReadingRow>>(desk.store, 'readings', 'sitemapId', 'at', ids),
     SubmissionRow.findAll({ where: { sitemapId: ids, withdrawnAt: null }, order: ['submittedAt'] }),
+    SubmissionRow.findAll({
+      where: { sitemapId: ids, withdrawnAt: { [Op.ne]: null } },
+      attributes: ['sitemapId'],
+      group: ['sitemapId'],
+    }),
   ]);
+  const wasTakenBack = new Set(takenBack.map(({ sitemapId }) => sitemapId));
   const engines = await newest<Raw<EngineReadingRow>>(
     desk.store,
     'engine_readings',
@@ -69,6 +78,7 @@ export async function sitemapFacts(
         row: one,
         engine: engineOf.get(one.id) ?? null,
       })),
+      withdrawn: wasTakenBack.has(row.id) && !submissionsOf.has(row.id),
     };
   });
   return besideOneAnother(desk, propertyIds, facts);

@@ -34,10 +34,9 @@ function fallOf({ reading }: Sitemap): number {
 }
 
 /** Whether something is to be done about it: by our reading, or by what an engine makes of it. */
-export function needsWork({ state, submissions }: Sitemap): boolean {
+export function needsWork({ state, submissions, withdrawn }: Sitemap): boolean {
   return (
-    state === 'flawed' ||
-    state === 'unreachable' ||
+    (!withdrawn && (state === 'flawed' || state === 'unreachable')) ||
     submissions.some(({ counts, tooMany }) => COUNT_CASES.includes(counts.state) || tooMany !== null)
   );
 }

@@ -20,7 +20,7 @@ import { findSitemap, EXACT, findAllEnrolments } from '../context/references.js'
 interface SubmitInput {
   readonly sitemapId: string;
   readonly enrolmentId: string;
-  /** Whether it is to be submitted although an index that the engine knows holds it. */
+  /** Whether it is to be submitted although an index that the engine knows holds it, or although it cannot be read. */
   readonly anyway?: boolean;
 }
 
@@ -32,7 +32,7 @@ export async function submitPieces(
   const sitemap = await findSitemap(input.sitemap);
   const named = input.enrolments !== undefined;
   const rows = named
-    ? await findAllEnrolments(input.enrolments ?? [], EXACT)
+    ? await findAllEnrolments(desk, input.enrolments ?? [], EXACT)
     : await EnrolmentRow.findAll({
         where: { propertyId: sitemap.propertyId, endedAt: null },
         order: ['engine', 'reach'],
@@ -76,10 +76,20 @@ function formOf(
   );
 }
 
+function newestReading(sitemapId: string): Promise<ReadingRow | null> {
+  return ReadingRow.findOne({ where: { sitemapId }, order: [['at', 'DESC']] });
+}
+
 /** What a sitemap was at our newest reading. */
 async function kindOf(sitemapId: string): Promise<SitemapKind | null> {
-  const newest = await ReadingRow.findOne({ where: { sitemapId }, order: [['at', 'DESC']] });
-  return newest?.kind ?? null;
+  return (await newestReading(sitemapId))?.kind ?? null;
+}
+
+/** What keeps every reader out of a sitemap, by our newest reading. Throws Problem. */
+async function requireReadable(sitemap: SitemapRow, engine: string): Promise<void> {
+  const newest = await newestReading(sitemap.id);
+  const broken = newest?.findings.find(({ grade }) => grade === 'stops');
+  if (broken) throw new Problem('sitemap-broken', { sitemap: sitemap.url, engine, why: broken.says });
 }
 
 /** One piece of a submitting job. */
@@ -103,6 +113,7 @@ async function runSubmit(desk: Desk, piece: Piece<SubmitInput>): Promise<JobResu
   const index = await indexOver(sitemap, row);
   if (index && anyway !== true)
     throw new Problem('in-known-index', { engine: title, index: index.url, sitemap: sitemap.url });
+  if (anyway !== true) await requireReadable(sitemap, title);
   const known = await SubmissionRow.count({ where: { enrolmentId, withdrawnAt: null } });
   const form = formOf(facts, sitemap, await kindOf(sitemapId), known);
   if (form.kind === 'refused') throw new Problem('form-not-taken', { says: form.says });

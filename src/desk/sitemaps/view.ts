@@ -119,7 +119,7 @@ function viewEngineReading(
 
 function viewOne(
   property: PropertyRow,
-  { row, reading, state }: SitemapFacts,
+  { row, reading, state, withdrawn }: SitemapFacts,
   submissions: Submission[],
 ): Sitemap {
   return {
@@ -135,6 +135,7 @@ function viewOne(
       findings: reading.findings.map((one) => ({ ...one, evidence: { ...one.evidence } })),
     },
     submissions,
+    withdrawn,
     createdAt: row.createdAt,
   };
 }

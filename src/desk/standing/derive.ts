@@ -20,7 +20,10 @@ import type {
   StandingValues,
   YardValues,
 } from '../../store/models/kept-ready.js';
-import { enrolmentFacts } from './facts.js';
+import type { EngineProfile } from '../../core/profile/profile.js';
+import { planFor } from '../../core/variants/plan.js';
+import { heldAbove } from './above.js';
+import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { fittingEngines } from '../enrolments/fit.js';
 import type { Desk } from '../context/desk.js';
 import { doorOf } from '../clients/properties.js';
@@ -28,11 +31,11 @@ import { needsWork, placesOf } from '../sitemaps/order.js';
 import { sitemapFacts } from '../sitemaps/facts.js';
 import { inBrief, viewSitemaps } from '../sitemaps/view.js';
 import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
-import { coverByEngine, knownDoor, type CoverAt } from '../variants/cover.js';
+import { coverByEngine, coveringOf, knownDoor, type CoverAt } from '../variants/cover.js';
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 3;
+export const DERIVATION = 4;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -48,7 +51,7 @@ const NOTHING: Derived = { standings: [], entries: [], yard: [], sitemaps: [] };
 export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
   const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
   const ids = properties.map(({ id }) => id);
-  const [rows, clients, variantsOf, sitemapsOf] = await Promise.all([
+  const [rows, clients, variantsOf, sitemapsOf, above] = await Promise.all([
     EnrolmentRow.findAll({
       where: { propertyId: ids, endedAt: null },
       order: ['engine', 'reach', 'createdAt', 'id'],
@@ -56,6 +59,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
     ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
     variantFacts(desk, ids),
     sitemapFacts(desk, ids),
+    heldAbove(desk, properties),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   // Of an engine whose profile was taken away nothing can be said until it is back.
@@ -72,6 +76,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       client,
       enrolments: all.filter(({ row }) => row.propertyId === property.id),
       variants: variantsOf(property.id),
+      above: above(property),
       sitemaps: viewed.get(property.id) ?? [],
     };
     derived.set(property.id, deriveOne(own));
@@ -85,13 +90,15 @@ interface Facts {
   readonly client: ClientRow;
   readonly enrolments: readonly SteppedFacts[];
   readonly variants: VariantFacts;
+  /** What is held for other properties and is over this one. */
+  readonly above: readonly EnrolmentFacts[];
   readonly sitemaps: readonly Sitemap[];
 }
 
 function deriveOne(facts: Facts): Derived {
-  const { desk, property, client, enrolments, variants, sitemaps } = facts;
+  const { desk, property, client, enrolments, variants, above, sitemaps } = facts;
   const fits = fittingEngines(desk, client.audience);
-  const covers = coverByEngine(property, variants.roles, enrolments);
+  const covers = coverByEngine(property, variants.roles, enrolments, above);
   const own = enrolments.map((one) => ({ ...stepAt(one), turnsAt: one.turnsAt }));
   const steps = [...own, ...wanted(facts, fits, covers).map((one) => ({ ...one, turnsAt: null }))];
   const shared = { propertyId: property.id, clientId: client.id, handle: property.handle };
@@ -112,20 +119,29 @@ function stepAt({ row, name, profile, standing, step }: SteppedFacts): StepAt {
 }
 
 /** What is to be done where there is no enrolment: to enrol, to enrol the front door, to mend the site. */
-function wanted(
-  { desk, property, enrolments, variants }: Facts,
-  fits: readonly string[],
-  covers: readonly CoverAt[],
-): StepAt[] {
+function wanted(facts: Facts, fits: readonly string[], covers: readonly CoverAt[]): StepAt[] {
+  const { desk, property, enrolments, variants } = facts;
   const takenOn = new Date(property.createdAt);
   const without = [...desk.book.profiles.values()].filter(
-    ({ id }) => fits.includes(id) && !enrolments.some(({ row }) => row.engine === id),
+    (profile) =>
+      fits.includes(profile.id) &&
+      !enrolments.some(({ row }) => row.engine === profile.id) &&
+      isWorthEnrolling(facts, profile),
   );
   return [
     ...variants.stops.slice(0, 1).map(({ finding, since }) => mendSiteStep(finding.says, new Date(since))),
     ...doorSteps(property, variants, covers),
     ...without.map(({ id, title }) => enrolStep(property.handle, { id, title }, takenOn)),
   ];
+}
+
+/** Whether the registration plan of an engine has something to be made there; nobody can say while the front door is not known. */
+function isWorthEnrolling({ property, variants, above }: Facts, profile: EngineProfile): boolean {
+  const door = knownDoor(property);
+  if (door === null) return variants.stops.length === 0;
+  const ground = { door, variants: variants.roles, zone: property.access.zone };
+  const there = above.filter(({ row }) => row.engine === profile.id).map(coveringOf);
+  return planFor(profile, ground, there).some((line) => line.there === null);
 }
 
 /** To enrol the front door, where no enrolment at an engine covers it. */
@@ -215,11 +231,12 @@ function searched(property: PropertyRow, client: ClientRow, ...more: readonly st
 }
 
 function yardValues(
-  { property, client, enrolments, variants, sitemaps }: Facts,
+  facts: Facts,
   fits: readonly string[],
   covers: readonly CoverAt[],
   steps: readonly StepAt[],
 ): YardValues {
+  const { property, client, enrolments, variants, sitemaps } = facts;
   const [first] = [...steps].sort((a, b) => byHarm(a.step, b.step));
   const row: YardRow = {
     property: {
@@ -230,6 +247,10 @@ function yardValues(
     },
     enrolments: enrolments.map(viewLine),
     fits: [...fits],
+    above: facts.above.map(({ name, profile: { id, title } }) => ({
+      engine: { id, title },
+      enrolment: name,
+    })),
     sitemaps: { total: sitemaps.length, state: worstSitemap(sitemaps.map(({ state }) => state)) },
     variants: {
       missed: covers.flatMap(({ engine, missed }) =>

@@ -1,7 +1,7 @@
 import { standing, type Standing } from '../../core/badge/standing.js';
 import { METHODS, type EngineProfile, type Method } from '../../core/profile/profile.js';
-import { PropertyRow } from '../../store/models/clients.js';
 import { CheckRow, ClaimRow, EnrolmentRow, OwnershipRow, TokenRow } from '../../store/models/enrolments.js';
+import { namesOf } from '../context/names.js';
 import { by, newest, type Raw } from '../context/newest.js';
 import { profileOf, type Desk } from '../context/desk.js';
 
@@ -23,21 +23,17 @@ export interface EnrolmentFacts {
 export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]): Promise<EnrolmentFacts[]> {
   if (rows.length === 0) return [];
   const ids = rows.map(({ id }) => id);
-  const [tokens, checks, ownerships, claims, properties] = await Promise.all([
+  const [tokens, checks, ownerships, claims, names] = await Promise.all([
     TokenRow.findAll({ where: { enrolmentId: ids, replacedAt: null } }),
     newestChecks(desk, ids),
     newest<Raw<OwnershipRow>>(desk.store, 'ownerships', 'enrolmentId', 'at', ids),
     newest<Raw<ClaimRow>>(desk.store, 'claims', 'enrolmentId', 'askedAt', ids),
-    PropertyRow.findAll({
-      where: { id: [...new Set(rows.map(({ propertyId }) => propertyId))] },
-      attributes: ['id', 'handle'],
-    }),
+    namesOf(desk.store, ids),
   ]);
   const tokensOf = by(tokens, (one) => one.enrolmentId);
   const checksOf = by(checks, (one) => one.enrolmentId);
   const ownershipOf = new Map(ownerships.map((one) => [one.enrolmentId, one]));
   const claimOf = new Map(claims.map((one) => [one.enrolmentId, one]));
-  const handleOf = new Map(properties.map(({ id, handle }) => [id, handle]));
   return rows.map((row) => {
     const inForce = inOrder(tokensOf.get(row.id) ?? []);
     const current = (checksOf.get(row.id) ?? []).filter((check) =>
@@ -45,7 +41,7 @@ export async function enrolmentFacts(desk: Desk, rows: readonly EnrolmentRow[]):
     );
     return stood({
       row,
-      name: `${handleOf.get(row.propertyId) ?? row.propertyId}@${row.engine}:${row.reach}`,
+      name: names.get(row.id) ?? row.id,
       profile: profileOf(desk, row.engine),
       tokens: inForce,
       checks: inOrder(current).map((check) =>

@@ -1,5 +1,5 @@
-import { Problem } from '../../api/problems.js';
 import type { Desk } from '../context/desk.js';
+import { engineIdOf } from '../context/engine-ref.js';
 import type { KeptReady } from './kept-ready.js';
 import { findClient, findProperty, part } from '../context/references.js';
 
@@ -67,8 +67,8 @@ export interface Filter {
 
 /** The filter that a narrowing comes to. Throws Problem for a client, property or engine that is not there. */
 export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditions): Promise<Filter> {
-  const { client, property, engine, badge, ...plain } = narrow;
-  if (engine !== undefined) requireEngine(desk, engine);
+  const { client, property, badge, ...plain } = narrow;
+  const engine = narrow.engine === undefined ? undefined : engineIdOf(desk, narrow.engine);
   const wanted: Narrow = {
     ...plain,
     ...(client === undefined ? {} : { client: (await findClient(client)).id }),
@@ -95,12 +95,6 @@ async function propertyId({ store }: Desk, ref: string): Promise<string> {
     { ref },
   );
   return known?.id ?? (await findProperty(ref)).id;
-}
-
-function requireEngine(desk: Desk, id: string): void {
-  const all = desk.book.all();
-  if (all.has(id)) return;
-  throw new Problem('no-such-engine', { ref: id, known: [...all.keys()].join(', ') });
 }
 
 /** A table of documents that is shown page by page, in the order of a column in which no two rows are alike. */

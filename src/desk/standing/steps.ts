@@ -9,7 +9,7 @@ import type { EnrolmentFacts } from './facts.js';
 import { by } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
 import { countsOf, sitemapFacts, type SitemapFacts } from '../sitemaps/facts.js';
-import { tellingCheck } from '../../core/worklist/decisive.js';
+import { tellingCheck, wasTried } from '../../core/worklist/decisive.js';
 
 /** An enrolment with the one thing to do for it now. */
 export interface SteppedFacts extends EnrolmentFacts {
@@ -67,6 +67,8 @@ function stepFacts(
     suspended: desk.links
       .suspended(row.accountId)
       .flatMap(({ work, until, since }) => (until ? [{ work, until, since }] : [])),
+    endAsked: row.endAskedAt == null ? null : new Date(row.endAskedAt),
+    methods: tokens.map(({ method }) => method),
     badge: held.badge,
     badgeSince: held.since,
     lastCheck: lastCheck(checks, ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null),
@@ -87,6 +89,7 @@ function stepFacts(
           state: sitemap.state,
           worst: worstOf(sitemap.reading?.findings ?? [])?.says ?? null,
           // An engine that knows the sitemap by another enrolment need not be told again by this one.
+          withdrawn: sitemap.withdrawn,
           submitted: sitemap.submissions.some((one) => siblings.has(one.row.enrolmentId)),
           counts: counts?.state ?? null,
           dueBy: counts?.dueBy ?? null,
@@ -107,11 +110,13 @@ function soonest(tokens: readonly TokenRow[]): Date | null {
 function lastCheck(checks: readonly CheckRow[], claimed: string | null): StepFacts['lastCheck'] {
   const chosen = tellingCheck(checks, claimed);
   if (!chosen) return null;
+  const stops = chosen.findings.find((one) => one.grade === 'stops');
   return {
     at: new Date(chosen.checkedAt),
     forecast: chosen.forecast,
     visibleAt: chosen.visibleAt == null ? null : new Date(chosen.visibleAt),
-    says: chosen.findings.find((one) => one.grade === 'stops')?.says ?? null,
+    says: stops?.says ?? null,
+    tried: wasTried(stops?.code ?? null),
   };
 }
 

@@ -24,7 +24,7 @@ export async function tokenPieces(
   desk: Desk,
   which: { enrolments?: string[]; all?: boolean; method?: Method },
 ): Promise<NewPiece<TokenInput>[]> {
-  const facts = await enrolmentFacts(desk, await chosenEnrolments(which));
+  const facts = await enrolmentFacts(desk, await chosenEnrolments(desk, which));
   return facts.map(({ row, name }) => {
     const profile = profileOf(desk, row.engine);
     const offered = methodsFor(profile, row.reach);

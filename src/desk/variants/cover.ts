@@ -22,19 +22,28 @@ export function knownDoor(property: PropertyRow): WebAddress | null {
   return property.frontDoor == null ? null : parseAddress(property.frontDoor);
 }
 
-/** What the enrolments of a property cover, engine by engine. */
+/**
+ * What the enrolments of a property cover, engine by engine.
+ * @param above what is held for other properties and is over this one
+ */
 export function coverByEngine(
   property: PropertyRow,
   roles: readonly VariantRole[],
   enrolments: readonly EnrolmentFacts[],
+  above: readonly EnrolmentFacts[],
 ): CoverAt[] {
   const door = knownDoor(property);
-  return [...by(enrolments, ({ profile }) => profile.id)].flatMap(([id, some]) => {
-    const first = some[0];
-    if (!first) return [];
-    const { title } = first.profile;
+  const ownAt = by(enrolments, ({ profile }) => profile.id);
+  const aboveAt = by(above, ({ profile }) => profile.id);
+  return [...new Set([...ownAt.keys(), ...aboveAt.keys()])].flatMap((id) => {
+    const some = ownAt.get(id) ?? [];
+    const over = aboveAt.get(id) ?? [];
+    const profile = (some[0] ?? over[0])?.profile;
+    if (!profile) return [];
+    const { title } = profile;
     const own = some.map(coveringOf);
-    const wanted = door && roles.length > 0 ? wantedAt(first.profile, door, roles) : [];
-    return [{ engine: { id, title }, enrolments: own, ...coverOf(title, roles, door, own, wanted) }];
+    const wanted = door && roles.length > 0 ? wantedAt(profile, door, roles) : [];
+    const cover = coverOf(title, roles, door, own, wanted, over.map(coveringOf));
+    return [{ engine: { id, title }, enrolments: own, ...cover }];
   });
 }

@@ -6,6 +6,7 @@ import { isUsed } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
+import { heldAbove } from '../standing/above.js';
 import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
@@ -40,7 +41,7 @@ export async function showVariants(desk: Desk, ref: string): Promise<Variants> {
     ),
   ]);
   const live = rows.filter(({ endedAt }) => endedAt == null);
-  const covers = coverByEngine(property, live, facts);
+  const covers = coverByEngine(property, live, facts, (await heldAbove(desk, [property]))(property));
   const door = property.frontDoor ?? null;
   return {
     property: { id: property.id, handle: property.handle },

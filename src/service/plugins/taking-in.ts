@@ -3,6 +3,7 @@ import type Joi from 'joi';
 import type { RouteName } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/requests.js';
+import { faultInWords } from './in-words.js';
 
 /** How much may be sent to a route: bytes of the body, and values in it, of which an array of ten has eleven. */
 export interface Room {
@@ -56,7 +57,7 @@ export function takenIn(name: RouteName, request: FastifyRequest): Record<string
       errors: { wrap: { label: false } },
     });
     for (const detail of error?.details ?? [])
-      faults.push({ at: [place, ...detail.path].join('.'), says: detail.message });
+      faults.push({ at: [place, ...detail.path].join('.'), says: faultInWords(detail) });
     return value as unknown;
   };
   const input = {
@@ -65,7 +66,7 @@ export function takenIn(name: RouteName, request: FastifyRequest): Record<string
     body: read('body', body, request.body),
   };
   if (faults.length > 0)
-    throw new Problem('bad-input', { says: faults.map((one) => one.says).join('; ') }, { faults });
+    throw new Problem('bad-input', { says: faults.map((one) => one.says).join(' ') }, { faults });
   return input;
 }
 

@@ -11,7 +11,7 @@ import type { Forecast } from '../../core/badge/judge/judge.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
 import { count, id, jsonColumn, optional, text, time } from './columns.js';
-import type { VerdictKind } from '../../core/record/states.js';
+import type { ReplacedWhy, VerdictKind } from '../../core/record/states.js';
 
 export class EnrolmentRow extends Model<
   InferAttributes<EnrolmentRow>,
@@ -29,6 +29,8 @@ export class EnrolmentRow extends Model<
   declare createdAt: string;
   /** Since when the engine does not know it any more; null while it does. */
   declare missingSince: CreationOptional<string | null>;
+  /** When somebody wanted it ended at an engine that is worked by hand; it has ended once a person says so. */
+  declare endAskedAt: CreationOptional<string | null>;
   declare endedAt: CreationOptional<string | null>;
 }
 
@@ -41,8 +43,8 @@ export class TokenRow extends Model<InferAttributes<TokenRow>, InferCreationAttr
   declare expiresAt: CreationOptional<string | null>;
   /** When another token took its place; null for the one in force. */
   declare replacedAt: CreationOptional<string | null>;
-  /** Because it had expired, or because the engine handed out another all the same. */
-  declare replacedWhy: CreationOptional<'expired' | 'changed' | null>;
+  /** Because it had expired, because the engine handed out another all the same, or because a person took it back. */
+  declare replacedWhy: CreationOptional<ReplacedWhy | null>;
   /** Who pasted it; null when the engine handed it out over the link. */
   declare recordedBy: CreationOptional<string | null>;
 }
@@ -109,6 +111,7 @@ export function defineEnrolments(sequelize: Sequelize): void {
       ref: text(),
       createdAt: time(),
       missingSince: time(true),
+      endAskedAt: time(true),
       endedAt: time(true),
     },
     { ...options, tableName: 'enrolments' },

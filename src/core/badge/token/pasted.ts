@@ -69,7 +69,59 @@ export function readPasted(
   return { kind: 'read', method: first.method, token: first.token, notes: [...notes, ...first.notes] };
 }
 
-function unread(says: string): Pasted {
+/** What was read out of a whole page: a token by each method that it shows. */
+export type PastedPage =
+  | { readonly kind: 'read'; readonly tokens: readonly Omit<Extract<Pasted, { kind: 'read' }>, 'kind'>[] }
+  | Extract<Pasted, { kind: 'unread' }>;
+
+/** More lines than these no page has that shows tokens. */
+const MOST_LINES = 400;
+
+/**
+ * As `readPasted`, for whatever was copied together: where several lines show tokens by several methods, all of them are taken. Two tokens by
+ * one method are none: nobody can say which is meant.
+ */
+export function readPastedPage(
+  profile: EngineProfile,
+  reach: Reach,
+  text: string,
+  method: Method | null = null,
+  others: readonly EngineProfile[] = [],
+): PastedPage {
+  const lines = text.split(/\r\n|\r|\n/u).filter((line) => line.trim() !== '');
+  const found = new Map<Method, Extract<Pasted, { kind: 'read' }>[]>();
+  if (lines.length > 1 && method === null)
+    for (const line of lines.slice(0, MOST_LINES))
+      for (const piece of [line, ...wordsThatShow(profile, line)]) {
+        const read = readPasted(profile, reach, piece);
+        if (read.kind !== 'read') continue;
+        const known = found.get(read.method) ?? [];
+        if (!known.some(({ token }) => token === read.token)) found.set(read.method, [...known, read]);
+        break;
+      }
+  for (const [twice, all] of found)
+    if (all.length > 1)
+      return unread(
+        `There are ${String(all.length)} tokens by ${twice} in it (${all.map(({ token }) => `“${excerpt(token, 40)}”`).join(', ')}): paste the one that is meant alone.`,
+      );
+  if (found.size > 1) return { kind: 'read', tokens: [...found.values()].flat() };
+  const read = readPasted(profile, reach, text, method, others);
+  if (read.kind === 'read') return { kind: 'read', tokens: [read] };
+  return found.size === 1 ? { kind: 'read', tokens: [...found.values()].flat() } : read;
+}
+
+/** The words of a line that have the form of an engine's record or file by themselves, whatever is written around them. */
+function wordsThatShow({ methods: { file, dns } }: EngineProfile, line: string): string[] {
+  const fixed = [dns?.value, file?.path.slice(file.path.lastIndexOf('/') + 1)]
+    .flatMap((template) => template?.split('{token}')[0] ?? [])
+    .filter((start) => start.length > 2);
+  return line
+    .split(/[\s"'<>()[\],;]+/u)
+    .map((word) => word.replace(/[.:]+$/u, ''))
+    .filter((word) => fixed.some((start) => word.includes(start)));
+}
+
+function unread(says: string): Extract<Pasted, { kind: 'unread' }> {
   return { kind: 'unread', says };
 }
 

@@ -1,0 +1,25 @@
+import { Op } from 'sequelize';
+
+/** No handle that anybody gives holds it. */
+const MARK = '~';
+
+/** The handle of what is put away into the archive, so that the one it had is free for others. */
+export function putAway({ id, handle }: { readonly id: string; readonly handle: string }): {
+  handle: string;
+} {
+  return { handle: handle.includes(MARK) ? handle : `${handle}${MARK}${id.slice(-6)}` };
+}
+
+/** The handle that something had before it was put away. */
+export function takenOut({ handle }: { readonly handle: string }): string {
+  return handle.split(MARK)[0] ?? handle;
+}
+
+/** Conditions for rows in the archive that had a handle, or have it as it is there. */
+export function handlesPutAway(ref: string): { handle: string | { [Op.like]: string } }[] {
+  const had = ref
+    .trim()
+    .toLowerCase()
+    .replace(/[\\%_]/g, '\\$&');
+  return [{ handle: ref.trim() }, { handle: { [Op.like]: `${had}${MARK}%` } }];
+}

@@ -1,0 +1,45 @@
+import { covers, parseTarget } from '../../core/address/reach.js';
+import { targetsOver } from '../../core/address/targets-over.js';
+import { addressText } from '../../core/address/web-address.js';
+import { isHeld } from '../../core/variants/cover.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { EnrolmentRow } from '../../store/models/enrolments.js';
+import { doorOf } from '../clients/properties.js';
+import type { Desk } from '../context/desk.js';
+import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
+
+/**
+ * The held enrolments of other properties that are over some, as that of a site is over its folders: what an engine honours there it
+ * honours below. A few queries, however many the properties are.
+ */
+export async function heldAbove(
+  desk: Desk,
+  properties: readonly PropertyRow[],
+): Promise<(property: PropertyRow) => readonly EnrolmentFacts[]> {
+  const doors = new Map(properties.map((one) => [one.id, addressText(doorOf(one))]));
+  const targets = new Set([...doors.values()].flatMap((door) => targetsOver(new URL(door))));
+  const rows = await EnrolmentRow.findAll({ where: { target: [...targets], endedAt: null } });
+  // Most of what is found is a property's own, at its own front door.
+  const foreign = rows.filter((row) =>
+    [...doors].some(
+      ([id, door]) => id !== row.propertyId && covers(parseTarget(row.reach, row.target), door),
+    ),
+  );
+  if (foreign.length === 0) return () => [];
+  const living = await PropertyRow.findAll({
+    where: { id: foreign.map(({ propertyId }) => propertyId), archivedAt: null },
+    attributes: ['id'],
+  });
+  const isLiving = new Set(living.map(({ id }) => id));
+  const facts = await enrolmentFacts(
+    desk,
+    foreign.filter(({ engine, propertyId }) => desk.book.profiles.has(engine) && isLiving.has(propertyId)),
+  );
+  const held = facts.filter(({ standing }) => isHeld(standing));
+  return ({ id }) => {
+    const door = doors.get(id) ?? '';
+    return held.filter(
+      ({ row }) => row.propertyId !== id && covers(parseTarget(row.reach, row.target), door),
+    );
+  };
+}

@@ -1,0 +1,153 @@
+import type Joi from 'joi';
+
+/** What is asked for, as people call it; the name itself in quotes for what is not here. */
+const CALLED: Readonly<Record<string, string>> = {
+  account: 'the account',
+  acts: 'who acts',
+  address: 'the address',
+  addresses: 'the list of addresses',
+  after: 'the place “after”',
+  answer: 'the answer',
+  at: 'the time',
+  audience: 'the audience',
+  badge: 'the badge',
+  client: 'the client',
+  contact: 'the contact',
+  days: 'the number of days',
+  engine: 'the engine',
+  engines: 'the list of engines',
+  enrolment: 'the enrolment',
+  enrolments: 'the list of enrolments',
+  facts: 'the facts',
+  files: 'the answer for the web root',
+  found: 'the number found',
+  from: 'the earlier reading',
+  handle: 'the handle',
+  host: 'the host',
+  id: 'the identifier',
+  key: 'the key',
+  keyFrom: 'the variable that holds the key',
+  kind: 'the kind of step',
+  label: 'the label',
+  limit: 'the limit',
+  listed: 'the number listed',
+  match: 'the text to look for',
+  method: 'the method',
+  name: 'the name',
+  order: 'the order',
+  pages: 'the answer for the page templates',
+  passedOnTo: 'the client that it is passed on to',
+  password: 'the password',
+  profile: 'the profile',
+  properties: 'the list of properties',
+  property: 'the property',
+  reach: 'the reach',
+  readAt: 'the time of the reading',
+  reason: 'the reason',
+  role: 'the role',
+  sample: 'the number of pages to try',
+  seed: 'the seed',
+  sitemap: 'the sitemap',
+  state: 'the state',
+  submissions: 'the list of submissions',
+  text: 'what was pasted',
+  to: 'the later reading',
+  trouble: 'the trouble',
+  verdict: 'the verdict',
+  work: 'the answer for “work”',
+  zone: 'the answer for the DNS zone',
+};
+
+/** What is expected, where a form says it better than its rule. */
+const EXPECTED: Readonly<Record<string, string>> = {
+  handle: 'expected lower-case letters, digits and hyphens, such as “ferries”',
+  keyFrom: 'expected the name of an environment variable, such as YARDBADGE_KEY_SUNDREL',
+};
+
+/** What a message of the validator is about. */
+type Detail = Pick<Joi.ValidationErrorItem, 'type' | 'path' | 'context'>;
+
+/** What somebody gave, short enough to be said again. */
+function given(value: unknown): string {
+  const text = typeof value === 'string' ? value : (JSON.stringify(value) ?? String(value));
+  const plain = text.replace(/\p{C}/gu, '');
+  return `“${plain.length > 60 ? `${plain.slice(0, 60)}…` : plain}”`;
+}
+
+function called(path: readonly (string | number)[]): string {
+  const name = path.findLast((part) => typeof part === 'string') ?? '';
+  const place = path.findLast((part) => typeof part === 'number');
+  const words = CALLED[name] ?? `“${name}”`;
+  return place === undefined ? words : `number ${String(place + 1)} of ${words}`;
+}
+
+function listed(words: readonly unknown[], link: string): string {
+  const texts = words.filter((word) => word !== null && word !== '').map(String);
+  return texts.length < 2 ? texts.join('') : `${texts.slice(0, -1).join(', ')} ${link} ${texts.at(-1) ?? ''}`;
+}
+
+/**
+ * One fault of what was sent, as one says it to a person: what is wrong with what, and what was expected. No word of the
+ * validator's own is in it.
+ */
+export function faultInWords({ type, path, context = {} }: Detail): string {
+  const what = called(path);
+  const name = String(path.findLast((part) => typeof part === 'string') ?? '');
+  const value = given(context['value']);
+  const limit = String(context['limit'] ?? '');
+  const sentence = (says: string): string => says.charAt(0).toUpperCase() + says.slice(1);
+  const expected = EXPECTED[name];
+  const peers = (key: string) => (Array.isArray(context[key]) ? (context[key] as unknown[]) : []);
+  switch (type) {
+    case 'any.required':
+      return sentence(`${what} is missing.`);
+    case 'any.only':
+      return sentence(`${value} does not fit ${what}; expected ${listed(peers('valids'), 'or')}.`);
+    case 'any.unknown':
+    case 'object.unknown':
+      return sentence(`“${String(context['child'] ?? name)}” is nothing that is asked for here.`);
+    case 'string.empty':
+      return sentence(`${what} is empty.`);
+    case 'string.min':
+      return sentence(`${what} is too short: expected at least ${limit} characters.`);
+    case 'string.max':
+      return sentence(`${what} is too long: expected at most ${limit} characters.`);
+    case 'string.isoDate':
+      return sentence(`${value} is no time; expected such as 2026-11-24T09:30:00Z for ${what}.`);
+    case 'string.uri':
+    case 'string.uriCustomScheme':
+      return sentence(`${value} is no web address; expected such as https://… for ${what}.`);
+    case 'number.base':
+    case 'number.integer':
+    case 'number.infinity':
+    case 'number.unsafe':
+      return sentence(`${value} is no whole number; expected one for ${what}.`);
+    case 'number.min':
+      return sentence(`${what} is ${value}; expected ${limit} or more.`);
+    case 'number.max':
+      return sentence(`${what} is ${value}; expected ${limit} or less.`);
+    case 'boolean.base':
+      return sentence(`${value} is neither true nor false, as was expected for ${what}.`);
+    case 'array.base':
+      return sentence(`${what} is no list.`);
+    case 'array.min':
+      return sentence(`${what} is empty: expected at least ${limit}.`);
+    case 'array.max':
+      return sentence(`${what} is too long: expected at most ${limit}.`);
+    case 'array.unique':
+      return sentence(`${what} names ${value} twice.`);
+    case 'object.base':
+      return path.length === 0 ? 'A JSON object was expected.' : sentence(`${what} is no object.`);
+    case 'object.min':
+      return 'Nothing to change was given.';
+    case 'object.missing':
+      return `Give ${listed(peers('peers'), 'or')}.`;
+    case 'object.xor':
+    case 'object.oxor':
+      return `Give only one of ${listed(peers('peers'), 'and')}.`;
+    case 'object.with':
+      return `“${String(context['main'] ?? '')}” goes only with “${String(context['peer'] ?? '')}”.`;
+    default:
+      return sentence(`${value} does not fit ${what}${expected === undefined ? '' : `; ${expected}`}.`);
+  }
+}
