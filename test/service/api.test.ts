@@ -119,7 +119,9 @@ describe('bad input', () => {
       stage.marit.addClient({ body: { name: 'X', audience: ['FI', 'Finlnd', 'Atlantis'] } }),
     );
     expect(audience).toMatchObject({ code: 'no-such-country' });
-    expect(audience.detail).toMatch(/“Finlnd” is no country\. Did you mean Finland \(FI\)\? “Atlantis” is no/u);
+    expect(audience.detail).toMatch(
+      /“Finlnd” is no country\. Did you mean Finland \(FI\)\? “Atlantis” is no/u,
+    );
   });
 
   it('is a problem document even where nothing fits', async () => {

@@ -53,7 +53,9 @@ describe('variants, on the rehearsal', () => {
   const look = (property: string) =>
     stage.results(stage.marit.lookAtVariants({ body: { properties: [property] } }));
   const takeOn = async (address: string, handle: string) => {
-    const { job } = await stage.marit.addProperty({ body: { client: 'harbour', address, handle, anyway: true } });
+    const { job } = await stage.marit.addProperty({
+      body: { client: 'harbour', address, handle, anyway: true },
+    });
     await stage.marit.finished({ id: job });
   };
   const roleOf = ({ items }: Variants, address: string) => items.find((one) => one.address === address)?.role;

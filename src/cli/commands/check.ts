@@ -4,6 +4,7 @@ import { finish, openContext, output } from '../context.js';
 import { EXIT } from '../exit.js';
 import { printCheck, printSpare } from '../print/check.js';
 import { printEvidence } from '../print/evidence.js';
+import { sayNext } from '../print/rest.js';
 import { paint, plain, say } from '../print/text.js';
 import { enrolmentsOf, method, which, type Options } from './chosen.js';
 
@@ -27,6 +28,17 @@ function printChecks(
     const seen = enrolments.flatMap(({ placements }) => placements).find((one) => one.check?.id === check.id);
     if (explain && seen?.check) printEvidence(seen.check);
   }
+}
+
+/** What can be done after a check: claim what stands, or look closer at what does not. */
+function sayAfter(enrolments: readonly Enrolment[], settled: (name: string) => boolean): void {
+  const ready = enrolments.find(({ badge }) => badge === 'in-place');
+  const open = enrolments.find(({ name }) => !settled(name));
+  const next = [
+    ...(ready ? [ready.byHand ? `next --property ${ready.property.handle}` : `claim ${ready.name}`] : []),
+    ...(open ? [`token ${open.name}`, `check ${open.name} --explain`] : []),
+  ];
+  if (next.length > 0) sayNext(...next);
 }
 
 /** `check` */
@@ -56,6 +68,12 @@ export function checkCommand(program: Command): void {
       output(context, { checks }, () => {
         if (job.items.length === 0) say(paint.dim('Nothing to check: no token is known yet.'));
         printChecks(job, checks, enrolments, { settled, explain: options.explain === true });
+        const several = [...new Set(checks.map(({ enrolment }) => enrolment))].filter(
+          (name) => !settled(name) && checks.filter(({ enrolment }) => enrolment === name).length > 1,
+        );
+        if (several.length > 0)
+          say(paint.dim(plain(`One method is enough for each: ${several.join(', ')}.`)));
+        sayAfter(enrolments, settled);
       });
     });
 }

@@ -4,6 +4,7 @@ import { agrees } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { printCheck } from '../print/check.js';
+import { sayNext } from '../print/rest.js';
 import { paint, plain, say } from '../print/text.js';
 import { method, type Options } from './chosen.js';
 
@@ -16,6 +17,10 @@ function printClaims({ items }: Job): void {
     if (result?.stops === true && result.check) printCheck(result.check);
     if (result?.problem?.code === 'forecast-refuses') say(paint.dim('    --anyway claims all the same.'));
   }
+}
+
+function propertyIn(enrolment: string): string {
+  return enrolment.slice(0, enrolment.lastIndexOf('@'));
 }
 
 interface ClaimOptions extends Options {
@@ -62,6 +67,10 @@ export function claimCommand(program: Command): void {
       };
       const job = await finish(context, await context.client.claim({ body }));
       output(context, job, printClaims);
+      const held = job.items.flatMap(({ result }) =>
+        result?.stops === false && result.enrolment !== undefined ? [propertyIn(result.enrolment)] : [],
+      );
+      if (held[0] !== undefined && options.json !== true) sayNext(`sitemap find ${held[0]} --note`, 'next');
       const spared = job.items.flatMap(({ result }) =>
         result?.problem?.code === 'forecast-refuses' && result.enrolment !== undefined
           ? [result.enrolment]

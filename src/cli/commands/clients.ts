@@ -115,7 +115,7 @@ export function clientCommands(program: Command): void {
           'No clients yet. “client add NAME” adds the first.',
         );
       });
-      await sayShown(context, document.items.length, document.next, 'client');
+      await sayShown(context, { shown: document.items.length, one: 'client', next: document.next });
     });
   client
     .command('show <client>')

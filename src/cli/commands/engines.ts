@@ -4,6 +4,7 @@ import type { Command } from 'commander';
 import type { Account, Engine, Fit } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 
@@ -74,7 +75,7 @@ function printAccounts(items: readonly Account[]): void {
       String(one.enrolments),
       one.passedOn ? `${one.passedOn.to.name}, ${when(one.passedOn.at)}` : '–',
     ]),
-    'No accounts yet.',
+    'No accounts yet: each engine has one of the agency’s own once it is known; “account add ENGINE NAME” adds another.',
   );
 }
 
@@ -127,7 +128,8 @@ function engines(program: Command): void {
     .option('--json', 'print the document')
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listEngines(), ({ items }) => {
+      const document = await context.client.listEngines();
+      output(context, document, ({ items }) => {
         const rows = items.map((one) => [
           one.id,
           audience(one),
@@ -137,8 +139,13 @@ function engines(program: Command): void {
           one.takesSitemaps ? 'yes' : 'no',
           linkWord(one),
         ]);
-        table(['engine', 'matters to', 'worked', 'reach', 'methods', 'sitemaps', 'link'], rows, '');
+        table(
+          ['engine', 'matters to', 'worked', 'reach', 'methods', 'sitemaps', 'link'],
+          rows,
+          'No engines. “engine add FILE” adds one by its profile.',
+        );
       });
+      await sayShown(context, { shown: document.items.length, one: 'engine' });
     });
   engine
     .command('show <engine>')
@@ -147,9 +154,13 @@ function engines(program: Command): void {
     .action(async (id: string, options: { json?: boolean }) => {
       const context = openContext(options);
       const { items } = await context.client.listEngines();
-      const found = items.find((one) => one.id === id);
-      if (!found)
-        throw new Usage(`There is no engine “${id}”. Known are: ${items.map((one) => one.id).join(', ')}.`);
+      const wanted = id.toLowerCase();
+      const found = items.find((one) => one.id === wanted || one.title.toLowerCase() === wanted);
+      if (!found) {
+        // The service says which name is nearest.
+        await context.client.yard({ query: { engine: id, limit: 1 } });
+        throw new Usage(`There is no engine “${id}”.`);
+      }
       output(context, found, printEngine);
     });
   engine
@@ -191,9 +202,11 @@ function accounts(program: Command): void {
     .option('--json', 'print the document')
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listAccounts(), ({ items }) => {
+      const document = await context.client.listAccounts();
+      output(context, document, ({ items }) => {
         printAccounts(items);
       });
+      await sayShown(context, { shown: document.items.length, one: 'account' });
     });
   account
     .command('add <engine> <name>')

@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import type { Reach } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
+import { sayNext } from '../print/rest.js';
 import { plain, say } from '../print/text.js';
 import { printFit, printPlan } from './engines.js';
 
@@ -116,6 +117,9 @@ async function enrol(properties: string[], options: EnrolOptions): Promise<void>
   const job = await finish(context, await context.client.enrol({ body }));
   output(context, job, (done) => {
     printItems(done, 'Nothing is missing there.');
+    const first = done.items.find(({ result }) => result?.stops === false)?.result?.enrolment;
+    const property = first?.slice(0, first.lastIndexOf('@'));
+    if (property !== undefined) sayNext(`token ${properties.length > 1 ? properties.join(' ') : property}`);
   });
 }
 

@@ -4,7 +4,7 @@ import type { InputOf } from '../../api/routes.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { badge } from '../print/marks.js';
-import { inWords, sayNext, sayRest } from '../print/rest.js';
+import { inWords, sayNext, sayShown } from '../print/rest.js';
 import { table, type Cell } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 
@@ -27,6 +27,11 @@ function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][
   return fits.includes(at) ? '·' : '–';
 }
 
+/** A step without the words that most of them begin with; “next” has the whole of it. */
+function inShort(says: string): string {
+  return says.replace(/^(Not in place at the last check|The token is gone): /u, '');
+}
+
 /** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */
 function whereOf({ property, properties, engines, enrolments }: WorkEntry): string {
   const [only, second] = enrolments;
@@ -37,6 +42,20 @@ function whereOf({ property, properties, engines, enrolments }: WorkEntry): stri
 
 function isNarrowed({ client, engine, badge, kind, acts, property, match, after }: ListOptions): boolean {
   return [client, engine, badge, kind, acts, property, match, after].some((one) => one !== undefined);
+}
+
+/** What a list was narrowed to, as it goes behind what it is of. */
+function narrowedTo(options: ListOptions): string {
+  const { client, property, engine, badge, kind, acts, match } = options;
+  return [
+    property === undefined ? '' : ` of ${property}`,
+    client === undefined ? '' : ` of ${client}`,
+    engine === undefined ? '' : ` at ${engine}`,
+    [badge, kind, acts].some((one) => one !== undefined)
+      ? ` (${[badge, kind, acts].filter((one) => one !== undefined).join(', ')})`
+      : '',
+    match === undefined ? '' : ` with “${match}”`,
+  ].join('');
 }
 
 /** How many lines are shown where nobody says. */
@@ -90,7 +109,7 @@ export function journalCommands(program: Command): void {
           row.property.handle,
           ...engines.map((engine) => cell(row, engine)),
           row.sitemaps.total === 0 ? '–' : row.sitemaps.state,
-          row.step ? `${row.step.engine ?? ''}: ${row.step.says}` : 'nothing to do',
+          row.step ? `${row.step.engine ?? ''}: ${inShort(row.step.says)}` : 'nothing to do',
         ]);
         table(
           ['property', ...engines.map(({ title }) => title), 'sitemaps', 'next'],
@@ -102,10 +121,12 @@ export function journalCommands(program: Command): void {
         );
         for (const { title, from } of yard.engines)
           if (from) say(paint.dim(plain(`${title} shows ${from.title}’s results.`)));
-        const { all = 0, ...badges } = yard.counts;
-        sayRest(rows.length, all, inWords(badges), yard.next);
-        if (rows.length > 0) sayNext('next', 'check PROPERTY');
       });
+      const { all = 0, ...badges } = document.counts;
+      const { items, next } = document;
+      const list = { shown: items.length, all, one: 'property', kinds: inWords(badges), next };
+      await sayShown(context, { ...list, of: narrowedTo(options) });
+      if (items.length > 0 && options.json !== true) sayNext('next', 'check PROPERTY');
     },
   );
   listing(program.command('next').description('what to do next, worst and oldest harm first'))
@@ -113,7 +134,8 @@ export function journalCommands(program: Command): void {
     .option('--acts <who>', 'what is up to us, client, engine or time')
     .action(async (options: ListOptions) => {
       const context = openContext(options);
-      output(context, await context.client.worklist({ query: queryOf(options) }), (list) => {
+      const document = await context.client.worklist({ query: queryOf(options) });
+      output(context, document, (list) => {
         const rows = list.items.map((one) => [
           one.step.kind,
           whereOf(one),
@@ -127,9 +149,11 @@ export function journalCommands(program: Command): void {
             ? 'Nothing to do of that kind.'
             : 'Nothing to do. Every badge is held, every sitemap read.',
         );
-        const all = Object.values(list.counts).reduce((sum, count) => sum + count, 0);
-        sayRest(rows.length, all, inWords(list.counts), list.next);
       });
+      const { items, next, counts } = document;
+      const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
+      const list = { shown: items.length, all, one: 'next step', kinds: inWords(counts), next };
+      await sayShown(context, { ...list, of: narrowedTo(options) });
     });
   program
     .command('journal [property]')
@@ -138,13 +162,18 @@ export function journalCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (property: string | undefined, options: { limit: string; json?: boolean }) => {
       const context = openContext(options);
+      if (!/^\d{1,3}$/.test(options.limit))
+        throw new Usage(`“${options.limit}” is no number of lines; expected 1 to 500.`);
       const query = { limit: Number(options.limit), ...(property === undefined ? {} : { property }) };
-      output(context, await context.client.journal({ query }), ({ items }) => {
+      const document = await context.client.journal({ query });
+      output(context, document, ({ items }) => {
         table(
           ['when (UTC)', 'who', 'property', 'what'],
           items.map((one) => [when(one.at), one.who ?? 'service', one.property ?? '–', one.says]),
-          'Nothing happened yet.',
+          'Nothing happened yet: whatever is done by anybody is written down here.',
         );
       });
+      const of = property === undefined ? '' : ` of ${property}`;
+      await sayShown(context, { shown: document.items.length, one: 'newest entry', of });
     });
 }

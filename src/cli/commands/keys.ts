@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import { openContext, output } from '../context.js';
 import { paint, plain, say, when } from '../print/text.js';
+import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 
 /** `key list|end`: what one is signed in with, and the end of it. */
@@ -12,7 +13,8 @@ export function keyCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listKeys(), ({ items }) => {
+      const document = await context.client.listKeys();
+      output(context, document, ({ items }) => {
         table(
           ['id', 'what', 'made', 'used', 'good until', ''],
           items.map((one) => [
@@ -26,6 +28,7 @@ export function keyCommands(program: Command): void {
           'You have no keys.',
         );
       });
+      await sayShown(context, { shown: document.items.length, one: 'key' });
     });
   key
     .command('end <id>')

@@ -7,6 +7,7 @@ import { keyByPassword } from '../../client/key-by-password.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { plain, say } from '../print/text.js';
+import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { forgetSignIn, keepSignIn, readSignIn, type SignInHere } from '../sign-in.js';
 
@@ -90,13 +91,15 @@ export function personCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listPersons(), ({ items }) => {
+      const document = await context.client.listPersons();
+      output(context, document, ({ items }) => {
         table(
           ['name', 'role'],
           items.map((one) => [one.name, one.role]),
           '',
         );
       });
+      await sayShown(context, { shown: document.items.length, one: 'person' });
     });
   program
     .command('login <url>')

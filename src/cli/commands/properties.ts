@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import type { Access, Property } from '../../api/documents.js';
-import { finish, openContext, output, printItems } from '../context.js';
+import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { unlessUnwanted } from '../agree.js';
 import { Usage } from '../exit.js';
 import { sayNext, sayShown } from '../print/rest.js';
@@ -47,8 +47,14 @@ interface AddOptions {
   json?: boolean;
 }
 
-async function add(address: string, options: AddOptions): Promise<void> {
+async function add(addresses: readonly string[], options: AddOptions): Promise<void> {
+  if (addresses.length > 1 && options.handle !== undefined)
+    throw new Usage('--handle names one property: give one address with it.');
   const context = openContext(options);
+  for (const address of addresses) await addOne(context, address, options);
+}
+
+async function addOne(context: Context, address: string, options: AddOptions): Promise<void> {
   const { client, handle } = options;
   const body = { client, address, ...(handle === undefined ? {} : { handle }) };
   const added = await unlessUnwanted(
@@ -124,8 +130,8 @@ export function propertyCommands(program: Command): void {
   const property = program.command('property').description('websites of clients');
   archiveAndMove(property);
   property
-    .command('add <address>')
-    .description('take on a property, from an address in any usual form')
+    .command('add <address...>')
+    .description('take on properties, from addresses in any usual form')
     .requiredOption('--client <client>', 'whose it is')
     .option('--handle <handle>', 'a short name for it; made from the host otherwise')
     .option('--anyway', 'although the same site is there already, by another of its addresses')
@@ -153,7 +159,7 @@ export function propertyCommands(program: Command): void {
         );
       });
       const of = options.client === undefined ? '' : ` of ${options.client}`;
-      await sayShown(context, document.items.length, document.next, 'property', of);
+      await sayShown(context, { shown: document.items.length, one: 'property', of, next: document.next });
     });
   property
     .command('show <property>')

@@ -3,6 +3,7 @@ import type { Command } from 'commander';
 import type { Job } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
 import { Usage } from '../exit.js';
+import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { say, when, plain } from '../print/text.js';
 
@@ -67,7 +68,8 @@ async function showJob(id: string | undefined, options: JobOptions): Promise<voi
   }
   if (options.resume === true && id !== undefined) await context.client.resumeJob({ params: { id } });
   if (id === undefined) {
-    output(context, await context.client.listJobs({ query: { limit: 30 } }), ({ items }) => {
+    const document = await context.client.listJobs({ query: { limit: 30 } });
+    output(context, document, ({ items }) => {
       table(
         ['job', 'kind', 'begun (UTC)', 'done', ''],
         items.map((one) => [
@@ -77,9 +79,10 @@ async function showJob(id: string | undefined, options: JobOptions): Promise<voi
           `${String(one.finished)} of ${String(one.total)}`,
           one.rests === null ? one.state : `goes on ${when(one.rests)}`,
         ]),
-        'No work was recorded yet.',
+        'No work was recorded yet: what “check”, “enrol” and the others begin is listed here.',
       );
     });
+    await sayShown(context, { shown: document.items.length, one: 'newest job' });
     return;
   }
   output(context, await context.client.showJob({ params: { id } }), (job) => {
@@ -102,7 +105,8 @@ async function showJob(id: string | undefined, options: JobOptions): Promise<voi
 
 async function rations(options: { json?: boolean }): Promise<void> {
   const context = openContext(options);
-  output(context, await context.client.listRations(), ({ items }) => {
+  const document = await context.client.listRations();
+  output(context, document, ({ items }) => {
     table(
       ['account', 'lookups left', 'visits left'],
       items.map((one) => [
@@ -114,6 +118,7 @@ async function rations(options: { json?: boolean }): Promise<void> {
     );
     if (items[0]) say(`A new day begins on ${when(items[0].until)} UTC.`);
   });
+  await sayShown(context, { shown: document.items.length, one: 'account' });
 }
 
 /** `lookup`, `visit`, `rations`, `job` */

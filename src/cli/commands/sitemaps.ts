@@ -4,7 +4,7 @@ import type { InputOf } from '../../api/routes.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { inWords, sayRest } from '../print/rest.js';
+import { inWords, sayNext, sayShown } from '../print/rest.js';
 import {
   printDifference,
   printFindings,
@@ -13,7 +13,7 @@ import {
   printSitemaps,
   SHOWN,
 } from '../print/sitemaps.js';
-import { paint, plain, say } from '../print/text.js';
+import { paint, plain, say, sayAside } from '../print/text.js';
 
 const ENTRY = 'by its path, such as /sitemap.xml, its file name or its address';
 
@@ -75,6 +75,37 @@ export function sitemapCommands(program: Command): void {
   findAndNote(sitemap);
   readAndShow(sitemap);
   submitAndWithdraw(sitemap);
+}
+
+/** What was heard of an engine longer ago than this is old. */
+const OLD_MS = 24 * 3_600_000;
+/** Properties whose engines are asked before a list is shown. */
+const MOST_ASKED = 10;
+
+/**
+ * Asks the engines for what they have read, where they are overdue by what was heard of them long ago: they may have read since.
+ * @returns whether somebody was asked
+ */
+async function askFirst(context: Context, items: readonly Sitemap[]): Promise<boolean> {
+  const overdue = items.filter(({ submissions }) =>
+    submissions.some(({ counts, byHand }) => counts.state === 'overdue' && !byHand),
+  );
+  if (overdue.length === 0) return false;
+  const { person, now } = await context.client.whoAmI();
+  if (person.role === 'onlooker') return false;
+  const since = Date.parse(now) - OLD_MS;
+  const old = overdue.filter(({ submissions }) =>
+    submissions.some(
+      ({ counts, engineReading }) =>
+        counts.state === 'overdue' && (engineReading === null || Date.parse(engineReading.at) < since),
+    ),
+  );
+  const properties = [...new Set(old.map(({ property }) => property.handle))].slice(0, MOST_ASKED);
+  if (properties.length === 0) return false;
+  sayAside(`Asking the engines first, since what is known of ${properties.join(', ')} is old.`);
+  for (const property of properties)
+    await context.client.finished(await context.client.readSitemaps({ body: { property, sample: 0 } }));
+  return true;
 }
 
 function findAndNote(sitemap: Command): void {
@@ -153,13 +184,19 @@ function readAndShow(sitemap: Command): void {
     .option('--json', 'print the document')
     .action(async (property: string | undefined, options: ListOptions) => {
       const context = openContext(options);
-      const document = await context.client.listSitemaps({ query: queryOf(property, options) });
-      output(context, document, ({ items, next, counts }) => {
+      const query = queryOf(property, options);
+      const known = await context.client.listSitemaps({ query });
+      const isNews = await askFirst(context, known.items);
+      const document = isNews ? await context.client.listSitemaps({ query }) : known;
+      output(context, document, ({ items }) => {
         printSitemaps(items);
         printFindings(property === undefined ? [] : items);
-        const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
-        if (property === undefined) sayRest(items.length, all, inWords(counts), next);
       });
+      const { items, next, counts } = document;
+      const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
+      const of = property === undefined ? '' : ` of ${property}`;
+      const list = { shown: items.length, all, one: 'sitemap', of, kinds: inWords(counts), next };
+      await sayShown(context, list);
     });
   sitemap
     .command('show <property> [address]')
@@ -219,6 +256,7 @@ function submitAndWithdraw(sitemap: Command): void {
         output(context, job, (done) => {
           if (added.note !== null) say(plain(added.note));
           printItems(done, '');
+          sayNext(`sitemap read ${added.property.handle}`, `sitemap list ${added.property.handle}`);
         });
       },
     );

@@ -3,31 +3,38 @@ import { counted } from '../../api/counted.js';
 import type { Context } from '../context.js';
 import { paint, plain, say } from './text.js';
 
-/** Says what is not shown: how many there are of each kind, and how to see more. */
-export function sayRest(shown: number, all: number, kinds: string, next: string | null): void {
-  if (all === 0) return;
+/** What a list is of. */
+export interface Shown {
+  /** How many lines of it are shown. */
+  readonly shown: number;
+  /** How many there are in all; as many as are shown where nobody says. */
+  readonly all?: number;
+  /** What one of them is called. */
+  readonly one: string;
+  /** Of what they are, such as ` of saltmarsh`; nothing for all there are. */
+  readonly of?: string;
+  /** How many there are of each kind, in words. */
+  readonly kinds?: string;
+  /** Where the next page begins; null for the last one. */
+  readonly next?: string | null;
+}
+
+/** Under a list: how many of how many of what it showed, as whom, and how to see more. Nothing with `--json`, which is for programs. */
+export async function sayShown(context: Context, list: Shown): Promise<void> {
+  const { shown, all = shown, one, of = '', kinds = '', next = null } = list;
+  if (context.json || all === 0) return;
+  const { person } = await context.client.whoAmI();
+  const many = one.endsWith('y') ? `${one.slice(0, -1)}ies` : `${one}s`;
+  const what = shown === all ? counted(all, one, many) : `${String(shown)} of ${counted(all, one, many)}`;
   const more = next === null ? '' : ` --limit N or --after "${next}" shows more.`;
-  say(paint.dim(plain(`${String(shown)} of ${String(all)}${kinds === '' ? '' : `: ${kinds}`}.${more}`)));
+  say(
+    paint.dim(plain(`${what}${of}${kinds === '' ? '' : `: ${kinds}`}; as ${person.name} sees them.${more}`)),
+  );
 }
 
 /** Says what can be done next, as it would be typed. */
 export function sayNext(...commands: readonly string[]): void {
   say(paint.dim(plain(`Next: ${commands.join(' · ')}`)));
-}
-
-/** Under a list: how many of what it showed, and as whom. Nothing with `--json`, which is for programs. */
-export async function sayShown(
-  context: Context,
-  shown: number,
-  next: string | null,
-  one: string,
-  of = '',
-): Promise<void> {
-  if (context.json || shown === 0) return;
-  const { person } = await context.client.whoAmI();
-  const many = one.endsWith('y') ? `${one.slice(0, -1)}ies` : `${one}s`;
-  const more = next === null ? '' : ', and more behind them';
-  say(paint.dim(plain(`${counted(shown, one, many)}${of}${more}, as ${person.name} sees them.`)));
 }
 
 /** Counts as a sentence has them, without what there is none of. */

@@ -28,7 +28,7 @@ export function kindOf({ kind }: Pick<Reading, 'kind'>): string {
 }
 
 /** What the counts say, in a few words; a wait is told apart from what is to be done. */
-function compared({ counts }: Submission): string {
+function compared({ counts, engineReading }: Submission): string {
   const { state, gap, dueBy, since } = counts;
   switch (state) {
     case 'equal':
@@ -40,7 +40,7 @@ function compared({ counts }: Submission): string {
     case 'waiting':
       return `waiting, due by ${when(dueBy)}`;
     case 'overdue':
-      return `overdue since ${when(dueBy)}`;
+      return `overdue since ${when(dueBy)}, ${engineReading ? `last asked ${when(engineReading.at)}` : 'never asked since'}`;
     case 'troubled':
       return 'says that it could not, though we can';
     case 'broken':

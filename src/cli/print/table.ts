@@ -70,7 +70,10 @@ export function table(
   sayBlock([paint.dim(shown(first)), ...others].join('\n'));
 }
 
-/** What each column needs at the least: its longest word, since what stands in a cell is copied. */
+/** A column with more letters than these holds sentences, which wrap; times, names and numbers do not. */
+const SENTENCE = 30;
+
+/** What each column needs at the least: all of it, or of sentences the longest word, since what stands in a cell is copied. */
 function leastWidths(
   titles: readonly string[],
   rows: readonly (readonly (readonly string[])[])[],
@@ -78,6 +81,8 @@ function leastWidths(
 ): number[] {
   return titles.map((title, at) => {
     if (cuts && at === titles.length - 1) return LEAST_LAST;
+    const longest = Math.max(...rows.flatMap((row) => (row[at] ?? []).map((line) => [...line].length)), 0);
+    if (longest <= SENTENCE) return Math.max(title.length, longest);
     const words = rows.flatMap((row) => (row[at] ?? []).flatMap((line) => line.split(' ')));
     return Math.max(title.length, ...words.map((word) => [...word].length));
   });
