@@ -1,3 +1,4 @@
+import { isAsking } from '../api/asks.js';
 import { ApiProblem } from '../client/client.js';
 import { Usage } from './exit.js';
 import { plain } from './print/text.js';
@@ -17,9 +18,6 @@ export async function agrees(question: string): Promise<boolean | null> {
   }
 }
 
-/** Problems that only say what speaks against something: whoever wants it all the same says “anyway”. */
-const ASKS = new Set(['same-site', 'same-name', 'holds-badges', 'has-properties', 'replaces-standing']);
-
 /**
  * Does something that the service may answer with a reason not to: that is shown, and asked about.
  * @param anyway whether the one who asks has said so already
@@ -36,7 +34,7 @@ export async function unlessUnwanted<T>(
   try {
     return await work(anyway);
   } catch (error) {
-    if (!(error instanceof ApiProblem) || !ASKS.has(error.problem.code)) throw error;
+    if (!(error instanceof ApiProblem) || !isAsking(error.problem.code)) throw error;
     // It is said to a person here, whose word for “anyway” is the option.
     const says = error.message.replace('Say “anyway”', 'Say --anyway');
     const isWanted = await agrees(`${says.replace(/ Say --anyway.*$/u, '')} ${question}`);

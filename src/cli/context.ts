@@ -16,6 +16,8 @@ export function openContext(options: { json?: boolean }): Context {
   const { url, key, demo } = readSignIn(process.env);
   let isSaid = false;
   const onRequest = (name: RouteName): void => {
+    // What is answered with a job may have begun before its identifier is here.
+    if (routes[name].status === 202) process.once('SIGINT', leaveEarly);
     if (demo === null || isSaid || routes[name].method === 'GET') return;
     isSaid = true;
     sayAside(`As ${demo}, by the demo’s own sign-in. “login ${url} --name NAME” works as somebody else.`);
@@ -71,6 +73,12 @@ export async function finish(context: Context, started: Pick<Job, 'id'>): Promis
   return job;
 }
 
+/** Ctrl-C before it is known under which identifier the work goes on. */
+function leaveEarly(): void {
+  sayAside('The work goes on without you: “job” lists it, “job ID --stop” stops it.');
+  process.exit(EXIT.stops);
+}
+
 /** How long a second Ctrl-C is waited for, in milliseconds. */
 const SECOND_MS = 3_000;
 
@@ -98,6 +106,7 @@ function hearCtrlC(context: Context, id: string, clear: () => void): { end: () =
     );
     leaving = setTimeout(() => process.exit(EXIT.stops), SECOND_MS);
   };
+  process.removeListener('SIGINT', leaveEarly);
   process.on('SIGINT', hear);
   return {
     end: () => {

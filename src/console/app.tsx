@@ -4,16 +4,24 @@ import { Route, Routes } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
-import { EnginesPage } from './pages/engines/page.js';
 import { JournalPage } from './pages/journal.js';
 import { NextPage } from './pages/next.js';
-import { PropertyPage } from './pages/property.js';
 import { SignInPage } from './pages/sign-in.js';
 import { YardPage } from './pages/yard.js';
 
 /** Loaded when it is first opened. */
 const SitemapPages = lazy(() =>
   import('./pages/sitemaps/pages.js').then((module) => ({ default: module.SitemapPages })),
+);
+
+const EnginesPage = lazy(() =>
+  import('./pages/engines/page.js').then((module) => ({ default: module.EnginesPage })),
+);
+const ArchivePage = lazy(() =>
+  import('./pages/archive.js').then((module) => ({ default: module.ArchivePage })),
+);
+const PropertyPage = lazy(() =>
+  import('./pages/property.js').then((module) => ({ default: module.PropertyPage })),
 );
 
 function Later({ children }: { children: ReactNode }) {
@@ -56,9 +64,31 @@ export function App() {
             </Later>
           }
         />
-        <Route path="/engines" element={<EnginesPage person={person} />} />
+        <Route
+          path="/engines"
+          element={
+            <Later>
+              <EnginesPage person={person} />
+            </Later>
+          }
+        />
+        <Route
+          path="/archive"
+          element={
+            <Later>
+              <ArchivePage person={person} />
+            </Later>
+          }
+        />
         <Route path="/journal" element={<JournalPage />} />
-        <Route path="/properties/:handle" element={<PropertyPage person={person} />} />
+        <Route
+          path="/properties/:handle"
+          element={
+            <Later>
+              <PropertyPage person={person} />
+            </Later>
+          }
+        />
         <Route
           path="*"
           element={<Notice kind="note">There is no such page. The yard is one click away, above.</Notice>}

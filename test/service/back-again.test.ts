@@ -256,7 +256,11 @@ describe('a first day', () => {
       expect(fit.items.find(({ engine }) => engine.id === 'house')?.plan).toMatchObject([
         { there: 'ferries@house:address' },
       ]);
-      await stage.results(marit.endEnrolment({ params: { enrolment: 'ferries@house' } }));
+      await marit.editProperty({ params: { property: 'ferries' }, body: { handle: 'ferry-line' } });
+      expect((await marit.yard({ query: { match: 'timetable' } })).items[0]?.above).toMatchObject([
+        { enrolment: 'ferry-line@house:address' },
+      ]);
+      await stage.results(marit.endEnrolment({ params: { enrolment: 'ferry-line@house' } }));
       expect(await wanted()).toBe('house veldrane ostrime');
     });
   });

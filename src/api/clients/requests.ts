@@ -10,7 +10,10 @@ const audience = Joi.array().items(Joi.string().trim().min(1).max(80)).max(60);
 /** What the routes take and answer. */
 export const clientsRequests = {
   listClients: {
-    query: Joi.object<QueryOf<typeof clientsRoutes.listClients>, true>(pageQuery),
+    query: Joi.object<QueryOf<typeof clientsRoutes.listClients>, true>({
+      ...pageQuery,
+      archived: Joi.boolean(),
+    }),
     answer: page(client),
   },
   addClient: {

@@ -4,7 +4,7 @@ import type { Client } from './document.js';
 
 /** Clients. */
 export const clientsRoutes = {
-  listClients: route<{ query?: PageQuery }, Page<Client>>({
+  listClients: route<{ query?: PageQuery & { archived?: boolean } }, Page<Client>>({
     method: 'GET',
     path: '/clients',
     role: 'onlooker',

@@ -11,6 +11,7 @@ export const propertiesRequests = {
       ...pageQuery,
       client: refText,
       match: refText,
+      archived: Joi.boolean(),
     }),
     answer: page(property),
   },

@@ -4,7 +4,10 @@ import type { Access, NewProperty, Property } from './document.js';
 
 /** Properties. */
 export const propertiesRoutes = {
-  listProperties: route<{ query?: PageQuery & { client?: string; match?: string } }, Page<Property>>({
+  listProperties: route<
+    { query?: PageQuery & { client?: string; match?: string; archived?: boolean } },
+    Page<Property>
+  >({
     method: 'GET',
     path: '/properties',
     role: 'onlooker',

@@ -1,9 +1,9 @@
-import { readFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import type { Command } from 'commander';
 import type { Account, Engine, Fit } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { readText } from '../read-file.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
@@ -114,7 +114,7 @@ export function printPlan(items: readonly Fit[]): void {
 function keyGiven(options: { keyFrom?: string; keyFile?: string }): { keyFrom?: string; key?: string } {
   if (options.keyFrom !== undefined) return { keyFrom: options.keyFrom };
   if (options.keyFile === undefined) return {};
-  const key = readFileSync(options.keyFile === '-' ? 0 : options.keyFile, 'utf8').trim();
+  const key = readText(options.keyFile).trim();
   if (key === '') throw new Usage('The key is empty. Expected the key that the engine gave for the account.');
   return { key };
 }
@@ -170,12 +170,7 @@ function engines(program: Command): void {
     .option('--json', 'print the document')
     .action(async (file: string, options: { replace?: boolean; json?: boolean }) => {
       const context = openContext(options);
-      let profile: string;
-      try {
-        profile = readFileSync(file, 'utf8');
-      } catch (error) {
-        throw new Usage(`${file} cannot be read: ${error instanceof Error ? error.message : String(error)}`);
-      }
+      const profile = readText(file);
       const body = { profile, file: basename(file), ...(options.replace === true ? { replace: true } : {}) };
       output(context, await context.client.addEngine({ body }), printEngine);
     });

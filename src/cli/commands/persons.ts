@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs';
 import { hostname } from 'node:os';
 import type { Command } from 'commander';
 import type { Role } from '../../api/documents.js';
@@ -6,6 +5,7 @@ import { createClient } from '../../client/client.js';
 import { keyByPassword } from '../../client/key-by-password.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { readText } from '../read-file.js';
 import { plain, say } from '../print/text.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
@@ -13,7 +13,7 @@ import { forgetSignIn, keepSignIn, readSignIn, type SignInHere } from '../sign-i
 
 /** A password from a file, or from standard input; never from the command line, where others could read it. */
 function readPassword(file: string | undefined): string {
-  const text = readFileSync(file ?? 0, 'utf8').replace(/\r?\n$/, '');
+  const text = readText(file ?? '-').replace(/\r?\n$/, '');
   if (text === '') throw new Usage('Give the password on standard input, or in a file with --password-file.');
   return text;
 }

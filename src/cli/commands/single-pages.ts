@@ -1,8 +1,8 @@
-import { readFileSync } from 'node:fs';
 import type { Command } from 'commander';
 import type { Job } from '../../api/documents.js';
 import { finish, openContext, output, printItems } from '../context.js';
 import { Usage } from '../exit.js';
+import { readText } from '../read-file.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { say, when, plain } from '../print/text.js';
@@ -15,7 +15,7 @@ interface PageOptions {
 
 /** The addresses that are meant: those given, or one a line of a file. */
 function addresses(given: readonly string[], from: string | undefined): string[] {
-  const read = from === undefined ? '' : readFileSync(from === '-' ? 0 : from, 'utf8');
+  const read = from === undefined ? '' : readText(from);
   const all = [...given, ...read.split('\n').map((line) => line.trim())].filter((line) => line !== '');
   if (all.length === 0) throw new Usage('Give whole addresses, or a file with one a line by --from.');
   return all;

@@ -3,6 +3,7 @@ import type { PastedToken } from '../../api/documents.js';
 import { unlessUnwanted } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { readText } from '../read-file.js';
 import { sayNext } from '../print/rest.js';
 import { printPlacement } from '../print/put.js';
 import { paint, plain, say } from '../print/text.js';
@@ -19,8 +20,7 @@ async function paste(refs: readonly string[], options: TokenOptions): Promise<vo
   if (enrolment === undefined || refs.length > 1)
     throw new Usage('Name the one enrolment that it is for, such as seeds@brindle.');
   const context = openContext(options);
-  const { readFileSync } = await import('node:fs');
-  const text = options.paste === '-' ? readFileSync(0, 'utf8') : (options.paste ?? '');
+  const text = options.paste === '-' ? readText('-') : (options.paste ?? '');
   const read = await unlessUnwanted(
     options.anyway === true,
     (anyway) =>

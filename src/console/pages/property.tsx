@@ -18,6 +18,10 @@ const VariantsView = lazy(() =>
   import('./property/variants/view.js').then((module) => ({ default: module.VariantsView })),
 );
 
+const AboutProperty = lazy(() =>
+  import('./property/about.js').then((module) => ({ default: module.AboutProperty })),
+);
+
 const TAB =
   'border-b-2 border-transparent px-1 py-1.5 text-accent data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink';
 
@@ -84,6 +88,9 @@ export function PropertyPage({ person }: { person: Person }) {
               <Tabs.Trigger value="journal" className={TAB}>
                 Journal
               </Tabs.Trigger>
+              <Tabs.Trigger value="about" className={TAB}>
+                About
+              </Tabs.Trigger>
             </Tabs.List>
             <Tabs.Content value="engines">
               <EnrolmentList property={one} mayWork={mayWork} />
@@ -100,6 +107,11 @@ export function PropertyPage({ person }: { person: Person }) {
             </Tabs.Content>
             <Tabs.Content value="journal">
               <JournalList property={one.id} />
+            </Tabs.Content>
+            <Tabs.Content value="about">
+              <Suspense fallback={<p className="waiting text-faint">Opening what it is …</p>}>
+                <AboutProperty property={one} mayWork={mayWork} />
+              </Suspense>
             </Tabs.Content>
           </Tabs.Root>
         </>

@@ -13,10 +13,12 @@ export function AddClient() {
       title="Add a client"
       says="A customer of the agency; its properties come next."
       send="Add client"
-      onSend={({ name = '', audience, contact }) =>
+      onSend={({ name = '', handle, audience, contact }, anyway) =>
         api.addClient({
           body: {
             name,
+            ...(anyway ? { anyway } : {}),
+            ...(handle === undefined ? {} : { handle }),
             ...(contact === undefined ? {} : { contact }),
             ...(audience === undefined ? {} : { audience: countriesTyped(audience) }),
           },
@@ -24,6 +26,7 @@ export function AddClient() {
       }
     >
       <Field label="Name" name="name" required />
+      <Field label="Handle" name="handle" hint="A short name for it; made from the name where it is empty." />
       <Field label="Contact" name="contact" hint="Whom to write to." />
       <Field
         label="Audience"
@@ -47,8 +50,13 @@ export function TakeOnProperty() {
       title="Take on a property"
       says="Paste its address in any form; it is shown back as the engines will see it."
       send="Take on"
-      onSend={async ({ client = '', address = '', handle }) => {
-        const body = { client, address, ...(handle === undefined ? {} : { handle }) };
+      onSend={async ({ client = '', address = '', handle }, anyway) => {
+        const body = {
+          client,
+          address,
+          ...(handle === undefined ? {} : { handle }),
+          ...(anyway ? { anyway } : {}),
+        };
         const added = await api.addProperty({ body });
         await go(`/properties/${added.handle}`);
       }}

@@ -190,6 +190,9 @@ export function YardPage({ person }: { person: Person }) {
         }
       </QueryView>
       <PageTurner pages={pages} />
+      <p className="mt-4 text-sm">
+        <Link to="/archive">What was archived</Link>
+      </p>
     </>
   );
 }

@@ -6,10 +6,12 @@ interface ChoiceProps {
   /** Each by its value and what it is called. */
   options: readonly (readonly [string, string])[];
   required?: boolean;
+  /** The one that is chosen at first; the first one otherwise. */
+  value?: string;
 }
 
 /** One of several. The browser’s own list: it works by keyboard and on a phone as people are used to. */
-export function Choice({ label, name, options, required = false }: ChoiceProps) {
+export function Choice({ label, name, options, required = false, value }: ChoiceProps) {
   const id = useId();
   return (
     <div className="mb-3">
@@ -20,6 +22,7 @@ export function Choice({ label, name, options, required = false }: ChoiceProps) 
         id={id}
         name={name}
         required={required}
+        defaultValue={value}
         className="w-full rounded-sm border border-faint bg-paper px-2 py-1.5"
       >
         {options.map(([value, title]) => (

@@ -1,5 +1,7 @@
 import { useMutation } from '@tanstack/react-query';
 import { useState, type FormEvent, type ReactNode } from 'react';
+import { isAsking } from '../../api/asks.js';
+import { ApiProblem } from '../../client/client.js';
 import { queries, sayError } from '../api.js';
 import { Button } from './button.js';
 import { Notice } from './notice.js';
@@ -14,8 +16,11 @@ interface FormSheetProps {
   says: string;
   /** What the button that sends it says. */
   send: string;
-  /** Does it. What goes wrong is shown in the sheet, with everything that was filled in still there. */
-  onSend: (filled: Filled) => Promise<unknown>;
+  /**
+   * Does it. What goes wrong is shown in the sheet, with everything that was filled in still there; where only something speaks against
+   * it, it can be sent once more with `anyway`.
+   */
+  onSend: (filled: Filled, anyway: boolean) => Promise<unknown>;
   children: ReactNode;
 }
 
@@ -24,11 +29,19 @@ function read(form: HTMLFormElement): Filled {
   return Object.fromEntries(entries.filter(([, value]) => value !== ''));
 }
 
+/** Of the button that sends all the same. */
+const ANYWAY = 'anyway';
+
+/** What is said of “anyway” is for those who type: here is a button for it. */
+function withoutOption(says: string): string {
+  return says.replace(/ Say “anyway”.*$/u, '');
+}
+
 /** One small form in a sheet: open, fill in, send, closed and everything shown read again. */
 export function FormSheet({ opener, title, says, send, onSend, children }: FormSheetProps) {
   const [open, setOpen] = useState(false);
   const sending = useMutation({
-    mutationFn: onSend,
+    mutationFn: ({ filled, anyway }: { filled: Filled; anyway: boolean }) => onSend(filled, anyway),
     onSuccess: async () => {
       setOpen(false);
       await queries.invalidateQueries();
@@ -36,8 +49,11 @@ export function FormSheet({ opener, title, says, send, onSend, children }: FormS
   });
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
-    sending.mutate(read(event.currentTarget));
+    const { submitter } = event.nativeEvent as SubmitEvent;
+    const anyway = submitter instanceof HTMLButtonElement && submitter.value === ANYWAY;
+    sending.mutate({ filled: read(event.currentTarget), anyway });
   };
+  const isAsked = sending.error instanceof ApiProblem && isAsking(sending.error.problem.code);
   return (
     <Sheet
       opener={opener}
@@ -51,10 +67,21 @@ export function FormSheet({ opener, title, says, send, onSend, children }: FormS
     >
       <form onSubmit={submit}>
         {children}
-        {sending.error && <Notice kind="stops">{sayError(sending.error)}</Notice>}
-        <Button look="main" type="submit" disabled={sending.isPending} className="mt-3">
-          {send}
-        </Button>
+        {sending.error && (
+          <Notice kind="stops">
+            {isAsked ? withoutOption(sayError(sending.error)) : sayError(sending.error)}
+          </Notice>
+        )}
+        <div className="mt-3 flex flex-wrap gap-3">
+          <Button look="main" type="submit" disabled={sending.isPending}>
+            {send}
+          </Button>
+          {isAsked && (
+            <Button type="submit" value={ANYWAY} disabled={sending.isPending}>
+              All the same
+            </Button>
+          )}
+        </div>
       </form>
     </Sheet>
   );

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { asKey, faultInWords } from '../input/in-words.js';
 import { durationMs } from '../time/duration.js';
 import { isBorrowing, METHODS, WAYS_OF_WORKING, type EngineProfile, type Profile } from './profile.js';
 
@@ -146,5 +147,9 @@ export function readProfile(data: unknown): { profile: Profile } | { faults: str
     abortEarly: false,
     errors: { wrap: { label: false } },
   });
-  return error ? { faults: error.details.map((detail) => detail.message) } : { profile: value };
+  if (!error) return { profile: value };
+  // What is ours alone says what it means by itself.
+  const says = (detail: Joi.ValidationErrorItem) =>
+    detail.type.startsWith('profile.') ? detail.message : faultInWords(detail, asKey);
+  return { faults: error.details.map(says) };
 }

@@ -7,7 +7,7 @@ import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
 import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import { handleFrom } from '../../core/address/handle.js';
-import { handlesPutAway, putAway, takenOut } from '../context/put-away.js';
+import { handlesPutAway, inArchive, putAway, takenOut } from '../context/put-away.js';
 import { archiveProperty } from './properties.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { EXACT, findClient } from '../context/references.js';
@@ -100,10 +100,17 @@ async function requireNewName(name: string): Promise<void> {
     throw new Problem('same-name', { name: there.name, handle: there.handle }, { handle: there.handle });
 }
 
-export async function listClients(query: { after?: string; limit?: number }): Promise<Page<Client>> {
+export async function listClients(query: {
+  after?: string;
+  limit?: number;
+  archived?: boolean;
+}): Promise<Page<Client>> {
   const limit = query.limit ?? 100;
   const rows = await ClientRow.findAll({
-    where: { archivedAt: null, ...(query.after === undefined ? {} : { handle: { [Op.gt]: query.after } }) },
+    where: {
+      ...inArchive(query.archived),
+      ...(query.after === undefined ? {} : { handle: { [Op.gt]: query.after } }),
+    },
     order: ['handle'],
     limit: limit + 1,
   });

@@ -18,7 +18,7 @@ import { newId } from '../../store/ids.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { note } from '../context/journal.js';
 import type { JobRunner } from '../jobs/runner.js';
-import { handlesPutAway, putAway, takenOut } from '../context/put-away.js';
+import { handlesPutAway, inArchive, putAway, takenOut } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findClient, findProperty, part, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
@@ -155,6 +155,7 @@ async function freeHandle(host: string, path: string): Promise<string> {
 export interface PropertyQuery {
   readonly client?: string;
   readonly match?: string;
+  readonly archived?: boolean;
   readonly after?: string;
   readonly limit?: number;
 }
@@ -167,7 +168,7 @@ export async function propertyRows(
   const match = query.match === undefined ? null : part(query.match.toLowerCase());
   const rows = await PropertyRow.findAll({
     where: {
-      archivedAt: null,
+      ...inArchive(query.archived),
       ...(query.client === undefined ? {} : { clientId: (await findClient(query.client)).id }),
       ...(query.after === undefined ? {} : { handle: { [Op.gt]: query.after } }),
       ...(match === null

@@ -15,6 +15,11 @@ export function takenOut({ handle }: { readonly handle: string }): string {
   return handle.split(MARK)[0] ?? handle;
 }
 
+/** The condition for what is in the archive, or for what is not. */
+export function inArchive(archived = false): { archivedAt: null | { [Op.ne]: null } } {
+  return { archivedAt: archived ? { [Op.ne]: null } : null };
+}
+
 /** Conditions for rows in the archive that had a handle, or have it as it is there. */
 export function handlesPutAway(ref: string): { handle: string | { [Op.like]: string } }[] {
   const had = ref

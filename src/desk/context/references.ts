@@ -245,6 +245,8 @@ interface Named {
 async function takeApart(desk: WithBook, ref: string): Promise<Named> {
   const at = ref.lastIndexOf('@');
   if (at === -1) return { ref, property: ref, at: null };
+  if (at === 0)
+    throw new Problem('no-such-property', { ref, near: ': name it before the “@”, as in ferries@veldrane.' });
   const read = readEnrolmentRef(ref.slice(at + 1));
   const engine = engineIdOf(desk, read.engine);
   const { account, which } = read;

@@ -1,4 +1,3 @@
-import { covers, parseTarget } from '../../core/address/reach.js';
 import { targetsOver } from '../../core/address/targets-over.js';
 import { addressText } from '../../core/address/web-address.js';
 import { isHeld } from '../../core/variants/cover.js';
@@ -16,14 +15,16 @@ export async function heldAbove(
   desk: Desk,
   properties: readonly PropertyRow[],
 ): Promise<(property: PropertyRow) => readonly EnrolmentFacts[]> {
-  const doors = new Map(properties.map((one) => [one.id, addressText(doorOf(one))]));
-  const targets = new Set([...doors.values()].flatMap((door) => targetsOver(new URL(door))));
-  const rows = await EnrolmentRow.findAll({ where: { target: [...targets], endedAt: null } });
+  const under = new Map<string, Set<string>>();
+  for (const property of properties)
+    for (const target of targetsOver(new URL(addressText(doorOf(property)))))
+      under.set(target, (under.get(target) ?? new Set()).add(property.id));
+  const rows = await EnrolmentRow.findAll({
+    where: { target: [...under.keys()], endedAt: null, missingSince: null },
+  });
   // Most of what is found is a property's own, at its own front door.
-  const foreign = rows.filter((row) =>
-    [...doors].some(
-      ([id, door]) => id !== row.propertyId && covers(parseTarget(row.reach, row.target), door),
-    ),
+  const foreign = rows.filter(({ target, propertyId }) =>
+    [...(under.get(target) ?? [])].some((id) => id !== propertyId),
   );
   if (foreign.length === 0) return () => [];
   const living = await PropertyRow.findAll({
@@ -36,10 +37,6 @@ export async function heldAbove(
     foreign.filter(({ engine, propertyId }) => desk.book.profiles.has(engine) && isLiving.has(propertyId)),
   );
   const held = facts.filter(({ standing }) => isHeld(standing));
-  return ({ id }) => {
-    const door = doors.get(id) ?? '';
-    return held.filter(
-      ({ row }) => row.propertyId !== id && covers(parseTarget(row.reach, row.target), door),
-    );
-  };
+  return ({ id }) =>
+    held.filter(({ row }) => row.propertyId !== id && under.get(row.target)?.has(id) === true);
 }

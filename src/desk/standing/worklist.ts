@@ -1,3 +1,4 @@
+import { Problem } from '../../api/problems.js';
 import type { WorkEntry, Worklist } from '../../api/documents.js';
 import { enrolMany, inOrderOfHarm, placeInOrder } from '../../core/worklist/gathered.js';
 import { makeStep } from '../../core/worklist/step.js';
@@ -38,6 +39,9 @@ const ENROL_CONDITIONS: Conditions = {
   match: contains('handle'),
 };
 
+/** How the place of an entry begins, as `placeInOrder` makes it: harm, then time. */
+const PLACE = /^\d\d \d{4}-\d\d-\d\dT/u;
+
 /**
  * What can be done or is waited for, the worst and oldest harm first. One cause at one property is one entry; of all properties
  * together, one engine to enrol with is one, however many of them want it.
@@ -45,6 +49,7 @@ const ENROL_CONDITIONS: Conditions = {
 export async function readWorklist(desk: Desk, kept: KeptReady, query: PageOf): Promise<Worklist> {
   await kept.current();
   const { after, limit } = placeOf(query);
+  if (after !== '' && !PLACE.test(after)) throw new Problem('bad-cursor');
   const filter = await filterFor(desk, query, CONDITIONS);
   const isOne = query.property !== undefined;
   const alone: Filter = isOne ? filter : { ...filter, sql: `AND kind <> 'enrol' ${filter.sql}` };

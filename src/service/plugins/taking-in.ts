@@ -3,7 +3,7 @@ import type Joi from 'joi';
 import type { RouteName } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/requests.js';
-import { faultInWords } from './in-words.js';
+import { faultInWords } from '../../core/input/in-words.js';
 
 /** How much may be sent to a route: bytes of the body, and values in it, of which an array of ten has eleven. */
 export interface Room {

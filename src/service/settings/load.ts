@@ -2,6 +2,7 @@ import { text } from 'node:stream/consumers';
 import { readFile } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { parse } from 'yaml';
+import { asKey, faultInWords } from '../../core/input/in-words.js';
 import { settingsSchema, type Settings } from './schema.js';
 
 export class SettingsFault extends Error {}
@@ -86,7 +87,9 @@ export async function loadSettings(
   });
   const faults = [
     ...unknown.map((key) => `${fromFile.name}: ${key} is not a setting`),
-    ...(error?.details ?? []).map((detail) => `${detail.message} (${originOf(origins, detail.path)})`),
+    ...(error?.details ?? []).map(
+      (detail) => `${faultInWords(detail, asKey)} (${originOf(origins, detail.path)})`,
+    ),
   ];
   if (faults.length > 0) throw new SettingsFault(faults.join('\n'));
   for (const key of KEYS) origins[key] ??= 'default';

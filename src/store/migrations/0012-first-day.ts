@@ -33,8 +33,18 @@ export const firstDay = {
     `CREATE INDEX properties_host ON properties (host)`,
     `CREATE INDEX enrolments_target ON enrolments (target) WHERE endedAt IS NULL`,
     marking('enrolments', 'INSERT', 'NEW.propertyId'),
-    marking('enrolments', 'UPDATE', 'NEW.propertyId', 'OLD.endedAt IS NOT NEW.endedAt'),
+    marking(
+      'enrolments',
+      'UPDATE',
+      'NEW.propertyId',
+      'OLD.endedAt IS NOT NEW.endedAt OR OLD.missingSince IS NOT NEW.missingSince',
+    ),
     marking('ownerships', 'INSERT', '(SELECT propertyId FROM enrolments WHERE id = NEW.enrolmentId)'),
-    marking('properties', 'UPDATE', 'NEW.id', 'OLD.archivedAt IS NOT NEW.archivedAt'),
+    marking(
+      'properties',
+      'UPDATE',
+      'NEW.id',
+      'OLD.archivedAt IS NOT NEW.archivedAt OR OLD.handle IS NOT NEW.handle',
+    ),
   ],
 };

@@ -4,7 +4,11 @@ import { Choice } from '../../parts/choice.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
 
-const METHOD_TITLES: Readonly<Record<Method, string>> = { meta: 'meta tag', file: 'file', dns: 'DNS record' };
+export const METHOD_TITLES: Readonly<Record<Method, string>> = {
+  meta: 'meta tag',
+  file: 'file',
+  dns: 'DNS record',
+};
 
 function asMethod(text: string | undefined): { method?: Method } {
   return text === 'meta' || text === 'file' || text === 'dns' ? { method: text } : {};
@@ -26,8 +30,11 @@ export function PasteToken({ enrolment }: { enrolment: Enrolment }) {
       title={`What ${title} shows`}
       says="Copy the tag, the value, the file’s name or content, or the TXT line, just as it stands there."
       send="Read it"
-      onSend={({ text = '', method }) =>
-        api.pasteToken({ params: { enrolment: enrolment.id }, body: { text, ...asMethod(method) } })
+      onSend={({ text = '', method }, anyway) =>
+        api.pasteToken({
+          params: { enrolment: enrolment.id },
+          body: { text, ...asMethod(method), ...(anyway ? { anyway } : {}) },
+        })
       }
     >
       <label className="mb-3 block text-sm font-semibold">

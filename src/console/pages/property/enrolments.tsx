@@ -10,6 +10,7 @@ import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { PasteToken, RecordVerdict } from './by-hand.js';
 import { ClaimButton } from './claiming.js';
+import { Undoing } from './ending.js';
 import { Fitting } from './fitting.js';
 import { MethodAdvice } from './method-advice.js';
 import { PlacementView } from './placement/placement.js';
@@ -166,6 +167,7 @@ function EnrolmentView({ enrolment, property, mayWork }: EnrolmentViewProps) {
           />
         ))}
       </div>
+      {mayWork && <Undoing enrolment={enrolment} />}
     </section>
   );
 }

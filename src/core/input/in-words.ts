@@ -1,5 +1,3 @@
-import type Joi from 'joi';
-
 /** What is asked for, as people call it; the name itself in quotes for what is not here. */
 const CALLED: Readonly<Record<string, string>> = {
   account: 'the account',
@@ -65,13 +63,22 @@ const EXPECTED: Readonly<Record<string, string>> = {
 };
 
 /** What a message of the validator is about. */
-type Detail = Pick<Joi.ValidationErrorItem, 'type' | 'path' | 'context'>;
+export interface FaultFound {
+  readonly type: string;
+  readonly path: readonly (string | number)[];
+  readonly context?: Readonly<Record<string, unknown>> | undefined;
+}
 
 /** What somebody gave, short enough to be said again. */
 function given(value: unknown): string {
   const text = typeof value === 'string' ? value : (JSON.stringify(value) ?? String(value));
   const plain = text.replace(/\p{C}/gu, '');
   return `“${plain.length > 60 ? `${plain.slice(0, 60)}…` : plain}”`;
+}
+
+/** A key of a file, as it is written there: `“worked.how”`. */
+export function asKey(path: readonly (string | number)[]): string {
+  return path.length === 0 ? 'the file' : `“${path.join('.')}”`;
 }
 
 function called(path: readonly (string | number)[]): string {
@@ -89,9 +96,13 @@ function listed(words: readonly unknown[], link: string): string {
 /**
  * One fault of what was sent, as one says it to a person: what is wrong with what, and what was expected. No word of the
  * validator's own is in it.
+ * @param naming how a place is called; by what people call it, where nobody says
  */
-export function faultInWords({ type, path, context = {} }: Detail): string {
-  const what = called(path);
+export function faultInWords(
+  { type, path, context = {} }: FaultFound,
+  naming: (path: readonly (string | number)[]) => string = called,
+): string {
+  const what = naming(path);
   const name = String(path.findLast((part) => typeof part === 'string') ?? '');
   const value = given(context['value']);
   const limit = String(context['limit'] ?? '');
@@ -101,6 +112,16 @@ export function faultInWords({ type, path, context = {} }: Detail): string {
   switch (type) {
     case 'any.required':
       return sentence(`${what} is missing.`);
+    case 'string.base':
+      return sentence(`${value} is no text, as was expected for ${what}.`);
+    case 'string.pattern.name':
+      return sentence(
+        `${value} does not fit ${what}; ${expected ?? `expected ${String(context['name'] ?? '')}`}.`,
+      );
+    case 'any.custom':
+      return sentence(
+        `${value} does not fit ${what}; ${context['error'] instanceof Error ? context['error'].message : 'expected another'}.`,
+      );
     case 'any.only':
       return sentence(`${value} does not fit ${what}; expected ${listed(peers('valids'), 'or')}.`);
     case 'any.unknown':
@@ -137,7 +158,9 @@ export function faultInWords({ type, path, context = {} }: Detail): string {
     case 'array.unique':
       return sentence(`${what} names ${value} twice.`);
     case 'object.base':
-      return path.length === 0 ? 'A JSON object was expected.' : sentence(`${what} is no object.`);
+      return path.length === 0
+        ? 'Keys with values were expected.'
+        : sentence(`${what} has no keys with values.`);
     case 'object.min':
       return 'Nothing to change was given.';
     case 'object.missing':

@@ -1,0 +1,15 @@
+import type { ProblemCode } from './problems.js';
+
+/** Problems that only say what speaks against something: whoever wants it all the same sends it once more with `anyway`. */
+const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
+  'same-site',
+  'same-name',
+  'holds-badges',
+  'has-properties',
+  'replaces-standing',
+]);
+
+/** Whether a problem asks, rather than refuses. */
+export function isAsking(code: string): boolean {
+  return ASKS.has(code);
+}
