@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { LineCounter, parseDocument } from 'yaml';
+import { LineCounter, parseDocument, type ErrorCode } from 'yaml';
 import { isBorrowing, type Profile } from '../core/profile/profile.js';
 import { readProfile } from '../core/profile/schema.js';
 
@@ -18,6 +18,17 @@ export class ProfileFault extends Error {
 
 const MOST_BYTES = 100_000;
 
+/** What is wrong with a text that is no YAML, by the reader's code for it. */
+const NOT_YAML: Readonly<Partial<Record<ErrorCode, string>>> = {
+  BAD_INDENT: 'the line is not indented as its neighbours are',
+  TAB_AS_INDENT: 'tabs do not indent; blanks do',
+  DUPLICATE_KEY: 'the key stands there twice',
+  MISSING_CHAR: 'a closing sign is missing, or a colon',
+  MULTILINE_IMPLICIT_KEY: 'a key goes on over the line’s end: is a closing sign missing before it?',
+  BLOCK_AS_IMPLICIT_KEY: 'a list or keys stand where one value belongs',
+  UNEXPECTED_TOKEN: 'something stands here that does not belong here',
+};
+
 /**
  * Reads a profile's text. Throws ProfileFault that names the file and every wrong key.
  * @param file what to call it in errors
@@ -27,11 +38,14 @@ export function parseProfile(file: string, text: string): Profile {
   const lines = new LineCounter();
   // No aliases: a profile needs none, and they can be made to expand without end.
   const document = parseDocument(text, { lineCounter: lines, maxAliasCount: 0 } as object);
-  const broken = document.errors.map((error) => {
-    const { line, col } = lines.linePos(error.pos[0]);
-    return `${file}: line ${String(line)}, column ${String(col)}: ${error.message.split('\n')[0] ?? 'not YAML'}`;
-  });
-  if (broken.length > 0) throw new ProfileFault(broken);
+  // What comes after the first thing that is no YAML follows from it.
+  const [broken] = document.errors;
+  if (broken) {
+    const { line, col } = lines.linePos(broken.pos[0]);
+    throw new ProfileFault([
+      `${file}: line ${String(line)}, column ${String(col)}: ${NOT_YAML[broken.code] ?? 'this is no YAML'}.`,
+    ]);
+  }
   let data: unknown;
   try {
     data = document.toJS({ maxAliasCount: 0 });

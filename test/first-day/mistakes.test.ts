@@ -244,7 +244,7 @@ const PASTED: readonly Mistake[] = [
 
 const FILES: readonly Mistake[] = [
   ['engine add nowhere.yaml', /nowhere\.yaml: there is no such file/],
-  ['engine add {empty}', /Keys with values were expected|the file is missing/i],
+  ['engine add {empty}', /The profile is empty/],
   ['engine add {broken}', /broken\.txt: line 1, column 6/],
   ['engine add {list}', /list\.txt: Keys with values were expected/],
   ['engine add {unknown}', /“worked” is missing[\s\S]*“colour” is nothing that is asked for here/],
