@@ -24,7 +24,7 @@ const NOT_YAML: Readonly<Partial<Record<ErrorCode, string>>> = {
   TAB_AS_INDENT: 'tabs do not indent; blanks do',
   DUPLICATE_KEY: 'the key stands there twice',
   MISSING_CHAR: 'a closing sign is missing, or a colon',
-  MULTILINE_IMPLICIT_KEY: 'a key goes on over the line’s end: is a closing sign missing before it?',
+  MULTILINE_IMPLICIT_KEY: 'a key goes on over the end of its line, as if a closing sign were missing',
   BLOCK_AS_IMPLICIT_KEY: 'a list or keys stand where one value belongs',
   UNEXPECTED_TOKEN: 'something stands here that does not belong here',
 };

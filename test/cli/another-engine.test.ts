@@ -62,9 +62,13 @@ describe('another engine, by its profile alone', () => {
     writeFileSync(file, PROFILE.replace('P1D', 'one day').replace('exact, redirects: host', 'fuzzy'));
     const refused = await cli('engine', 'add', file);
     expect(refused.status).toBe(2);
-    expect(refused.err).toContain('gannet.yaml: keeps.looksEvery must be an ISO 8601 duration');
-    expect(refused.err).toContain('gannet.yaml: methods.meta.compare must be one of');
-    expect((await cli('engine', 'add', join(stage.folder, 'nothing.yaml'))).err).toContain('cannot be read');
+    expect(refused.err).toContain('gannet.yaml: “keeps.looksEvery”: “one day” is not an ISO 8601 duration');
+    expect(refused.err).toContain(
+      'gannet.yaml: “fuzzy” does not fit “methods.meta.compare”; expected exact or trimmed',
+    );
+    expect((await cli('engine', 'add', join(stage.folder, 'nothing.yaml'))).err).toContain(
+      'there is no such file',
+    );
   });
 
   it('is added, given a key from a file, and told in words', async () => {

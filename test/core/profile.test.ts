@@ -9,9 +9,12 @@ describe('a profile file', () => {
     return 'faults' in read ? read.faults.join(' ') : '';
   };
   test.each([
-    [{ title: undefined }, 'title is required'],
-    [{ redirect: 'host' }, 'redirect is not allowed'],
-    [{ keeps: { looksEvery: '5 days', grace: 'P2D' } }, 'keeps.looksEvery must be an ISO 8601 duration'],
+    [{ title: undefined }, '“title” is missing.'],
+    [{ redirect: 'host' }, '“redirect” is nothing that is asked for here.'],
+    [
+      { keeps: { looksEvery: '5 days', grace: 'P2D' } },
+      '“keeps.looksEvery”: “5 days” is not an ISO 8601 duration',
+    ],
     [{ worked: { how: 'link', base: 'veldrane', keyFrom: 'X' } }, 'worked'],
     [{ methods: { dns: { value: 'veldrane=token' } } }, 'methods.dns.value'],
     [{ methods: { meta: { name: 'x' } } }, 'reaches names “name”, but no method serves that reach'],

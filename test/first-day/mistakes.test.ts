@@ -190,7 +190,10 @@ const NAMES: readonly Mistake[] = [
 
 const PASTED: readonly Mistake[] = [
   ['property add "" --client saltmarsh', /Nothing was given\. Expected a web address/],
-  ['property add quay --client saltmarsh', /“quay” is a suffix|is not a host name/],
+  [
+    'property add quay --client saltmarsh',
+    /“quay” is a suffix under which names are registered, not a name of its own/,
+  ],
   ['property add "quay example" --client saltmarsh', /is not a host name/],
   ['property add com --client saltmarsh', /is a suffix under which names are registered/],
   ['property add co.uk --client saltmarsh', /is a suffix under which names are registered/],
@@ -259,7 +262,7 @@ const FILES: readonly Mistake[] = [
   ],
   ['login http://127.0.0.1:1 --name marit', /Give the password on standard input/, ''],
   ['login http://127.0.0.1:1 --name marit', /No answer from http:\/\/127\.0\.0\.1:1/, 'lantern\n'],
-  ['login nonsense --name marit', /nonsense/, 'lantern\n'],
+  ['login nonsense --name marit', /“nonsense” is no address of a service/, 'lantern\n'],
   ['login {url} --name marit', /The name or the password is wrong/, 'not-the-word\n'],
   ['person add marit', /at least 12 characters/, 'short\n'],
 ];

@@ -92,7 +92,10 @@ const TASKS: readonly (readonly [task: string, most: number, lines: readonly Typ
       type('sitemap read saltmarsh-ferries --sample 0', /waiting|equal/),
       type(`rehearsal sitemap ${FERRIES} /sitemaps/crossings.xml 120`, /./),
       type('rehearsal clock 9d', /./),
-      type('sitemap list saltmarsh-ferries', /equal[\s\S]*1 sitemap of saltmarsh-ferries[\s\S]*Asking the engines first/),
+      type(
+        'sitemap list saltmarsh-ferries',
+        /equal[\s\S]*1 sitemap of saltmarsh-ferries[\s\S]*Asking the engines first/,
+      ),
       type('sitemap compare saltmarsh-ferries', /gone|went|away|came|fewer/i),
     ],
   ],

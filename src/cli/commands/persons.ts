@@ -107,6 +107,8 @@ export function personCommands(program: Command): void {
     .requiredOption('--name <name>', 'as whom')
     .option('--password-file <file>', 'where the password stands; standard input otherwise')
     .action(async (url: string, options: { name: string; passwordFile?: string }) => {
+      if (!/^https?:\/\/[^/\s]+/iu.test(url))
+        throw new Usage(`“${url}” is no address of a service; expected such as http://127.0.0.1:7420.`);
       const base = url.replace(/\/+$/, '');
       const key = await keyByPassword(
         base,

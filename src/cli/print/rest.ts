@@ -1,7 +1,7 @@
 import type { Counts } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
 import type { Context } from '../context.js';
-import { paint, plain, say } from './text.js';
+import { paint, paragraph, plain } from './text.js';
 
 /** What a list is of. */
 export interface Shown {
@@ -27,14 +27,16 @@ export async function sayShown(context: Context, list: Shown): Promise<void> {
   const many = one.endsWith('y') ? `${one.slice(0, -1)}ies` : `${one}s`;
   const what = shown === all ? counted(all, one, many) : `${String(shown)} of ${counted(all, one, many)}`;
   const more = next === null ? '' : ` --limit N or --after "${next}" shows more.`;
-  say(
-    paint.dim(plain(`${what}${of}${kinds === '' ? '' : `: ${kinds}`}; as ${person.name} sees them.${more}`)),
+  paragraph(
+    '',
+    plain(`${what}${of}${kinds === '' ? '' : `: ${kinds}`}; as ${person.name} sees them.${more}`),
+    paint.dim,
   );
 }
 
 /** Says what can be done next, as it would be typed. */
 export function sayNext(...commands: readonly string[]): void {
-  say(paint.dim(plain(`Next: ${commands.join(' · ')}`)));
+  paragraph('', plain(`Next: ${commands.join(' · ')}`), paint.dim);
 }
 
 /** Counts as a sentence has them, without what there is none of. */

@@ -75,7 +75,10 @@ export function PropertyPage({ person }: { person: Person }) {
               setSearch(tab === 'engines' ? {} : { tab }, { replace: true });
             }}
           >
-            <Tabs.List aria-label="About this property" className="mb-3 flex gap-5 border-b border-rule">
+            <Tabs.List
+              aria-label="About this property"
+              className="mb-3 flex flex-wrap gap-x-5 border-b border-rule"
+            >
               <Tabs.Trigger value="engines" className={TAB}>
                 Engines
               </Tabs.Trigger>

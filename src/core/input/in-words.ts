@@ -120,7 +120,7 @@ export function faultInWords(
       );
     case 'any.custom':
       return sentence(
-        `${value} does not fit ${what}; ${context['error'] instanceof Error ? context['error'].message : 'expected another'}.`,
+        `${what}: ${context['error'] instanceof Error ? context['error'].message : `${value} does not fit`}.`,
       );
     case 'any.only':
       return sentence(`${value} does not fit ${what}; expected ${listed(peers('valids'), 'or')}.`);

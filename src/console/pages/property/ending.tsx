@@ -68,7 +68,7 @@ function ForgetToken({ enrolment: { id, name, placements } }: { enrolment: Enrol
 export function Undoing({ enrolment }: { enrolment: Enrolment }) {
   const isAsked = enrolment.step.kind === 'end-there';
   return (
-    <div className="mt-3 flex flex-wrap gap-3 border-t border-rule pt-3">
+    <div className="mt-2 flex flex-wrap justify-end gap-3">
       {enrolment.byHand && enrolment.placements.length > 0 && <ForgetToken enrolment={enrolment} />}
       {isAsked ? <RecordEnding enrolment={enrolment} /> : <EndEnrolment enrolment={enrolment} />}
     </div>

@@ -1,0 +1,73 @@
+import { describe, expect, test } from 'vitest';
+import type Joi from 'joi';
+import { schemas } from '../../src/api/requests.js';
+import { faultInWords } from '../../src/core/input/in-words.js';
+
+/** Words of the validator, and of nobody else. */
+const RAW =
+  /must be|is required\b|not allowed|does not match|fails|pattern|"[a-z]|\[\d+\]|undefined|\[object|NaN|ref:|conflict|alternatives/u;
+/** What somebody may send where it does not fit. */
+const WRONG: readonly unknown[] = [
+  {},
+  [],
+  [[]],
+  '',
+  ' ',
+  'x'.repeat(60_000),
+  -1,
+  1.5,
+  1e12,
+  true,
+  null,
+  'nonsense ⛵',
+];
+
+/** Every field that a person can fill in, with what is said of each that does not fit. */
+const FIELDS = Object.entries(schemas).flatMap(([route, places]) =>
+  (['params', 'query', 'body'] as const).flatMap((place) => {
+    const schema = (places as Partial<Record<typeof place, Joi.ObjectSchema>>)[place];
+    const keys = schema ? Object.keys((schema.describe() as { keys?: object }).keys ?? {}) : [];
+    return schema ? keys.map((key) => [`${route} ${place}.${key}`, schema, key] as const) : [];
+  }),
+);
+
+const told = (schema: Joi.ObjectSchema, value: unknown): string[] =>
+  (
+    schema.validate(value, { abortEarly: false, errors: { wrap: { label: false } } }).error?.details ?? []
+  ).map((detail) => faultInWords(detail));
+
+describe('what is said of input that does not fit', () => {
+  test('is known for every field of every route', () => {
+    expect(FIELDS.length).toBeGreaterThan(120);
+  });
+
+  test.each(FIELDS)('%s', (_, schema, key) => {
+    const all = [
+      ...WRONG.flatMap((value) => told(schema, { [key]: value })),
+      ...told(schema, {}),
+      ...told(schema, { [key]: 'x', colour: 'green' }),
+      ...told(schema, 'nonsense'),
+    ];
+    expect(all.length).toBeGreaterThan(0);
+    for (const says of all) {
+      expect(says).not.toMatch(RAW);
+      expect(says).toMatch(/^[A-Z“0-9].*\.$/u);
+      expect(says.length).toBeLessThan(600);
+    }
+  });
+
+  test('calls things as people do', () => {
+    const { body } = schemas.addClient;
+    expect(told(body, { name: '', handle: 'My Boat', audience: [''] })).toEqual([
+      'The name is empty.',
+      '“My Boat” does not fit the handle; expected lower-case letters, digits and hyphens, such as “ferries”.',
+      'Number 1 of the audience is empty.',
+    ]);
+    expect(told(schemas.claim.body, { all: true, enrolments: ['x'], client: 'y' })).toEqual([
+      'Give only one of enrolments and client.',
+    ]);
+    expect(told(schemas.enrol.body, { properties: ['x'], missing: true, engines: ['y'] })).toEqual([
+      'Give only one of properties and missing.',
+    ]);
+  });
+});
