@@ -31,9 +31,9 @@ const FIELDS = Object.entries(schemas).flatMap(([route, places]) =>
   }),
 );
 
-const told = (schema: Joi.ObjectSchema, value: unknown): string[] =>
+const told = (schema: Joi.ObjectSchema | undefined, value: unknown): string[] =>
   (
-    schema.validate(value, { abortEarly: false, errors: { wrap: { label: false } } }).error?.details ?? []
+    schema?.validate(value, { abortEarly: false, errors: { wrap: { label: false } } }).error?.details ?? []
   ).map((detail) => faultInWords(detail));
 
 describe('what is said of input that does not fit', () => {
