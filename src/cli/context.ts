@@ -3,6 +3,7 @@ import type { Job, JobItem } from '../api/documents.js';
 import { routes, type RouteName } from '../api/routes.js';
 import { createClient, type Client } from '../client/client.js';
 import { EXIT, isEngineCode } from './exit.js';
+import { sayNext } from './print/next.js';
 import { paint, plain, say, sayAside, sayJson } from './print/text.js';
 import { readSignIn } from './sign-in.js';
 
@@ -25,10 +26,22 @@ export function openContext(options: { json?: boolean }): Context {
   return { client: createClient({ url, key, wait: 2, onRequest }), json: options.json === true };
 }
 
-/** Prints the document, or what `show` makes of it. */
-export function output<T>(context: Context, document: T, show: (document: T) => void): void {
-  if (context.json) sayJson(document);
-  else show(document);
+/**
+ * Prints the document, or what `show` makes of it and what can be done next.
+ * @param next the commands that come next, as they would be typed
+ */
+export function output<T>(
+  context: Context,
+  document: T,
+  show: (document: T) => void,
+  next: (document: T) => readonly string[] = () => [],
+): void {
+  if (context.json) {
+    sayJson(document);
+    return;
+  }
+  show(document);
+  sayNext(...next(document));
 }
 
 /** How far a job is, how fast it goes and how much time is left; loaded only where somebody looks. */

@@ -35,8 +35,13 @@ export function adviceCommand(program: Command): void {
     .option('--json', 'print the document')
     .action(async (enrolment: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.advice({ params: { enrolment } }), ({ items }) => {
-        items.forEach(printAdvice);
-      });
+      output(
+        context,
+        await context.client.advice({ params: { enrolment } }),
+        ({ items }) => {
+          items.forEach(printAdvice);
+        },
+        ({ items }) => items.slice(0, 1).map((one) => `token ${one.enrolment.name}`),
+      );
     });
 }

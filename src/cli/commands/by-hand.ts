@@ -48,10 +48,15 @@ function recordCommands(program: Command): void {
           ...(reason === undefined ? {} : { reason }),
           ...(on === undefined ? {} : { at: timeGiven(on) }),
         };
-        output(context, await context.client.recordVerdict({ params: { enrolment }, body }), (one) => {
-          say(`${badge(one.badge)}  ${plain(one.name)} since ${when(one.badgeSince)} UTC`);
-          say(`  next: ${plain(one.step.says)}`);
-        });
+        output(
+          context,
+          await context.client.recordVerdict({ params: { enrolment }, body }),
+          (one) => {
+            say(`${badge(one.badge)}  ${plain(one.name)} since ${when(one.badgeSince)} UTC`);
+            say(`  next: ${plain(one.step.says)}`);
+          },
+          (one) => [`next --property ${one.property.handle}`],
+        );
       },
     );
   record
@@ -60,9 +65,14 @@ function recordCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (enrolment: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.recordEnding({ params: { enrolment } }), (one) => {
-        say(`Ended ${plain(one.enrolment)} on ${when(one.endedAt)} UTC; its records stay.`);
-      });
+      output(
+        context,
+        await context.client.recordEnding({ params: { enrolment } }),
+        (one) => {
+          say(`Ended ${plain(one.enrolment)} on ${when(one.endedAt)} UTC; its records stay.`);
+        },
+        (one) => [`next --property ${one.enrolment.slice(0, one.enrolment.lastIndexOf('@'))}`],
+      );
     });
   record
     .command('counts <enrolment> <sitemap>')
@@ -141,14 +151,19 @@ export function byHandCommands(program: Command): void {
         ...(take === true ? { take } : {}),
       };
       const job = await finish(context, await context.client.adopt({ body }));
-      output(context, job, ({ items }) => {
-        for (const { result } of items) {
-          if (result?.met) printMet(result.met);
-          say(plain(result?.says ?? ''));
-          if (take !== true && result?.met?.some(({ state }) => state === 'new') === true)
-            say('--take takes over what is new here.');
-        }
-      });
+      output(
+        context,
+        job,
+        ({ items }) => {
+          for (const { result } of items) {
+            if (result?.met) printMet(result.met);
+            say(plain(result?.says ?? ''));
+            if (take !== true && result?.met?.some(({ state }) => state === 'new') === true)
+              say('--take takes over what is new here.');
+          }
+        },
+        () => ['yard', 'next'],
+      );
     });
   program
     .command('unenrol <enrolment>')
@@ -165,8 +180,13 @@ export function byHandCommands(program: Command): void {
             : `This ends ${one.name} (${one.badge}) at ${one.engine.title}. Say --yes to do it.`,
         );
       const job = await finish(context, await context.client.endEnrolment({ params: { enrolment } }));
-      output(context, job, ({ items }) => {
-        for (const { result } of items) say(plain(result?.says ?? ''));
-      });
+      output(
+        context,
+        job,
+        ({ items }) => {
+          for (const { result } of items) say(plain(result?.says ?? ''));
+        },
+        () => [`next --property ${one.property.handle}`],
+      );
     });
 }

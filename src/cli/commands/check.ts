@@ -4,7 +4,7 @@ import { finish, openContext, output } from '../context.js';
 import { EXIT } from '../exit.js';
 import { printCheck, printSpare } from '../print/check.js';
 import { printEvidence } from '../print/evidence.js';
-import { sayNext } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
 import { paint, plain, say } from '../print/text.js';
 import { enrolmentsOf, method, which, type Options } from './chosen.js';
 

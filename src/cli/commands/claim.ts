@@ -4,7 +4,7 @@ import { agrees } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { printCheck } from '../print/check.js';
-import { sayNext } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
 import { paint, plain, say } from '../print/text.js';
 import { method, type Options } from './chosen.js';
 

@@ -4,7 +4,8 @@ import type { Client } from '../../api/documents.js';
 import { unlessUnwanted } from '../agree.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
-import { sayNext, sayShown } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
+import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { plain, say } from '../print/text.js';
 
@@ -79,6 +80,7 @@ async function edit(ref: string, options: EditOptions): Promise<void> {
     context,
     await context.client.editClient({ params: { client: id }, body }, { ifMatch: version }),
     printClient,
+    ({ handle }) => [`property list --client ${handle}`],
   );
 }
 
@@ -123,7 +125,12 @@ export function clientCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (ref: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.showClient({ params: { client: ref } }), printClient);
+      output(
+        context,
+        await context.client.showClient({ params: { client: ref } }),
+        printClient,
+        ({ handle }) => [`property list --client ${handle}`, `next --client ${handle}`],
+      );
     });
   client
     .command('edit <client>')

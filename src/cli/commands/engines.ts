@@ -161,7 +161,7 @@ function engines(program: Command): void {
         await context.client.yard({ query: { engine: id, limit: 1 } });
         throw new Usage(`There is no engine “${id}”.`);
       }
-      output(context, found, printEngine);
+      output(context, found, printEngine, () => ['engine fit PROPERTY', `adopt ${found.id}`]);
     });
   engine
     .command('add <file>')
@@ -172,7 +172,9 @@ function engines(program: Command): void {
       const context = openContext(options);
       const profile = readText(file);
       const body = { profile, file: basename(file), ...(options.replace === true ? { replace: true } : {}) };
-      output(context, await context.client.addEngine({ body }), printEngine);
+      output(context, await context.client.addEngine({ body }), printEngine, ({ id: added }) => [
+        `enrol --missing --engine ${added}`,
+      ]);
     });
   engine
     .command('fit <property>')
@@ -180,11 +182,16 @@ function engines(program: Command): void {
     .option('--json', 'print the document')
     .action(async (property: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.fit({ params: { property } }), ({ items }) => {
-        printFit(items);
-        say();
-        printPlan(items);
-      });
+      output(
+        context,
+        await context.client.fit({ params: { property } }),
+        ({ items }) => {
+          printFit(items);
+          say();
+          printPlan(items);
+        },
+        () => [`enrol ${property} --fitting`],
+      );
     });
 }
 
@@ -217,9 +224,14 @@ function accounts(program: Command): void {
       ) => {
         const context = openContext(options);
         const body = { engine, name, ...keyGiven(options) };
-        output(context, await context.client.addAccount({ body }), (added) => {
-          printAccounts([added]);
-        });
+        output(
+          context,
+          await context.client.addAccount({ body }),
+          (added) => {
+            printAccounts([added]);
+          },
+          (added) => [`enrol PROPERTY --engine ${engine} --account ${added.name}`],
+        );
       },
     );
   account
@@ -234,9 +246,14 @@ function accounts(program: Command): void {
         throw new Usage('Give the key: --key-from VARIABLE or --key-file FILE.');
       const context = openContext(options);
       const edited = await context.client.editAccount({ params: { account: ref }, body: given });
-      output(context, edited, (one) => {
-        printAccounts([one]);
-      });
+      output(
+        context,
+        edited,
+        (one) => {
+          printAccounts([one]);
+        },
+        () => ['account list'],
+      );
     });
   account
     .command('pass <account>')
@@ -249,9 +266,14 @@ function accounts(program: Command): void {
         throw new Usage('Give --to CLIENT, or --back.');
       const context = openContext(options);
       const body = { passedOnTo: options.to ?? null };
-      output(context, await context.client.editAccount({ params: { account: ref }, body }), (one) => {
-        printAccounts([one]);
-      });
+      output(
+        context,
+        await context.client.editAccount({ params: { account: ref }, body }),
+        (one) => {
+          printAccounts([one]);
+        },
+        () => ['account list'],
+      );
     });
 }
 

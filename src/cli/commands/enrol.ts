@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import type { Reach } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { sayNext } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
 import { plain, say } from '../print/text.js';
 import { printFit, printPlan } from './engines.js';
 

@@ -4,7 +4,8 @@ import type { InputOf } from '../../api/routes.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { badge } from '../print/marks.js';
-import { inWords, sayNext, sayShown } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
+import { inWords, sayShown } from '../print/rest.js';
 import { table, type Cell } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 
@@ -31,6 +32,35 @@ function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][
 function inShort(says: string): string {
   return says.replace(/^(Not in place at the last check|The token is gone): /u, '');
 }
+
+/** The command by which a step is done, or begun. */
+function commandFor({ step: { kind }, property, properties, engines, enrolments }: WorkEntry): string {
+  const { handle } = property;
+  const name = enrolments[0]?.name ?? handle;
+  const at = engines.map(({ id }) => id).join(' ');
+  if (kind === 'enrol')
+    return properties > 1 ? `enrol --missing --engine ${at}` : `enrol ${handle} --engine ${at}`;
+  return COMMANDS[kind]?.replace('NAME', name).replace('HANDLE', handle).replace('ENGINE', at) ?? 'yard';
+}
+
+const COMMANDS: Readonly<Record<string, string>> = {
+  'mend-site': 'variants HANDLE',
+  'prove-again': 'token NAME',
+  repair: 'check NAME',
+  'enrol-again': 'enrol HANDLE --engine ENGINE',
+  'ask-engine': 'claim NAME',
+  'enrol-door': 'enrol HANDLE --fitting',
+  claim: 'claim NAME',
+  'mend-sitemap': 'sitemap list HANDLE',
+  'submit-sitemap': 'sitemap find HANDLE --note',
+  check: 'check NAME',
+  'renew-token': 'token NAME',
+  place: 'check NAME',
+  'get-token': 'token NAME',
+  'end-there': 'record ended NAME',
+  'read-sitemap': 'sitemap list HANDLE',
+  'withdraw-sitemap': 'sitemap withdraw HANDLE --spare',
+};
 
 /** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */
 function whereOf({ property, properties, engines, enrolments }: WorkEntry): string {
@@ -154,6 +184,8 @@ export function journalCommands(program: Command): void {
       const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
       const list = { shown: items.length, all, one: 'next step', kinds: inWords(counts), next };
       await sayShown(context, { ...list, of: narrowedTo(options) });
+      const [first] = items;
+      if (first && options.json !== true) sayNext(commandFor(first));
     });
   program
     .command('journal [property]')

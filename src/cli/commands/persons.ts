@@ -7,6 +7,7 @@ import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { plain, say } from '../print/text.js';
+import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { forgetSignIn, keepSignIn, readSignIn, type SignInHere } from '../sign-in.js';
@@ -33,9 +34,14 @@ function signInCommands(program: Command): void {
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
       const here = readSignIn(process.env);
-      output(context, await context.client.whoAmI(), ({ person }) => {
-        say(`${plain(person.name)} (${person.role}) at ${plain(here.url)}, ${plain(signedInBy(here))}.`);
-      });
+      output(
+        context,
+        await context.client.whoAmI(),
+        ({ person }) => {
+          say(`${plain(person.name)} (${person.role}) at ${plain(here.url)}, ${plain(signedInBy(here))}.`);
+        },
+        () => ['yard', 'next'],
+      );
     });
   program
     .command('logout')
@@ -53,6 +59,7 @@ function signInCommands(program: Command): void {
       if (own) await client.endKey({ params: { id: own.id } });
       forgetSignIn(here.file);
       say(`Signed out of ${plain(here.url)}; the key is void.`);
+      sayNext(`login ${here.url} --name NAME`);
     });
 }
 
@@ -119,6 +126,7 @@ export function personCommands(program: Command): void {
       const file = keepSignIn(process.env, { url: base, key });
       const { person: signedIn } = await createClient({ url: base, key }).whoAmI();
       say(`Signed in to ${base} as ${plain(signedIn.name)} (${signedIn.role}). The key is kept in ${file}.`);
+      sayNext('yard', 'next');
     });
   signInCommands(program);
 }

@@ -3,7 +3,8 @@ import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { unlessUnwanted } from '../agree.js';
 import { Usage } from '../exit.js';
-import { sayNext, sayShown } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
+import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
 
@@ -121,6 +122,7 @@ function archiveAndMove(property: Command): void {
         context,
         await context.client.editProperty({ params: { property: ref }, body }, { ifMatch: version }),
         printProperty,
+        ({ client }) => [`property list --client ${client.handle}`],
       );
     });
 }
@@ -167,7 +169,12 @@ export function propertyCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (ref: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.showProperty({ params: { property: ref } }), printProperty);
+      output(
+        context,
+        await context.client.showProperty({ params: { property: ref } }),
+        printProperty,
+        ({ handle }) => [`next --property ${handle}`, `variants ${handle}`],
+      );
     });
   property
     .command('look <property>')
@@ -176,9 +183,14 @@ export function propertyCommands(program: Command): void {
     .action(async (ref: string, options: { json?: boolean }) => {
       const context = openContext(options);
       const job = await finish(context, await context.client.lookAtVariants({ body: { properties: [ref] } }));
-      output(context, job, (done) => {
-        printItems(done, '');
-      });
+      output(
+        context,
+        job,
+        (done) => {
+          printItems(done, '');
+        },
+        () => [`variants ${ref}`],
+      );
     });
   property
     .command('edit <property>')
@@ -203,6 +215,6 @@ export function propertyCommands(program: Command): void {
         { params: { property: ref }, body },
         { ifMatch: version },
       );
-      output(context, edited, printProperty);
+      output(context, edited, printProperty, ({ handle }) => [`next --property ${handle}`]);
     });
 }

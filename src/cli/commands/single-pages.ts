@@ -29,11 +29,16 @@ async function ask(work: 'lookUp' | 'askVisit', given: string[], options: PageOp
     ...(options.from === undefined ? {} : { spread: true }),
   };
   const job = await finish(context, await context.client[work]({ body }));
-  output(context, job, (done) => {
-    const isResting = done.rests !== null;
-    printItems(isResting ? { ...done, items: done.items.filter(({ dueAt }) => dueAt === null) } : done, '');
-    if (isResting) printRest(done);
-  });
+  output(
+    context,
+    job,
+    (done) => {
+      const isResting = done.rests !== null;
+      printItems(isResting ? { ...done, items: done.items.filter(({ dueAt }) => dueAt === null) } : done, '');
+      if (isResting) printRest(done);
+    },
+    () => ['rations'],
+  );
 }
 
 /** What is put off to other days, and how to see how it goes. */

@@ -4,7 +4,8 @@ import type { InputOf } from '../../api/routes.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { inWords, sayNext, sayShown } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
+import { inWords, sayShown } from '../print/rest.js';
 import {
   printDifference,
   printFindings,
@@ -120,12 +121,20 @@ function findAndNote(sitemap: Command): void {
       const context = openContext(options);
       const body = options.note === true ? { note: true } : {};
       const job = await finish(context, await context.client.findSitemaps({ params: { property }, body }));
-      output(context, job, ({ items }) => {
-        for (const { result } of items) {
-          printFound(result?.found ?? []);
-          say(plain(result?.says ?? ''));
-        }
-      });
+      output(
+        context,
+        job,
+        ({ items }) => {
+          for (const { result } of items) {
+            printFound(result?.found ?? []);
+            say(plain(result?.says ?? ''));
+          }
+        },
+        ({ items }) => {
+          const best = items.flatMap(({ result }) => result?.found ?? []).find(({ submit }) => submit);
+          return best ? [`sitemap submit ${property} ${best.url}`] : [`sitemap note ${property} ADDRESS`];
+        },
+      );
       if (job.items.some(({ result }) => result?.stops === true)) process.exitCode = 1;
     });
   sitemap
@@ -134,10 +143,18 @@ function findAndNote(sitemap: Command): void {
     .option('--json', 'print the document')
     .action(async (property: string, address: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.addSitemap({ body: { property, address } }), (added) => {
-        say(`Noted ${plain(added.url)}.`);
-        if (added.note !== null) say(plain(added.note));
-      });
+      output(
+        context,
+        await context.client.addSitemap({ body: { property, address } }),
+        (added) => {
+          say(`Noted ${plain(added.url)}.`);
+          if (added.note !== null) say(plain(added.note));
+        },
+        (added) => [
+          `sitemap read ${added.property.handle}`,
+          `sitemap submit ${added.property.handle} ${added.url}`,
+        ],
+      );
     });
 }
 
@@ -164,12 +181,20 @@ function readAndShow(sitemap: Command): void {
         };
         const job = await finish(context, await context.client.readSitemaps({ body }));
         const document = await context.client.listSitemaps({ query: told({ property }) });
-        output(context, document, ({ items }) => {
-          for (const item of job.items)
-            if (item.result?.problem) say(`${paint.red('✗')} ${plain(item.result.says)}`);
-          printSitemaps(items);
-          printFindings(items);
-        });
+        output(
+          context,
+          document,
+          ({ items }) => {
+            for (const item of job.items)
+              if (item.result?.problem) say(`${paint.red('✗')} ${plain(item.result.says)}`);
+            printSitemaps(items);
+            printFindings(items);
+          },
+          ({ items }) =>
+            items
+              .slice(0, 1)
+              .map((one) => `sitemap show ${one.property.handle} ${new URL(one.url).pathname}`),
+        );
       },
     );
   sitemap
@@ -197,6 +222,9 @@ function readAndShow(sitemap: Command): void {
       const of = property === undefined ? '' : ` of ${property}`;
       const list = { shown: items.length, all, one: 'sitemap', of, kinds: inWords(counts), next };
       await sayShown(context, list);
+      const [first] = items;
+      if (first && options.json !== true)
+        sayNext(`sitemap show ${first.property.handle} ${new URL(first.url).pathname}`);
     });
   sitemap
     .command('show <property> [address]')
@@ -205,7 +233,10 @@ function readAndShow(sitemap: Command): void {
     .action(async (property: string, address: string | undefined, options: { json?: boolean }) => {
       const context = openContext(options);
       const { id } = await chosen(context, property, address);
-      output(context, await context.client.showSitemap({ params: { sitemap: id } }), printSitemap);
+      output(context, await context.client.showSitemap({ params: { sitemap: id } }), printSitemap, (one) => [
+        `sitemap compare ${one.property.handle} ${new URL(one.url).pathname}`,
+        `sitemap read ${one.property.handle}`,
+      ]);
     });
   sitemap
     .command('compare <property> [address]')
@@ -228,6 +259,7 @@ function readAndShow(sitemap: Command): void {
           context,
           await context.client.compareReadings({ params: { sitemap: id }, query }),
           printDifference,
+          () => [`sitemap show ${property}${address === undefined ? '' : ` ${address}`}`],
         );
       },
     );

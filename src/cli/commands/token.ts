@@ -4,7 +4,7 @@ import { unlessUnwanted } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
-import { sayNext } from '../print/rest.js';
+import { sayNext } from '../print/next.js';
 import { printPlacement } from '../print/put.js';
 import { paint, plain, say } from '../print/text.js';
 import { enrolmentsOf, method, which, type Options } from './chosen.js';

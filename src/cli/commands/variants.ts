@@ -16,9 +16,14 @@ interface VariantOptions {
 
 async function lookAtAll(context: Context): Promise<void> {
   const job = await finish(context, await context.client.lookAtVariants({ body: { all: true } }));
-  output(context, job, (done) => {
-    printItems(done, 'No properties yet.');
-  });
+  output(
+    context,
+    job,
+    (done) => {
+      printItems(done, 'No properties yet.');
+    },
+    () => ['next --kind mend-site', 'variants PROPERTY'],
+  );
 }
 
 /** What has to be done before the variants are shown: a host added or taken off, or a new look; null where nothing is. */
@@ -45,11 +50,16 @@ async function variants(property: string | undefined, options: VariantOptions): 
   const job = await before(context, property, options);
   if (job) await finish(context, job);
   const seen: Variants = await context.client.showVariants({ params: { property } });
-  output(context, seen, (one) => {
-    printVariants(one);
-    if (options.explain === true) printWhatWasSeen(one);
-    if (options.history === true) printHistory(one);
-  });
+  output(
+    context,
+    seen,
+    (one) => {
+      printVariants(one);
+      if (options.explain === true) printWhatWasSeen(one);
+      if (options.history === true) printHistory(one);
+    },
+    ({ property: { handle } }) => [`enrol ${handle} --fitting --show`, `next --property ${handle}`],
+  );
   if (seen.findings.some(({ grade }) => grade === 'stops')) process.exitCode = 1;
 }
 

@@ -34,11 +34,6 @@ export async function sayShown(context: Context, list: Shown): Promise<void> {
   );
 }
 
-/** Says what can be done next, as it would be typed. */
-export function sayNext(...commands: readonly string[]): void {
-  paragraph('', plain(`Next: ${commands.join(' · ')}`), paint.dim);
-}
-
 /** Counts as a sentence has them, without what there is none of. */
 export function inWords(counts: Counts): string {
   return Object.entries(counts)

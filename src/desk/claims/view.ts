@@ -27,7 +27,11 @@ export function claimResult(facts: EnrolmentFacts, row: ClaimRow): JobResult {
   const base = { enrolment: facts.name, claim };
   const { title } = facts.profile;
   if (row.verdict === 'confirmed')
-    return { ...base, says: `${title} confirmed ${facts.name}: held.`, stops: false };
+    return {
+      ...base,
+      says: `${title} confirmed ${facts.name}: held.${facts.tokens.length > 1 ? ' Its other methods are not needed.' : ''}`,
+      stops: false,
+    };
   if (row.verdict === 'refused') {
     const check = facts.checks.find((one) => one.method === row.method);
     const says = `${title} refused: “${row.reason ?? ''}”.`;

@@ -10,7 +10,7 @@ import { doorOf } from '../clients/properties.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
 import { readOr } from '../../readers/readers.js';
 import { readEach } from './read-file.js';
-import { findProperty } from '../context/references.js';
+import { EXACT, findProperty } from '../context/references.js';
 import { robotsAt } from '../context/robots.js';
 import { addSitemap } from './noting.js';
 import { variantsOf } from './variants-of.js';
@@ -22,7 +22,7 @@ interface FindInput {
 
 /** One piece: the sitemaps of a property are looked for, and the one to submit noted where that is wanted. */
 export async function findPieces(ref: string, isToNote: boolean): Promise<NewPiece<FindInput>[]> {
-  const { id, handle } = await findProperty(ref);
+  const { id, handle } = await findProperty(ref, isToNote ? EXACT : {});
   return [{ subject: handle, input: { propertyId: id, isToNote } }];
 }
 

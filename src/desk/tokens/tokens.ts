@@ -11,6 +11,7 @@ import { enrolmentValue } from '../engines/answers.js';
 import { chosenEnrolments } from '../enrolments/chosen.js';
 import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.js';
 import { note } from '../context/journal.js';
+import { EXACT } from '../context/references.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
 
@@ -24,7 +25,7 @@ export async function tokenPieces(
   desk: Desk,
   which: { enrolments?: string[]; all?: boolean; method?: Method },
 ): Promise<NewPiece<TokenInput>[]> {
-  const facts = await enrolmentFacts(desk, await chosenEnrolments(desk, which));
+  const facts = await enrolmentFacts(desk, await chosenEnrolments(desk, which, EXACT));
   return facts.map(({ row, name }) => {
     const profile = profileOf(desk, row.engine);
     const offered = methodsFor(profile, row.reach);
