@@ -16,9 +16,9 @@ export async function heldAbove(
   properties: readonly PropertyRow[],
 ): Promise<(property: PropertyRow) => readonly EnrolmentFacts[]> {
   const under = new Map<string, Set<string>>();
-  for (const property of properties)
-    for (const target of targetsOver(new URL(addressText(doorOf(property)))))
-      under.set(target, (under.get(target) ?? new Set()).add(property.id));
+  for (const one of properties)
+    for (const target of targetsOver(new URL(addressText(doorOf(one)))))
+      under.set(target, new Set(under.get(target)).add(one.id));
   const rows = await EnrolmentRow.findAll({
     where: { target: [...under.keys()], endedAt: null, missingSince: null },
   });
