@@ -7,7 +7,7 @@ import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
 import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import { handleFrom } from '../../core/address/handle.js';
-import { handlesPutAway, inArchive, putAway, takenOut } from '../context/put-away.js';
+import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../context/put-away.js';
 import { archiveProperty } from './properties.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { EXACT, findClient } from '../context/references.js';
@@ -233,14 +233,8 @@ async function findArchivedClient(ref: string): Promise<ClientRow> {
     order: [['archivedAt', 'DESC']],
     limit: 6,
   });
-  const [only, second] = found;
-  if (only && !second) return only;
-  if (second)
-    throw new Problem('ambiguous', {
-      ref,
-      what: found.map(({ handle, name }) => `${handle} (${name})`).join(', '),
-      one: 'one of them',
-    });
+  const archived = onlyOne(ref, found, ({ handle, name }) => `${handle} (${name})`);
+  if (archived) return archived;
   const { name } = await findClient(ref, EXACT);
   throw new Problem('not-archived', { what: name });
 }

@@ -18,7 +18,7 @@ import { newId } from '../../store/ids.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { note } from '../context/journal.js';
 import type { JobRunner } from '../jobs/runner.js';
-import { handlesPutAway, inArchive, putAway, takenOut } from '../context/put-away.js';
+import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findClient, findProperty, part, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
@@ -353,13 +353,11 @@ async function findArchived(ref: string): Promise<PropertyRow> {
     order: [['archivedAt', 'DESC']],
     limit: 6,
   });
-  const [only, second] = found;
-  if (only && !second) return only;
-  if (second)
-    throw new Problem('ambiguous', {
-      ref,
-      what: found.map(({ handle, archivedAt }) => `${handle} (archived ${archivedAt ?? ''})`).join(', '),
-      one: 'one of them',
-    });
+  const archived = onlyOne(
+    ref,
+    found,
+    ({ handle, archivedAt }) => `${handle} (archived ${archivedAt ?? ''})`,
+  );
+  if (archived) return archived;
   throw new Problem('not-archived', { what: (await findProperty(ref, EXACT)).handle });
 }

@@ -1,4 +1,5 @@
 import { Op } from 'sequelize';
+import { Problem } from '../../api/problems.js';
 
 /** No handle that anybody gives holds it. */
 const MARK = '~';
@@ -27,4 +28,11 @@ export function handlesPutAway(ref: string): { handle: string | { [Op.like]: str
     .toLowerCase()
     .replace(/[\\%_]/g, '\\$&');
   return [{ handle: ref.trim() }, { handle: { [Op.like]: `${had}${MARK}%` } }];
+}
+
+/** The one that was found; null where none was. Throws Problem where a reference fits several, each told. */
+export function onlyOne<Row>(ref: string, found: readonly Row[], tell: (one: Row) => string): Row | null {
+  const [only = null, second] = found;
+  if (second === undefined) return only;
+  throw new Problem('ambiguous', { ref, what: found.map(tell).join(', '), one: 'one of them' });
 }
