@@ -13,6 +13,7 @@ import { lanes } from './migrations/0009-lanes.js';
 import { stretches } from './migrations/0010-stretches.js';
 import { readingStretches } from './migrations/0011-reading-stretches.js';
 import { firstDay } from './migrations/0012-first-day.js';
+import { journalAsked } from './migrations/0013-journal-asked.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -41,6 +42,7 @@ const MIGRATIONS = [
   stretches,
   readingStretches,
   firstDay,
+  journalAsked,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

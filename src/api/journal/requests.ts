@@ -11,6 +11,12 @@ export const journalRequests = {
       ...pageQuery,
       property: refText,
       client: refText,
+      kind: Joi.string()
+        .pattern(/^[a-z-]+(\.[a-z-]+)?$/u, 'a kind of happening, such as claim or claim.confirmed')
+        .max(60),
+      who: Joi.string().trim().min(1).max(120),
+      from: Joi.string().isoDate(),
+      until: Joi.string().isoDate(),
     }),
     answer: page(journalEntry),
   },

@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import type { Met, Method } from '../../api/documents.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { timeGiven } from '../time-given.js';
 import { badge } from '../print/marks.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
@@ -12,14 +13,6 @@ function count(text: string | undefined, what: string): number | undefined {
   if (text === undefined) return undefined;
   if (!/^\d+$/.test(text)) throw new Usage(`“${text}” is no count of ${what}; expected a whole number.`);
   return Number(text);
-}
-
-/** A day, or a time, in the form of the API. */
-function timeGiven(text: string): string {
-  const whole = /^\d{4}-\d{2}-\d{2}$/.test(text) ? `${text}T00:00:00Z` : text;
-  if (Number.isNaN(Date.parse(whole)))
-    throw new Usage(`“${text}” is no day; expected such as 2026-11-24 or 2026-11-24T09:30:00Z.`);
-  return new Date(whole).toISOString();
 }
 
 /** `record verdict|counts|ended` : what an engine without a link showed. */

@@ -1,13 +1,14 @@
 import type { Command } from 'commander';
 import type { WorkEntry, Yard, YardRow } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
-import { openContext, output } from '../context.js';
+import { openContext, output, type Context } from '../context.js';
+import { timeGiven } from '../time-given.js';
 import { Usage } from '../exit.js';
 import { badge } from '../print/marks.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/rest.js';
 import { table, type Cell } from '../print/table.js';
-import { paint, plain, say, when } from '../print/text.js';
+import { paint, plain, say, sayJsonLine, when } from '../print/text.js';
 
 /** Where a property stands at one engine, in one line. */
 function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][number]): Cell {
@@ -74,9 +75,11 @@ function isNarrowed({ client, engine, badge, kind, acts, property, match, after 
   return [client, engine, badge, kind, acts, property, match, after].some((one) => one !== undefined);
 }
 
+type Narrowed = Omit<Partial<ListOptions>, 'limit' | 'after' | 'json'> & { readonly who?: string };
+
 /** What a list was narrowed to, as it goes behind what it is of. */
-function narrowedTo(options: ListOptions): string {
-  const { client, property, engine, badge, kind, acts, match } = options;
+function narrowedTo(options: Narrowed): string {
+  const { client, property, engine, badge, kind, acts, who, match } = options;
   return [
     property === undefined ? '' : ` of ${property}`,
     client === undefined ? '' : ` of ${client}`,
@@ -84,6 +87,7 @@ function narrowedTo(options: ListOptions): string {
     [badge, kind, acts].some((one) => one !== undefined)
       ? ` (${[badge, kind, acts].filter((one) => one !== undefined).join(', ')})`
       : '',
+    who === undefined ? '' : ` by ${who}`,
     match === undefined ? '' : ` with “${match}”`,
   ].join('');
 }
@@ -124,6 +128,49 @@ function listing(command: Command): Command {
     .option('--limit <number>', 'how many lines', String(SHOWN))
     .option('--after <place>', 'from where an earlier page ended')
     .option('--json', 'print the document');
+}
+
+interface JournalOptions {
+  client?: string;
+  kind?: string;
+  who?: string;
+  from?: string;
+  until?: string;
+  limit: string;
+  after?: string;
+  json?: boolean;
+  jsonLines?: boolean;
+}
+
+type JournalQuery = NonNullable<InputOf<'journal'>['query']>;
+
+/** What of the journal is wanted. Throws Usage on a day that is none. */
+function journalQuery(property: string | undefined, options: JournalOptions): JournalQuery {
+  const { client, kind, who, from, until, after } = options;
+  return {
+    ...(property === undefined ? {} : { property }),
+    ...(client === undefined ? {} : { client }),
+    ...(kind === undefined ? {} : { kind }),
+    ...(who === undefined ? {} : { who }),
+    ...(from === undefined ? {} : { from: timeGiven(from) }),
+    ...(until === undefined ? {} : { until: timeGiven(until) }),
+    ...(after === undefined ? {} : { after }),
+  };
+}
+
+/** Lines of the journal that are asked for at once where all of it is wanted. */
+const AT_ONCE = 500;
+
+/** All of the journal that is wanted, newest first, as JSON lines: page after page, so that years of it cost no more memory than a page. */
+async function exportJournal(context: Context, narrow: JournalQuery): Promise<void> {
+  for (let after = narrow.after; ;) {
+    const page = await context.client.journal({
+      query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) },
+    });
+    for (const entry of page.items) sayJsonLine(entry);
+    if (page.next === null) return;
+    after = page.next;
+  }
 }
 
 /** `yard`, `next`, `journal` */
@@ -190,13 +237,25 @@ export function journalCommands(program: Command): void {
   program
     .command('journal [property]')
     .description('what happened, newest first')
+    .option('--client <client>', 'of one client')
+    .option('--kind <kind>', 'of one kind, such as claim or claim.confirmed')
+    .option('--who <name>', 'by one person; “service” for what nobody did')
+    .option('--from <day>', 'not before, such as 2026-11-24 or 2026-11-24T09:30:00Z')
+    .option('--until <day>', 'before')
     .option('--limit <number>', 'how many lines', '30')
+    .option('--after <place>', 'from where an earlier page ended')
     .option('--json', 'print the document')
-    .action(async (property: string | undefined, options: { limit: string; json?: boolean }) => {
+    .option('--json-lines', 'print all of it, a JSON document on each line')
+    .action(async (property: string | undefined, options: JournalOptions) => {
       const context = openContext(options);
       if (!/^\d{1,3}$/.test(options.limit))
         throw new Usage(`“${options.limit}” is no number of lines; expected 1 to 500.`);
-      const query = { limit: Number(options.limit), ...(property === undefined ? {} : { property }) };
+      const narrow = journalQuery(property, options);
+      if (options.jsonLines === true) {
+        await exportJournal(context, narrow);
+        return;
+      }
+      const query = { ...narrow, limit: Number(options.limit) };
       const document = await context.client.journal({ query });
       output(context, document, ({ items }) => {
         table(
@@ -205,7 +264,7 @@ export function journalCommands(program: Command): void {
           'Nothing happened yet: whatever is done by anybody is written down here.',
         );
       });
-      const of = property === undefined ? '' : ` of ${property}`;
-      await sayShown(context, { shown: document.items.length, one: 'newest entry', of });
+      const of = narrowedTo({ ...options, ...(property === undefined ? {} : { property }) });
+      await sayShown(context, { shown: document.items.length, one: 'newest entry', of, next: document.next });
     });
 }

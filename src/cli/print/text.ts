@@ -68,11 +68,19 @@ export function sayAside(says: string): void {
 
 /** JSON with every control character escaped, C1 and bidirectional ones too. */
 export function sayJson(document: unknown): void {
-  const text = JSON.stringify(document, null, 2).replace(
+  process.stdout.write(`${escaped(JSON.stringify(document, null, 2))}\n`);
+}
+
+/** The same in one line. */
+export function sayJsonLine(document: unknown): void {
+  process.stdout.write(`${escaped(JSON.stringify(document))}\n`);
+}
+
+function escaped(json: string): string {
+  return json.replace(
     /[\u007f-\u009f\u200b-\u200f\u2028-\u202e\u2060-\u2069]/g,
     (sign) => `\\u${sign.charCodeAt(0).toString(16).padStart(4, '0')}`,
   );
-  process.stdout.write(`${text}\n`);
 }
 
 /** A time for people: to the minute, in UTC. */

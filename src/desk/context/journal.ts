@@ -41,15 +41,24 @@ export async function note(
   });
 }
 
-/** The journal, newest first, of everything, a client or a property. */
-export async function readJournal(query: {
-  property?: string;
-  client?: string;
-  after?: string;
-  limit?: number;
-}): Promise<Page<JournalEntry>> {
+export interface JournalAsked {
+  readonly property?: string;
+  readonly client?: string;
+  readonly kind?: string;
+  readonly who?: string;
+  readonly from?: string;
+  readonly until?: string;
+  readonly after?: string;
+  readonly limit?: number;
+}
+
+/** The journal, newest first: of everything, a client or a property, of one kind, by one person, between two times. Throws Problem. */
+export async function readJournal(query: JournalAsked): Promise<Page<JournalEntry>> {
   const limit = query.limit ?? 100;
+  const between = [await linesBetween(query), query.kind === undefined ? {} : ofKind(query.kind)];
   const where: WhereOptions<JournalRow> = {
+    [Op.and]: between,
+    ...(query.who === undefined ? {} : { personId: await personOf(query.who) }),
     ...(query.property === undefined
       ? {}
       : { propertyId: (await findProperty(query.property, { archivedToo: true })).id }),
@@ -70,6 +79,51 @@ export async function readJournal(query: {
     details: row.details,
   }));
   return { items, next: rows.length > limit ? String(shown.at(-1)?.seq) : null };
+}
+
+/** What nobody did is the service's own. */
+const SERVICE = 'service';
+
+async function personOf(who: string): Promise<string | null> {
+  if (who === SERVICE) return null;
+  // Names of people are compared without regard to case, as the records do it.
+  const person = await PersonRow.findOne({ where: { name: who } });
+  if (person) return person.id;
+  throw new Problem('no-such-person', { ref: who });
+}
+
+/** A kind by the whole of its name, or all that begin with its first word. */
+function ofKind(kind: string): WhereOptions<JournalRow> {
+  if (kind.includes('.')) return { kind };
+  return { [Op.or]: [{ kind }, { kind: { [Op.gte]: `${kind}.`, [Op.lt]: `${kind}/` } }] };
+}
+
+/** The lines between two times: their numbers go up with the time, so that only the first and the last are looked for. */
+async function linesBetween({ from, until }: JournalAsked): Promise<WhereOptions<JournalRow>> {
+  const firstAt = async (time: string): Promise<number | null> => {
+    const at = new Date(time).toISOString();
+    const row = await JournalRow.findOne({
+      where: { at: { [Op.gte]: at } },
+      order: ['at', 'seq'],
+      attributes: ['seq'],
+    });
+    return row?.seq ?? null;
+  };
+  const [first, end] = await Promise.all([
+    from === undefined ? undefined : firstAt(from),
+    until === undefined ? undefined : firstAt(until),
+  ]);
+  return {
+    [Op.and]: [
+      // Nothing happened since then.
+      ...(first === null
+        ? [{ seq: { [Op.lt]: 0 } }]
+        : first === undefined
+          ? []
+          : [{ seq: { [Op.gte]: first } }]),
+      ...(end == null ? [] : [{ seq: { [Op.lt]: end } }]),
+    ],
+  };
 }
 
 /** The line after which a page begins. Throws Problem for a text that is none. */
