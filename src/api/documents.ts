@@ -12,5 +12,6 @@ export type * from './claims/document.js';
 export type * from './sitemaps/document.js';
 export type * from './single-pages/document.js';
 export type * from './standing/document.js';
+export type * from './history/document.js';
 export type * from './journal/document.js';
 export type * from './jobs/document.js';

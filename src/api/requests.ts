@@ -10,6 +10,7 @@ import { claimsRequests } from './claims/requests.js';
 import { sitemapsRequests } from './sitemaps/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { standingRequests } from './standing/requests.js';
+import { historyRequests } from './history/requests.js';
 import { journalRequests } from './journal/requests.js';
 import { jobsRequests } from './jobs/requests.js';
 import type { RouteSchemas } from './route-schemas.js';
@@ -29,6 +30,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...sitemapsRequests,
   ...singlePagesRequests,
   ...standingRequests,
+  ...historyRequests,
   ...journalRequests,
   ...jobsRequests,
 };

@@ -10,6 +10,7 @@ import { claimsRoutes } from './claims/routes.js';
 import { sitemapsRoutes } from './sitemaps/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { standingRoutes } from './standing/routes.js';
+import { historyRoutes } from './history/routes.js';
 import { journalRoutes } from './journal/routes.js';
 import { jobsRoutes } from './jobs/routes.js';
 
@@ -29,6 +30,7 @@ export const routes = {
   ...sitemapsRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
+  ...historyRoutes,
   ...journalRoutes,
   ...jobsRoutes,
 } as const;

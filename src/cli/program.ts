@@ -8,6 +8,7 @@ import { claimCommand } from './commands/claim.js';
 import { enrolCommand } from './commands/enrol.js';
 import { variantsCommand } from './commands/variants.js';
 import { tokenCommand } from './commands/token.js';
+import { historyCommand } from './commands/history.js';
 import { journalCommands } from './commands/journal.js';
 import { keyCommands } from './commands/keys.js';
 import { personCommands } from './commands/persons.js';
@@ -45,6 +46,7 @@ function build(): Command {
     sitemapCommands,
     singlePageCommands,
     journalCommands,
+    historyCommand,
     recordsCommands,
     rehearsalCommands,
   ]) {

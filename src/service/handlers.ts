@@ -13,6 +13,7 @@ import { claimPieces } from '../desk/claims/claims.js';
 import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
 import { adoptPieces } from '../desk/enrolments/adopting.js';
 import { forgetToken, pasteToken, recordReading, recordVerdict } from '../desk/enrolments/by-hand.js';
+import { showHistory } from '../desk/history/intervals.js';
 import { endPieces, recordEnding } from '../desk/enrolments/ending.js';
 import { addEngine, listEngines } from '../desk/engines/list.js';
 import { showAdvice } from '../desk/engines/advice.js';
@@ -209,6 +210,7 @@ export const handlers: Handlers = {
   yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),
   worklist: ({ desk, kept }, { query }) => readWorklist(desk, kept, query),
   verifyRecords: ({ desk, kept }) => verifyRecords(desk, kept),
+  history: ({ desk }, { params }) => showHistory(desk, params.property),
   journal: (_, { query }) => readJournal(query),
   showJob: (_, { params, query }) => viewJob(params.id, query),
   stopJob: ({ jobs }, { params }) => jobs.halt(params.id),

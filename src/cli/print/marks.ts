@@ -10,6 +10,11 @@ const MARKS: Readonly<Record<Badge, string>> = {
   lost: '✕',
 };
 
+/** A badge as its mark alone, for a strip under which the words stand. */
+export function mark(badge: Badge): string {
+  return MARKS[badge];
+}
+
 /** A badge as a mark and its word: never by colour alone. */
 export function badge(badge: Badge): string {
   return `${MARKS[badge]} ${badge}`;
