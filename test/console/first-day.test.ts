@@ -148,4 +148,18 @@ describe('a first day in the console, by keyboard', () => {
     await page.getByRole('heading', { name: 'ferries', exact: true, level: 1 }).waitFor();
     await page.getByText('held', { exact: true }).first().waitFor();
   });
+
+  it('reads how it stood, stretch by stretch', async () => {
+    await page.getByRole('tab', { name: 'History' }).focus();
+    await page.keyboard.press('Enter');
+    const strip = page.getByRole('region', { name: 'ferries@veldrane:address' });
+    await strip.waitFor();
+    const told = strip.getByRole('status');
+    for (let step = 0; step < 12 && !(await told.textContent())?.startsWith('held from'); step += 1)
+      await page.keyboard.press('Tab');
+    expect(await told.textContent()).toMatch(/^held from 20\d\d-\d\d-\d\d \d\d:\d\d until now$/u);
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await page.getByRole('region', { name: 'saltmarsh-ferries@brindle' }).waitFor({ state: 'detached' });
+    await page.getByText('https://www.saltmarsh-ferries.example/').first().waitFor();
+  });
 });

@@ -276,7 +276,7 @@ describe('profile files', () => {
   it('name the file in every fault, and no id twice', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'yardbadge-profiles-'));
     writeFileSync(join(folder, 'quay.yaml'), 'id: quay\ntitle: Quay\n');
-    await expect(readProfiles([folder])).rejects.toThrow(/quay\.yaml: worked is required/);
+    await expect(readProfiles([folder])).rejects.toThrow(/quay\.yaml: “worked” is missing/);
     writeFileSync(join(folder, 'quay.yaml'), 'id: [');
     await expect(readProfiles([folder])).rejects.toThrow(ProfileFault);
     await expect(readProfiles([OWN_PROFILES, OWN_PROFILES])).rejects.toThrow(

@@ -505,11 +505,14 @@ describe('several engines', () => {
       marit.addEngine({ body: { profile, file: 'gull.yaml', ...(replace ? { replace } : {}) } });
     test.each([
       ['id: [', 'gull.yaml: line 1, column'],
-      ['title: Gull\n', 'gull.yaml: id is required'],
-      ['id: gull\ntitle: Gull\nworked: { how: pigeon }\n', 'gull.yaml: worked.how must be one of'],
+      ['title: Gull\n', 'gull.yaml: “id” is missing'],
+      [
+        'id: gull\ntitle: Gull\nworked: { how: pigeon }\n',
+        'gull.yaml: “pigeon” does not fit “worked.how”; expected',
+      ],
       [
         'id: gull\ntitle: Gull\nworked: { how: hand, base: "http://x.example/" }\n',
-        'worked.base is not allowed',
+        '“worked.base” is nothing that is asked for here',
       ],
       ['id: gull\ntitle: Gull\nworked: { how: link, base: "http://x.example" }\n', 'worked.base'],
       [
@@ -522,7 +525,7 @@ describe('several engines', () => {
       ],
       [
         'id: gull\ntitle: Gull\nworked: { how: borrowed, from: ostrime }\nreaches: [address]\n',
-        'gull.yaml: reaches is not allowed',
+        'gull.yaml: “reaches” is nothing that is asked for here',
       ],
       [
         'id: house\ntitle: Second\nworked: { how: hand }\nreaches: [address]\ntoken: { per: enrolment }\nmethods: { meta: { name: x } }\n',

@@ -18,6 +18,9 @@ const VariantsView = lazy(() =>
   import('./property/variants/view.js').then((module) => ({ default: module.VariantsView })),
 );
 
+const HistoryView = lazy(() =>
+  import('./property/history.js').then((module) => ({ default: module.HistoryView })),
+);
 const AboutProperty = lazy(() =>
   import('./property/about.js').then((module) => ({ default: module.AboutProperty })),
 );
@@ -88,6 +91,9 @@ export function PropertyPage({ person }: { person: Person }) {
               <Tabs.Trigger value="sitemaps" className={TAB}>
                 Sitemaps
               </Tabs.Trigger>
+              <Tabs.Trigger value="history" className={TAB}>
+                History
+              </Tabs.Trigger>
               <Tabs.Trigger value="journal" className={TAB}>
                 Journal
               </Tabs.Trigger>
@@ -106,6 +112,11 @@ export function PropertyPage({ person }: { person: Person }) {
             <Tabs.Content value="sitemaps">
               <Suspense fallback={<p className="waiting text-faint">Opening the sitemaps …</p>}>
                 <SitemapList property={one} mayWork={mayWork} />
+              </Suspense>
+            </Tabs.Content>
+            <Tabs.Content value="history">
+              <Suspense fallback={<p className="waiting text-faint">Opening the history …</p>}>
+                <HistoryView property={one} />
               </Suspense>
             </Tabs.Content>
             <Tabs.Content value="journal">

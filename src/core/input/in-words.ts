@@ -126,7 +126,7 @@ export function faultInWords(
       return sentence(`${value} does not fit ${what}; expected ${listed(peers('valids'), 'or')}.`);
     case 'any.unknown':
     case 'object.unknown':
-      return sentence(`“${String(context['child'] ?? name)}” is nothing that is asked for here.`);
+      return sentence(`${what} is nothing that is asked for here.`);
     case 'string.empty':
       return sentence(`${what} is empty.`);
     case 'string.min':
