@@ -1,3 +1,4 @@
+import { useId } from 'react';
 import type { Badge } from '../../api/documents.js';
 
 const OUTLINE = 'M1 5 6 1h17v14H6L1 11Z';
@@ -21,7 +22,8 @@ const TONE: Readonly<Record<Badge, string>> = {
 
 /** A badge as a luggage tag: outline, filling, full; cracked when slipping, torn when lost. Its word always stands beside it. */
 export function TagMark({ badge, label }: { badge: Badge; label?: string }) {
-  const clip = `ink-${badge}`;
+  // Of its own: one that is taken from a mark in a folded part of the page cuts nothing.
+  const clip = useId();
   return (
     <span className={`inline-flex items-center gap-1.5 whitespace-nowrap ${TONE[badge]}`}>
       <svg width="24" height="16" viewBox="0 0 24 16" aria-hidden="true" className="shrink-0">

@@ -12,6 +12,7 @@ const DAY_MS = 86_400_000;
 const DAYS = 90;
 const WIDTH = 900;
 const HEIGHT = 28;
+const NARROWEST = 12;
 /** How high the ink stands for each badge, of the whole height: the strip is read without its colours. */
 const LEVEL: Readonly<Record<Badge, number>> = {
   bare: 0.08,
@@ -96,8 +97,11 @@ function Strip({ enrolment, asOf }: { enrolment: Enrolment; asOf: string }) {
   const place = (time: number) => ((Math.min(Math.max(time, begin), end) - begin) / (end - begin)) * WIDTH;
   const shown = enrolment.badges
     .map((stretch) => {
-      const x = place(Date.parse(stretch.from));
-      return { stretch, x, width: place(stretch.until === null ? end : Date.parse(stretch.until)) - x };
+      const until = place(stretch.until === null ? end : Date.parse(stretch.until));
+      const from = place(Date.parse(stretch.from));
+      // What is so now is seen, however short a time it has been.
+      const x = stretch.until === null ? Math.min(from, WIDTH - NARROWEST) : from;
+      return { stretch, x, width: until - x };
     })
     .filter(({ width }) => width > 0);
   const last = enrolment.badges.at(-1);
