@@ -1,13 +1,7 @@
 import type { FastifyReply } from 'fastify';
 import type { InputOf, OutputOf, RouteName } from '../api/routes.js';
-import {
-  addClient,
-  archiveClient,
-  editClient,
-  listClients,
-  restoreClient,
-  showClient,
-} from '../desk/clients/clients.js';
+import { archiveClient, archiveProperty, restoreClient, restoreProperty } from '../desk/clients/archive.js';
+import { addClient, editClient, listClients, showClient } from '../desk/clients/clients.js';
 import { checkPieces, listChecks } from '../desk/checks/checks.js';
 import { claimPieces } from '../desk/claims/claims.js';
 import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
@@ -36,14 +30,7 @@ import {
   signIn,
   type SignedIn,
 } from '../desk/people/persons.js';
-import {
-  addProperty,
-  archiveProperty,
-  editProperty,
-  listProperties,
-  restoreProperty,
-  showProperty,
-} from '../desk/clients/properties.js';
+import { addProperty, editProperty, listProperties, showProperty } from '../desk/clients/properties.js';
 import { askPieces, listRations } from '../desk/single-pages/asking.js';
 import { compareReadings } from '../desk/sitemaps/compare.js';
 import { addSitemap } from '../desk/sitemaps/noting.js';

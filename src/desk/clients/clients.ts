@@ -1,5 +1,4 @@
 import { col, fn, Op, where } from 'sequelize';
-import { counted } from '../../api/counted.js';
 import type { Client, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
@@ -7,13 +6,12 @@ import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
 import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import { handleFrom } from '../../core/address/handle.js';
-import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../context/put-away.js';
-import { archiveProperty } from './properties.js';
+import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { EXACT, findClient } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
-async function view(row: ClientRow): Promise<Client> {
+export async function viewClient(row: ClientRow): Promise<Client> {
   const [client] = await viewAll([row]);
   if (!client) throw new Error('a client that is there is shown');
   return client;
@@ -72,7 +70,7 @@ export async function addClient(
       }),
     `A client with the handle “${handle}” is there already. Give another with --handle.`,
   );
-  return view(row);
+  return viewClient(row);
 }
 
 /** The codes of countries that are given by code or name, each once. Throws Problem that names each that is none. */
@@ -119,7 +117,7 @@ export async function listClients(query: {
 }
 
 export async function showClient(ref: string): Promise<Client> {
-  return view(await findClient(ref));
+  return viewClient(await findClient(ref));
 }
 
 /** @param expected version by If-Match, if the caller sent one */
@@ -154,87 +152,5 @@ export async function editClient(
       }),
     `A client with the handle “${changes.handle ?? ''}” is there already.`,
   );
-  return view(row);
-}
-
-/** Properties that are named where something is refused on account of them. */
-const NAMED = 5;
-
-/**
- * Puts a client away. Its records stay; its handle is free again.
- * @param anyway whether its properties go with it, and whatever badges they hold
- * Throws Problem `has-properties`.
- */
-export async function archiveClient(desk: Desk, actor: Actor, ref: string, anyway: boolean): Promise<void> {
-  const client = await findClient(ref, EXACT);
-  const properties = await PropertyRow.findAll({
-    where: { clientId: client.id, archivedAt: null },
-    order: ['handle'],
-  });
-  if (properties.length > 0 && !anyway)
-    throw new Problem('has-properties', {
-      client: client.name,
-      count: counted(properties.length, 'property', 'properties'),
-      properties: `${properties
-        .slice(0, NAMED)
-        .map(({ handle }) => handle)
-        .join(', ')}${properties.length > NAMED ? ', …' : ''}`,
-    });
-  for (const { id } of properties) await archiveProperty(desk, actor, id, true);
-  await desk.store.write(async (transaction) => {
-    const current = await ClientRow.findByPk(client.id, { transaction, rejectOnEmpty: true });
-    await current.update(
-      { ...putAway(current), archivedAt: nowText(desk), version: current.version + 1 },
-      { transaction },
-    );
-    await note(desk, actor, transaction, {
-      kind: 'client.archived',
-      says: `Client ${client.name} was archived.`,
-      clientId: client.id,
-    });
-  });
-}
-
-/** Takes a client back out of the archive. Its properties stay there: each is a decision of its own. Throws Problem. */
-export async function restoreClient(desk: Desk, actor: Actor, ref: string): Promise<Client> {
-  const archived = await findArchivedClient(ref);
-  const row = await desk.store.write(async (transaction) => {
-    const current = await ClientRow.findByPk(archived.id, { transaction, rejectOnEmpty: true });
-    const handle = takenOut(current);
-    const isTaken = await ClientRow.count({ where: { handle }, transaction });
-    await current.update(
-      {
-        handle: isTaken > 0 ? current.handle : handle,
-        archivedAt: null,
-        version: current.version + 1,
-      },
-      { transaction },
-    );
-    await note(desk, actor, transaction, {
-      kind: 'client.restored',
-      says: `Client ${current.name} was restored.`,
-      clientId: current.id,
-    });
-    return current;
-  });
-  return view(row);
-}
-
-async function findArchivedClient(ref: string): Promise<ClientRow> {
-  const found = await ClientRow.findAll({
-    where: {
-      [Op.or]: [
-        { id: ref },
-        ...handlesPutAway(ref),
-        where(fn('lower', col('name')), ref.trim().toLowerCase()),
-      ],
-      archivedAt: { [Op.ne]: null },
-    },
-    order: [['archivedAt', 'DESC']],
-    limit: 6,
-  });
-  const archived = onlyOne(ref, found, ({ handle, name }) => `${handle} (${name})`);
-  if (archived) return archived;
-  const { name } = await findClient(ref, EXACT);
-  throw new Problem('not-archived', { what: name });
+  return viewClient(row);
 }

@@ -9,16 +9,13 @@ import {
 } from '../../core/address/web-address.js';
 import type { Access, NewProperty, Page, Property } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { isHeld } from '../../core/variants/cover.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
-import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { VariantRow } from '../../store/models/variants.js';
-import { enrolmentFacts } from '../standing/facts.js';
 import { newId } from '../../store/ids.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { note } from '../context/journal.js';
 import type { JobRunner } from '../jobs/runner.js';
-import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../context/put-away.js';
+import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findClient, findProperty, part, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
@@ -268,96 +265,4 @@ export async function rememberFacts(
   const known = (await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true })).facts;
   const news = Object.entries(facts).filter(([id, answer]) => known[id] !== answer);
   if (news.length > 0) await editProperty(desk, actor, propertyId, { facts: Object.fromEntries(news) });
-}
-
-/**
- * Puts a property away. Its records stay; its address and its handle are free again.
- * @param anyway whether also one that holds badges is put away
- * Throws Problem `holds-badges`.
- */
-export async function archiveProperty(desk: Desk, actor: Actor, ref: string, anyway: boolean): Promise<void> {
-  const property = await findProperty(ref, EXACT);
-  const held = anyway ? [] : await heldFor(desk, property.id);
-  if (held.length > 0)
-    throw new Problem('holds-badges', { property: property.handle, held: held.join(', ') }, { held });
-  await desk.store.write(async (transaction) => {
-    const current = await PropertyRow.findByPk(property.id, { transaction, rejectOnEmpty: true });
-    const { handle } = current;
-    await current.update(
-      { ...putAway(current), archivedAt: nowText(desk), version: current.version + 1 },
-      { transaction },
-    );
-    await note(desk, actor, transaction, {
-      kind: 'property.archived',
-      says: `${handle} was archived.`,
-      property: current,
-    });
-  });
-}
-
-/** The names of the enrolments whose badges the engines honour. */
-async function heldFor(desk: Desk, propertyId: string): Promise<string[]> {
-  const rows = await EnrolmentRow.findAll({
-    where: { propertyId, endedAt: null },
-    order: ['engine', 'reach', 'createdAt'],
-  });
-  const known = rows.filter(({ engine }) => desk.book.profiles.has(engine));
-  return (await enrolmentFacts(desk, known))
-    .filter(({ standing }) => isHeld(standing))
-    .map(({ name }) => name);
-}
-
-/** Takes a property back out of the archive, by the handle or address that it had. Throws Problem. */
-export async function restoreProperty(desk: Desk, actor: Actor, ref: string): Promise<Property> {
-  const archived = await findArchived(ref);
-  const client = await ClientRow.findByPk(archived.clientId, { rejectOnEmpty: true });
-  if (client.archivedAt != null)
-    throw new Problem('client-archived', { property: takenOut(archived), client: client.name });
-  const row = await unlessTaken(
-    () =>
-      desk.store.write(async (transaction) => {
-        const current = await PropertyRow.findByPk(archived.id, { transaction, rejectOnEmpty: true });
-        const handle = takenOut(current);
-        const isTaken = await PropertyRow.count({ where: { handle }, transaction });
-        await current.update(
-          {
-            handle: isTaken > 0 ? `${handle}-${current.id.slice(-6)}` : handle,
-            archivedAt: null,
-            version: current.version + 1,
-          },
-          { transaction },
-        );
-        await note(desk, actor, transaction, {
-          kind: 'property.restored',
-          says: `${current.handle} was restored.`,
-          property: current,
-        });
-        return current;
-      }),
-    `${archived.address} was taken on again meanwhile: archive that property first.`,
-  );
-  return viewProperty(row);
-}
-
-async function findArchived(ref: string): Promise<PropertyRow> {
-  const paste = readPaste(ref);
-  const found = await PropertyRow.findAll({
-    where: {
-      [Op.or]: [
-        { id: ref },
-        ...handlesPutAway(ref),
-        ...(paste.kind === 'address' ? [{ address: addressText(paste.address) }] : []),
-      ],
-      archivedAt: { [Op.ne]: null },
-    },
-    order: [['archivedAt', 'DESC']],
-    limit: 6,
-  });
-  const archived = onlyOne(
-    ref,
-    found,
-    ({ handle, archivedAt }) => `${handle} (archived ${archivedAt ?? ''})`,
-  );
-  if (archived) return archived;
-  throw new Problem('not-archived', { what: (await findProperty(ref, EXACT)).handle });
 }
