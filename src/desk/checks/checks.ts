@@ -16,7 +16,7 @@ import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../claims/ownership.js';
 import type { Actor, Desk } from '../context/desk.js';
 import { NAME_COLUMNS } from '../context/names.js';
-import { findEnrolments } from '../context/references.js';
+import { findEnrolments } from '../context/enrolment-refs.js';
 import { renewExpired } from '../tokens/tokens.js';
 import { chosenEnrolments } from '../enrolments/chosen.js';
 import { leading, propertyIn, viewCheck } from './view.js';

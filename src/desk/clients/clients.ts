@@ -8,7 +8,8 @@ import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { EXACT, findClient } from '../context/references.js';
+import { findClient } from '../context/client-refs.js';
+import { EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
 export async function viewClient(row: ClientRow): Promise<Client> {

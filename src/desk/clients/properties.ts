@@ -17,7 +17,8 @@ import { note } from '../context/journal.js';
 import type { JobRunner } from '../jobs/runner.js';
 import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { findClient, findProperty, part, EXACT } from '../context/references.js';
+import { findClient } from '../context/client-refs.js';
+import { findProperty, part, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
 export async function viewProperty(row: PropertyRow): Promise<Property> {

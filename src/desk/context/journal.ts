@@ -4,7 +4,8 @@ import type { JournalEntry, Page } from '../../api/documents.js';
 import { ClientRow, JournalRow, PropertyRow } from '../../store/models/clients.js';
 import { PersonRow } from '../../store/models/people.js';
 import { nowText, tellChange, type Actor, type Desk } from './desk.js';
-import { findClient, findProperty } from './references.js';
+import { findClient } from './client-refs.js';
+import { findProperty } from './references.js';
 
 export interface Happening {
   readonly kind: string;

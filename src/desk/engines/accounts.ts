@@ -9,7 +9,8 @@ import type { EngineProfile } from '../../core/profile/profile.js';
 import { OWN_ACCOUNT } from './book.js';
 import { note } from '../context/journal.js';
 import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
-import { EXACT, findClient } from '../context/references.js';
+import { findClient } from '../context/client-refs.js';
+import { EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
 /** How the links of an account stand, the newest word first. */

@@ -3,7 +3,7 @@ import { adviseMethods, unknownAccess } from '../../core/badge/advice.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { profileOf, type Desk } from '../context/desk.js';
 import { namesOf } from '../context/names.js';
-import { findEnrolments } from '../context/references.js';
+import { findEnrolments } from '../context/enrolment-refs.js';
 
 /** Which method to have placed for an enrolment, why, and what each costs later. */
 export async function showAdvice(desk: Desk, ref: string): Promise<{ items: Advice[] }> {

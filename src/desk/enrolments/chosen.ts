@@ -2,7 +2,9 @@ import { Op } from 'sequelize';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import type { Desk } from '../context/desk.js';
-import { findAllEnrolments, findClient, type HowToFind } from '../context/references.js';
+import { findClient } from '../context/client-refs.js';
+import { findAllEnrolments } from '../context/enrolment-refs.js';
+import { type HowToFind } from '../context/references.js';
 
 /** The enrolments that a request names, each once: by references, of a client, or all there are. Throws Problem. */
 export async function chosenEnrolments(

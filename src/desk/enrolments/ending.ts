@@ -11,7 +11,8 @@ import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { atOneSite } from '../context/one-at-a-time.js';
 import { engineOf, nowText, type Actor, type Desk } from '../context/desk.js';
-import { findEnrolments, EXACT } from '../context/references.js';
+import { findEnrolments } from '../context/enrolment-refs.js';
+import { EXACT } from '../context/references.js';
 
 interface EndInput {
   readonly enrolmentId: string;

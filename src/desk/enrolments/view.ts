@@ -20,7 +20,8 @@ import { nowText, type Desk } from '../context/desk.js';
 import { placementFor, whatToPut } from '../tokens/placements.js';
 import { viewLine, withSteps, type SteppedFacts } from '../standing/steps.js';
 import { NAME_COLUMNS } from '../context/names.js';
-import { findEnrolments, findProperty } from '../context/references.js';
+import { findEnrolments } from '../context/enrolment-refs.js';
+import { findProperty } from '../context/references.js';
 
 /** What the page of an enrolment shows beside its facts. */
 interface Beside {

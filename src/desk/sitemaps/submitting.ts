@@ -15,7 +15,8 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.
 import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';
-import { findSitemap, EXACT, findAllEnrolments } from '../context/references.js';
+import { findAllEnrolments } from '../context/enrolment-refs.js';
+import { findSitemap, EXACT } from '../context/references.js';
 
 interface SubmitInput {
   readonly sitemapId: string;

@@ -1,7 +1,8 @@
 import type { Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
 import type { KeptReady } from './kept-ready.js';
-import { findClient, findProperty, part } from '../context/references.js';
+import { findClient } from '../context/client-refs.js';
+import { findProperty, part } from '../context/references.js';
 
 /** What a list of what is kept ready can be narrowed to. */
 export interface Narrow {

@@ -144,7 +144,7 @@ export async function follow(tour: Tour): Promise<void> {
     0,
     says('9 of 10 visits'),
   );
-  await tour.step('where it stands', ['yard'], 0, says('● held', '● held (name)'));
+  await tour.step('where it stands', ['yard'], 0, says('● held', '● held ×2'));
   await tour.step('a redesign loses the tag', ['rehearsal', 'clear', HOST, 'meta'], 0);
   await tour.step('we see it first', ['check', 'ferries@veldrane:address'], 1, says('No meta tag'));
   const next = await tour.step('and it comes first in what to do', ['next'], 0, says('repair'));

@@ -6,7 +6,10 @@ export const PROGRAM = fileURLToPath(new URL('../../cli/main.js', import.meta.ur
 
 interface Ran {
   readonly status: number;
+  /** All that was said, the answer and what is said beside it. */
   readonly out: string;
+  /** The answer alone, as a program would read it. */
+  readonly answer: string;
 }
 
 type Put = Placement['put'];
@@ -39,8 +42,8 @@ export class Tour {
 
   /** The same, quietly: what the next step needs to know. */
   async read<T>(args: readonly string[]): Promise<T> {
-    const { out } = await this.run([...args, '--json']);
-    return JSON.parse(out) as T;
+    const { answer } = await this.run([...args, '--json']);
+    return JSON.parse(answer) as T;
   }
 
   /** What has to be put where for an enrolment, by one kind of placement. */
@@ -58,7 +61,7 @@ export class Tour {
         [PROGRAM, ...args],
         { cwd: this.folder, env: { ...process.env, NO_COLOR: '1' } },
         (error, out, err) => {
-          done({ status: typeof error?.code === 'number' ? error.code : 0, out: out + err });
+          done({ status: typeof error?.code === 'number' ? error.code : 0, out: out + err, answer: out });
         },
       );
     });
