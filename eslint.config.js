@@ -58,6 +58,14 @@ const clockRules = [
   message: 'Be handed a clock: only net/time/machine-clock reads the machine’s.',
 }));
 
+/** `AbortSignal.any` holds what it is made of by weak references: a timeout in it may never fire. */
+const signalRules = [
+  {
+    selector: "MemberExpression[object.name='AbortSignal'][property.name=/^(any|timeout)$/]",
+    message: 'It may be tidied away before it fires: use during/stopping.withPatience.',
+  },
+];
+
 export default tseslint.config(
   { ignores: ['dist/', 'node_modules/', '.yardbadge/', '.tmp/', '.tmp-*/'] },
   js.configs.recommended,
@@ -119,7 +127,7 @@ export default tseslint.config(
     // What reads the machine's clock by itself depends on the day: in core, and in every test.
     ignores: ['src/net/time/machine-clock.ts'],
     rules: {
-      'no-restricted-syntax': ['error', ...clockRules],
+      'no-restricted-syntax': ['error', ...clockRules, ...signalRules],
     },
   },
   {
@@ -129,6 +137,7 @@ export default tseslint.config(
       'no-restricted-syntax': [
         'error',
         ...clockRules,
+        ...signalRules,
         {
           selector:
             "CallExpression[callee.object.name='Joi'][callee.property.name='object'][arguments.length>0]:not([typeArguments.params.length=2])",

@@ -14,15 +14,41 @@ export function stoppable<T>(signal: AbortSignal, work: () => Promise<T>): Promi
   return current.run(signal, work);
 }
 
-/** The signal of the work on whose behalf this runs, with other ends of patience. */
-export function untilStopped(...others: readonly AbortSignal[]): AbortSignal {
-  const signal = current.getStore();
-  return AbortSignal.any(signal ? [...others, signal] : [...others]);
+/**
+ * Does work that has so much time and no more, and less where what it is done for is stopped.
+ *
+ * The timer is held until the work is over. `AbortSignal.any` of an `AbortSignal.timeout` holds it by a weak reference: where
+ * memory is tidied meanwhile, it never fires, and a website that sends a byte now and then is waited for without end.
+ * @param ms from now on
+ * @param work gets the signal that ends with either; its reason is a TimeoutError or what the stopping gave
+ */
+export async function withPatience<T>(ms: number, work: (signal: AbortSignal) => Promise<T>): Promise<T> {
+  const patience = new AbortController();
+  const stopping = current.getStore();
+  const stop = () => {
+    patience.abort(stopping?.reason);
+  };
+  const timer = setTimeout(() => {
+    patience.abort(new DOMException('The operation was aborted due to timeout', 'TimeoutError'));
+  }, ms);
+  if (stopping?.aborted === true) stop();
+  stopping?.addEventListener('abort', stop, { once: true });
+  try {
+    return await work(patience.signal);
+  } finally {
+    clearTimeout(timer);
+    stopping?.removeEventListener('abort', stop);
+  }
+}
+
+/** Whether the work on whose behalf this runs was told to stop. */
+export function isStopped(): boolean {
+  return current.getStore()?.aborted === true;
 }
 
 /** Throws Stopped where the work on whose behalf this runs was told to stop. */
 export function requireGoing(): void {
-  if (current.getStore()?.aborted === true) throw new Stopped();
+  if (isStopped()) throw new Stopped();
 }
 
 /** Work that is done by somebody else's turn, and still on behalf of the one who asked for it here. */

@@ -1,6 +1,8 @@
 import { textOf } from '../../src/core/html/body-text.js';
 import { createServer, type RequestListener } from 'node:http';
 import type { AddressInfo } from 'node:net';
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { gzipSync } from 'node:zlib';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { AddressGuard } from '../../src/net/guard.js';
@@ -15,6 +17,10 @@ import { startNameServer, type NameServer } from '../../src/rehearsal/names/serv
 import { newWorld } from '../../src/rehearsal/scenario.js';
 import { veldrane } from '../support/profiles.js';
 import { STAGE_TIME, stageClock } from '../support/time.js';
+
+setFlagsFromString('--expose-gc');
+/** Tidies memory now, as the engine does when it likes. */
+const tidyMemory = runInNewContext('gc') as () => void;
 
 describe('the address guard', () => {
   const guard = new AddressGuard(['192.0.2.0/24', '2001:db8::/32']);
@@ -179,6 +185,14 @@ describe('going out', () => {
   ])('%s ends as %s %s, and throws nothing', async (path, end, failure) => {
     const seen = await look(path);
     expect([seen.end, seen.hops.at(-1)?.failure]).toEqual([end, failure]);
+  });
+
+  it('ends a page that trickles in, though memory is tidied meanwhile', async () => {
+    const tidied = setInterval(tidyMemory, 50);
+    const seen = await look('/slow').finally(() => {
+      clearInterval(tidied);
+    });
+    expect([seen.end, seen.hops.at(-1)?.failure]).toEqual(['failed', 'timed-out']);
   });
 
   it('follows no redirect to what is no web address', async () => {

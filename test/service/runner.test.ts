@@ -7,7 +7,7 @@ import Joi from 'joi';
 import { afterEach, beforeEach, describe, expect, it, test, vi } from 'vitest';
 import type { Hop } from '../../src/core/badge/look/evidence.js';
 import { OneAtATime } from '../../src/desk/context/one-at-a-time.js';
-import { stoppable, untilStopped } from '../../src/during/stopping.js';
+import { isStopped, stoppable } from '../../src/during/stopping.js';
 import { Politeness } from '../../src/net/http/politeness.js';
 import { hop } from '../support/evidence.js';
 import { JobRunner } from '../../src/desk/jobs/runner.js';
@@ -33,17 +33,17 @@ describe('work that waits for its turn', () => {
     const turns = new OneAtATime();
     const politeness = new Politeness();
     const [first, second] = [new AbortController(), new AbortController()];
-    const isStopped = async (): Promise<boolean> => {
+    const afterAWhile = async (): Promise<boolean> => {
       await sleep(5);
-      return untilStopped().aborted;
+      return isStopped();
     };
     const seen = async (): Promise<{ hop: Hop; stopped: boolean }> => ({
       hop: hop(),
-      stopped: await isStopped(),
+      stopped: await afterAWhile(),
     });
     const all = Promise.all([
-      stoppable(first.signal, () => turns.run('ferries', isStopped)),
-      stoppable(second.signal, () => turns.run('ferries', isStopped)),
+      stoppable(first.signal, () => turns.run('ferries', afterAWhile)),
+      stoppable(second.signal, () => turns.run('ferries', afterAWhile)),
       stoppable(first.signal, () => politeness.within('quay.example', seen)),
       stoppable(first.signal, () => politeness.within('quay.example', seen)),
       stoppable(second.signal, () => politeness.within('quay.example', seen)),

@@ -1,5 +1,5 @@
 import { textOf } from '../../core/html/body-text.js';
-import { requireGoing, untilStopped } from '../../during/stopping.js';
+import { requireGoing, withPatience } from '../../during/stopping.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialler } from './dial.js';
 import { classify, type Failed } from './failure.js';
@@ -31,25 +31,28 @@ export async function exchange(
   const url = new URL(request.url);
   const dialled = await dialler.dial(url);
   if (dialled.kind === 'failed') return { kind: 'failed', failure: dialled.failure, detail: dialled.detail };
+  const { dispatcher } = dialled;
   try {
-    const response = await dialled.dispatcher.request({
-      origin: url.origin,
-      path: url.pathname + url.search,
-      method: request.method,
-      headers: {
-        'user-agent': settings.agent,
-        accept: 'application/json, application/problem+json',
-        ...(request.body === undefined ? {} : { 'content-type': 'application/json' }),
-        ...request.headers,
-      },
-      ...(request.body === undefined ? {} : { body: JSON.stringify(request.body) }),
-      signal: untilStopped(AbortSignal.timeout(settings.bounds.hopMs)),
+    return await withPatience(settings.bounds.hopMs, async (signal) => {
+      const response = await dispatcher.request({
+        origin: url.origin,
+        path: url.pathname + url.search,
+        method: request.method,
+        headers: {
+          'user-agent': settings.agent,
+          accept: 'application/json, application/problem+json',
+          ...(request.body === undefined ? {} : { 'content-type': 'application/json' }),
+          ...request.headers,
+        },
+        ...(request.body === undefined ? {} : { body: JSON.stringify(request.body) }),
+        signal,
+      });
+      const headers = Object.fromEntries(
+        Object.entries(response.headers).map(([name, value]) => [name, String(value)]),
+      );
+      const body = await readBody(response.body, headers, settings.bounds.bodyBytes);
+      return { kind: 'answer', status: response.statusCode, headers, data: parsed(textOf(body)) };
     });
-    const headers = Object.fromEntries(
-      Object.entries(response.headers).map(([name, value]) => [name, String(value)]),
-    );
-    const body = await readBody(response.body, headers, settings.bounds.bodyBytes);
-    return { kind: 'answer', status: response.statusCode, headers, data: parsed(textOf(body)) };
   } catch (error) {
     return { kind: 'failed', ...classify(error) };
   }

@@ -1,7 +1,7 @@
 import { performance } from 'node:perf_hooks';
 import type { Readable } from 'node:stream';
 import type { Hop } from '../../core/badge/look/evidence.js';
-import { untilStopped } from '../../during/stopping.js';
+import { withPatience } from '../../during/stopping.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialled, Dialler } from './dial.js';
 import { classify } from './failure.js';
@@ -71,36 +71,39 @@ export async function hopTo<T>(
       const { address, failure, detail } = dialled;
       return { hop: { ...base, address, failure, detail, ms: ms() }, body: null };
     }
-    const response = await dialled.dispatcher.request({
-      origin: url.origin,
-      path: url.pathname + url.search,
-      method: 'GET',
-      headers: {
-        'user-agent': settings.agent,
-        accept: '*/*',
-        'accept-encoding': 'gzip, deflate, br',
-        ...extra,
-      },
-      signal: untilStopped(AbortSignal.timeout(settings.bounds.hopMs)),
+    const { dispatcher, addresses } = dialled;
+    return await withPatience(settings.bounds.hopMs, async (signal) => {
+      const response = await dispatcher.request({
+        origin: url.origin,
+        path: url.pathname + url.search,
+        method: 'GET',
+        headers: {
+          'user-agent': settings.agent,
+          accept: '*/*',
+          'accept-encoding': 'gzip, deflate, br',
+          ...extra,
+        },
+        signal,
+      });
+      const headers = keptHeaders(response.headers);
+      const isRedirect = REDIRECTS.has(response.statusCode);
+      const location = isRedirect ? resolved(first(response.headers['location']), url) : null;
+      seen = {
+        ...seen,
+        ...dialler.seenAt(url, addresses),
+        status: response.statusCode,
+        headers,
+        location,
+      };
+      // Leaving a body unread makes the stream end with an error of its own, which says nothing about the other side.
+      response.body.on('error', () => undefined);
+      if (location !== null) {
+        response.body.destroy();
+        return { hop: { ...seen, ms: ms() }, body: null };
+      }
+      const body = await read(response.body, headers);
+      return { hop: { ...seen, ms: ms() }, body };
     });
-    const headers = keptHeaders(response.headers);
-    const isRedirect = REDIRECTS.has(response.statusCode);
-    const location = isRedirect ? resolved(first(response.headers['location']), url) : null;
-    seen = {
-      ...seen,
-      ...dialler.seenAt(url, dialled.addresses),
-      status: response.statusCode,
-      headers,
-      location,
-    };
-    // Leaving a body unread makes the stream end with an error of its own, which says nothing about the other side.
-    response.body.on('error', () => undefined);
-    if (location !== null) {
-      response.body.destroy();
-      return { hop: { ...seen, ms: ms() }, body: null };
-    }
-    const body = await read(response.body, headers);
-    return { hop: { ...seen, ms: ms() }, body };
   } catch (error) {
     const { failure, detail } = classify(error);
     const at = dialled?.kind === 'ready' ? dialled.addresses : [];
