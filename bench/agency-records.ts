@@ -149,6 +149,8 @@ function makeProperty(
       times: 1,
       seen: seen ? 1 : 0,
       seenSince: lookedAt,
+      told: seen ? 'seen' : 'gone',
+      toldSince: lookedAt,
       forecast: seen ? 'accept' : 'refuse',
       findings: JSON.stringify([finding(seen ? 'meta.stands' : 'meta.absent', values)]),
       evidence: '{}',

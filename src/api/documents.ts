@@ -13,5 +13,7 @@ export type * from './sitemaps/document.js';
 export type * from './single-pages/document.js';
 export type * from './standing/document.js';
 export type * from './history/document.js';
+export type * from './watch/document.js';
+export type * from './telling/document.js';
 export type * from './journal/document.js';
 export type * from './jobs/document.js';

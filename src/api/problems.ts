@@ -39,6 +39,38 @@ export const PROBLEMS = {
     title: 'The time is still to come',
     says: '{at} is still to come; expected when the engine said so.',
   },
+  'no-such-zone': {
+    status: 400,
+    title: 'Not a time zone',
+    says: '“{zone}” is no time zone; expected a name such as Europe/Berlin.',
+  },
+  'bad-hook': {
+    status: 400,
+    title: 'Not an address to be told at',
+    says: '“{url}” is no address that can be told of cases; expected http or https without a name and password in it.',
+  },
+  'too-many-hooks': {
+    status: 422,
+    title: 'Too many addresses to be told at',
+    says: 'No more than {most} addresses are told of cases: take one off first.',
+  },
+  'no-such-hook': { status: 404, title: 'No such address', says: 'No address is told of cases as “{ref}”.' },
+  'no-such-message': { status: 404, title: 'No such message', says: 'There is no message “{ref}”.' },
+  'not-given-up': {
+    status: 409,
+    title: 'Not given up',
+    says: '“{subject}” was sent, or is still tried: only what was given up is tried once more.',
+  },
+  'not-to-come': {
+    status: 400,
+    title: 'The time is over',
+    says: '{at} is over already; expected a time that is still to come.',
+  },
+  'not-paused': {
+    status: 404,
+    title: 'Not paused',
+    says: 'The watch does not leave {what} alone: there is nothing to resume. “watch” shows what is paused.',
+  },
   'reason-wanted': {
     status: 400,
     title: 'The reason is wanted',

@@ -11,6 +11,8 @@ import { sitemapsRequests } from './sitemaps/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
+import { tellingRequests } from './telling/requests.js';
+import { watchRequests } from './watch/requests.js';
 import { journalRequests } from './journal/requests.js';
 import { jobsRequests } from './jobs/requests.js';
 import type { RouteSchemas } from './route-schemas.js';
@@ -31,6 +33,8 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,
+  ...watchRequests,
+  ...tellingRequests,
   ...journalRequests,
   ...jobsRequests,
 };

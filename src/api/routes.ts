@@ -11,6 +11,8 @@ import { sitemapsRoutes } from './sitemaps/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
+import { tellingRoutes } from './telling/routes.js';
+import { watchRoutes } from './watch/routes.js';
 import { journalRoutes } from './journal/routes.js';
 import { jobsRoutes } from './jobs/routes.js';
 
@@ -31,6 +33,8 @@ export const routes = {
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,
+  ...watchRoutes,
+  ...tellingRoutes,
   ...journalRoutes,
   ...jobsRoutes,
 } as const;

@@ -18,6 +18,8 @@ import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
 import { singlePageCommands } from './commands/single-pages.js';
 import { sitemapCommands } from './commands/sitemaps.js';
+import { tellCommands } from './commands/tell.js';
+import { watchCommands } from './commands/watch.js';
 import { exitFor, EXIT } from './exit.js';
 import { sayError } from './print/text.js';
 
@@ -45,6 +47,8 @@ function build(): Command {
     byHandCommands,
     sitemapCommands,
     singlePageCommands,
+    watchCommands,
+    tellCommands,
     journalCommands,
     historyCommand,
     recordsCommands,

@@ -5,6 +5,7 @@ import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
 import { JournalPage } from './pages/journal.js';
+import { MorningPage } from './pages/morning.js';
 import { NextPage } from './pages/next.js';
 import { SignInPage } from './pages/sign-in.js';
 import { YardPage } from './pages/yard.js';
@@ -47,6 +48,7 @@ export function App() {
     <Shell person={person}>
       <Routes>
         <Route path="/" element={<YardPage person={person} />} />
+        <Route path="/morning" element={<MorningPage person={person} />} />
         <Route path="/next" element={<NextPage person={person} />} />
         <Route
           path="/sitemaps"

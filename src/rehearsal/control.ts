@@ -15,6 +15,7 @@ import {
   type OddVariant,
 } from './oddities.js';
 import { site as newSite } from './scenario.js';
+import type { Post } from './post.js';
 import type { SiteState, WorldFile } from './state.js';
 
 export interface ControlParts {
@@ -25,6 +26,7 @@ export interface ControlParts {
   readonly advance: (ms: number) => Promise<void>;
   /** Has the websites' server take up what was changed of it. */
   readonly restartSites: () => void;
+  readonly post: Post;
 }
 
 export interface Control {
@@ -43,6 +45,8 @@ export type Order =
   | { do: 'new-site'; host: string; title: string; aliases?: string[] }
   | { do: 'sitemap'; host: string; path: string; addresses: number }
   | { do: 'clock'; ms: number }
+  /** The agency's own resolver fails, or answers again. */
+  | { do: 'resolver'; how: 'fails' | 'answers' }
   | {
       do: 'engine';
       engine: string;
@@ -98,6 +102,7 @@ const orderSchema = Joi.alternatives<Order>(
     path: Joi.string().pattern(/^\//).required(),
     addresses: Joi.number().integer().min(0).max(100_000).required(),
   }),
+  Joi.object({ do: Joi.valid('resolver').required(), how: Joi.valid('fails', 'answers').required() }),
   Joi.object({ do: Joi.valid('clock').required(), ms: Joi.number().integer().min(0).required() }),
   Joi.object({
     do: Joi.valid('engine').required(),
@@ -142,6 +147,7 @@ const orderSchema = Joi.alternatives<Order>(
 export async function startControl(parts: ControlParts, port: number): Promise<Control> {
   const app = Fastify({ logger: false, forceCloseConnections: true });
   app.get('/world', () => parts.file.state);
+  app.get('/post', () => ({ mails: parts.post.mails, events: parts.post.events }));
   app.post('/orders', async (request, reply) => {
     const { value, error } = orderSchema.validate(request.body);
     if (error) return reply.status(400).send({ says: error.message });
@@ -198,6 +204,9 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'sitemap':
       site(order.host).sitemaps[order.path] = order.addresses;
       return `${order.path} of ${site(order.host).host} now lists ${String(order.addresses)} addresses.`;
+    case 'resolver':
+      state.names.oursFails = order.how === 'fails';
+      return order.how === 'fails' ? 'Our own resolver fails now.' : 'Our own resolver answers again.';
     case 'clock':
       await parts.advance(order.ms);
       return `It is ${parts.file.now().toISOString()} now.`;

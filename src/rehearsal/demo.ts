@@ -53,6 +53,7 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
       const at = machineClock.now().toISOString();
       keepSignIn(folder, { url: service.url, key: marit, at, demo: DEMO_PEOPLE[0].name });
       if (!options.empty) await tellStory(world, service.url, marit, jonas);
+      await tellByMail(service.url, [marit, jonas]);
     } else {
       keepUrl(folder, service.url);
     }
@@ -82,6 +83,15 @@ export async function runDemo(options: DemoOptions): Promise<Demo> {
       await world.close();
     },
   };
+}
+
+/** Has people told by mail: it goes to the rehearsal’s own post (`yardbadge rehearsal mail`). */
+async function tellByMail(url: string, keys: readonly string[]): Promise<void> {
+  for (const [at, key] of keys.entries()) {
+    const email = `${DEMO_PEOPLE[at]?.name ?? ''}@harbour-lights.example`;
+    const body = { email, zone: 'Europe/Berlin', digestAt: '07:30' };
+    await createClient({ url, key }).editTelling({ params: { person: 'me' }, body });
+  }
 }
 
 /**

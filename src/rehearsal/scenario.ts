@@ -21,6 +21,9 @@ export const SERVERS: Readonly<
 /** Where an engine stands that somebody brings along. */
 export const GUEST_ADDRESS = '192.0.2.69';
 
+/** Where a program of the agency's own is told of cases. */
+export const HOOKS_ADDRESS = '192.0.2.70';
+
 export function engineAddress(engine: string): string {
   return ENGINE_ADDRESSES[engine] ?? GUEST_ADDRESS;
 }

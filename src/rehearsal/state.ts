@@ -75,6 +75,8 @@ export interface NamesState {
   attic: { zone: string; txt: TxtState[] }[];
   /** What the resolver still remembers, until a time of the fast clock. */
   remembered: { name: string; values: string[]; until: string }[];
+  /** Whether the resolver fails that the agency's own machine asks; the engines have theirs. */
+  oursFails?: boolean;
   /** Hosts that have no address, or another than the websites' one. */
   hosts: { host: string; address: string | null }[];
 }

@@ -21,7 +21,8 @@ import { REHEARSAL_ENGINES, type EngineRules } from './engines/rules.js';
 import { MISHAPS } from './mishaps.js';
 import { startNameServer, type NameServer } from './names/server.js';
 import { VARIANT_SITES } from './variant-sites.js';
-import { engineAddress, newWorld, SERVERS } from './scenario.js';
+import { engineAddress, HOOKS_ADDRESS, newWorld, SERVERS } from './scenario.js';
+import { startPost, type Post } from './post.js';
 import { startSites } from './sites/server.js';
 import { WorldFile } from './state.js';
 
@@ -34,6 +35,8 @@ export interface Ports {
   readonly http: number;
   readonly https: number;
   readonly control: number;
+  readonly smtp: number;
+  readonly hooks: number;
   readonly engines: Readonly<Record<string, number>>;
 }
 
@@ -43,6 +46,8 @@ export const USUAL_PORTS: Ports = {
   http: 7480,
   https: 7443,
   control: 7490,
+  smtp: 7425,
+  hooks: 7491,
   engines: { veldrane: 7461, ostrime: 7462, sundrel: 7463 },
 };
 /** Ports that the system chooses, for tests that run beside each other. */
@@ -52,6 +57,8 @@ export const ANY_PORTS: Ports = {
   http: 0,
   https: 0,
   control: 0,
+  smtp: 0,
+  hooks: 0,
   engines: {},
 };
 
@@ -61,6 +68,8 @@ export type Keys = Readonly<Record<string, Readonly<Record<string, string>>>>;
 export interface World {
   readonly file: WorldFile;
   readonly control: Control;
+  /** Where its people get their mail. */
+  readonly post: Post;
   readonly engines: ReadonlyMap<string, EngineServer>;
   /** The keys of each account at each engine that has a link. */
   readonly keys: Keys;
@@ -97,9 +106,10 @@ export async function startWorld(
   );
   const authority = await Authority.open(folder, file);
   const ca = authority.certificate.toString('pem');
-  const [names, pages] = await Promise.all([
+  const [names, pages, post] = await Promise.all([
     startNameServers(file, ports.dns),
     startSites(file, authority, { http: ports.http, https: ports.https }),
+    startPost(folder, file, ports),
   ]);
   const grounds: Grounds = { http: pages.http, https: pages.https, dns: names.resolver.port, ca };
   for (const name of readdirSync(PROFILES)) {
@@ -123,15 +133,16 @@ export async function startWorld(
     await rounds();
   };
   const control = await startControl(
-    { file, engines, registries, advance, restartSites: pages.closeIdle },
+    { file, engines, registries, advance, restartSites: pages.closeIdle, post },
     ports.control,
   );
   writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
   const config = join(folder, 'yardbadge.yaml');
-  writeFileSync(config, configFor(ports.service, grounds, names, engines));
+  writeFileSync(config, configFor(ports.service, grounds, names, engines, post));
   return {
     file,
     control,
+    post,
     engines,
     keys,
     config,
@@ -144,6 +155,7 @@ export async function startWorld(
       file.flush();
       await Promise.all([
         control.close(),
+        post.close(),
         names.close(),
         pages.close(),
         ...[...engines.values()].map((engine) => engine.close()),
@@ -154,14 +166,17 @@ export async function startWorld(
 
 interface NameServers {
   readonly resolver: NameServer;
+  /** The one that the agency's own machine asks. */
+  readonly ours: NameServer;
   readonly ports: Readonly<Record<keyof typeof SERVERS, number>>;
   close(): Promise<void>;
 }
 
 /** The resolver on the port that is told, and the servers that it stands for on ports of their own. */
 async function startNameServers(file: WorldFile, port: number): Promise<NameServers> {
-  const [resolver, registry, ns1, ns2, attic] = await Promise.all([
-    startNameServer(file, 'resolver', port),
+  const [ours, resolver, registry, ns1, ns2, attic] = await Promise.all([
+    startNameServer(file, 'ours', port),
+    startNameServer(file, 'resolver', 0),
     startNameServer(file, 'registry', 0),
     startNameServer(file, 'ns1', 0),
     startNameServer(file, 'ns2', 0),
@@ -169,10 +184,11 @@ async function startNameServers(file: WorldFile, port: number): Promise<NameServ
   ]);
   const all = { registry, ns1, ns2, attic };
   return {
+    ours,
     resolver,
     ports: { registry: registry.port, ns1: ns1.port, ns2: ns2.port, attic: attic.port },
     async close() {
-      await Promise.all([resolver, ...Object.values(all)].map((one) => one.close()));
+      await Promise.all([ours, resolver, ...Object.values(all)].map((one) => one.close()));
     },
   };
 }
@@ -226,6 +242,7 @@ function configFor(
   grounds: Grounds,
   names: NameServers,
   engines: ReadonlyMap<string, EngineServer>,
+  post: Post,
 ): string {
   const local = (port: number) => `127.0.0.1:${String(port)}`;
   return stringify({
@@ -235,8 +252,14 @@ function configFor(
     engines: './engines/',
     keyFile: './yardbadge.key',
     log: 'warn',
+    mail: {
+      host: '127.0.0.1',
+      port: post.smtp,
+      security: 'none',
+      from: 'Yard Badge <yard@harbour-lights.example>',
+    },
     net: {
-      resolver: local(grounds.dns),
+      resolver: local(names.ours.port),
       // The documentation ranges (RFC 5737), which the rehearsal's names resolve to.
       allow: ['192.0.2.0/24', '198.51.100.0/24', '203.0.113.0/24'],
       connect: [
@@ -248,6 +271,7 @@ function configFor(
           from: `${address}:53`,
           to: local(names.ports[role as keyof typeof SERVERS]),
         })),
+        { from: `${HOOKS_ADDRESS}:80`, to: local(post.hooks) },
         { from: '*:80', to: local(grounds.http) },
         { from: '*:443', to: local(grounds.https) },
       ],

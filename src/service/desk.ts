@@ -47,9 +47,9 @@ export async function openDesk(
     },
     profiles.values(),
   );
-  const { sitemaps } = settings;
+  const { sitemaps, watch } = settings;
   const events = new EventEmitter().setMaxListeners(0);
-  const desk: Desk = { store, net, clock, book, links, sitemaps, events };
+  const desk: Desk = { store, net, clock, book, links, sitemaps, watch, events };
   await ensureAccounts(desk);
   return desk;
 }

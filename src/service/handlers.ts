@@ -46,6 +46,12 @@ import type { KeptReady } from '../desk/standing/kept-ready.js';
 import { verifyRecords } from '../desk/standing/verify.js';
 import { readWorklist } from '../desk/standing/worklist.js';
 import { readYard } from '../desk/standing/yard.js';
+import { pauseWatch, resumeWatch } from '../desk/watch/pauses.js';
+import { showWatch } from '../desk/watch/view.js';
+import { addHook, endHook, listHooks } from '../desk/telling/hooks.js';
+import { listCases } from '../desk/telling/list.js';
+import { listMessages, retryMessage, showMessage } from '../desk/telling/messages.js';
+import { editTelling, listTellings } from '../desk/telling/recipients.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
 import type { Expected } from '../desk/context/versions.js';
@@ -198,6 +204,21 @@ export const handlers: Handlers = {
   worklist: ({ desk, kept }, { query }) => readWorklist(desk, kept, query),
   verifyRecords: ({ desk, kept }) => verifyRecords(desk, kept),
   history: ({ desk }, { params }) => showHistory(desk, params.property),
+  showWatch: ({ desk, kept }, { query }) => showWatch(desk, kept, query),
+  pauseWatch: (asked, { body }) => pauseWatch(asked.desk, actorOf(asked), body),
+  resumeWatch: (asked, { body }) => resumeWatch(asked.desk, actorOf(asked), body),
+  listCases: ({ desk, kept }, { query }) => listCases(desk, kept, query),
+  listTellings: ({ desk, who }) => listTellings(desk, who),
+  editTelling: ({ desk, who }, { params, body }) => editTelling(desk, who, params.person, body),
+  listHooks: ({ desk }) => listHooks(desk),
+  addHook: (asked, { body }) => addHook(asked.desk, actorOf(asked), body),
+  endHook: async (asked, { params }) => {
+    await endHook(asked.desk, actorOf(asked), params.id);
+    return null;
+  },
+  listMessages: ({ desk }, { query }) => listMessages(desk, query),
+  showMessage: ({ desk }, { params }) => showMessage(desk, params.id),
+  retryMessage: (asked, { params }) => retryMessage(asked.desk, actorOf(asked), params.id),
   journal: (_, { query }) => readJournal(query),
   showJob: (_, { params, query }) => viewJob(params.id, query),
   stopJob: ({ jobs }, { params }) => jobs.halt(params.id),

@@ -1,3 +1,4 @@
+import { readFile } from 'node:fs/promises';
 import { pino } from 'pino';
 import { WORK } from '../desk/jobs/kinds.js';
 import { JobRunner } from '../desk/jobs/runner.js';
@@ -6,6 +7,12 @@ import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
 import { KeptReady } from '../desk/standing/kept-ready.js';
 import { letGo } from '../desk/history/tidying.js';
+import { watchWork } from '../desk/watch/looking.js';
+import { Outages } from '../desk/watch/outages.js';
+import { Watcher } from '../desk/watch/watcher.js';
+import { Sender } from '../desk/telling/sender.js';
+import { Teller } from '../desk/telling/teller.js';
+import { Mailer } from '../net/mail.js';
 import { createApp } from './app.js';
 import { closeDesk, openDesk } from './desk.js';
 import { Replays } from './plugins/replay.js';
@@ -19,6 +26,9 @@ export interface Running {
   close(): Promise<void>;
 }
 
+/** How often it is looked what is due, and what is to be told. */
+const TICK_MS = 1_000;
+const JUMPING_TICK_MS = 100;
 /** How often what is too old is thrown away. */
 const TIDY_MS = 3_600_000;
 
@@ -52,7 +62,8 @@ export async function serve(
     undo.push(() => lease.release());
     faults.watch();
     undo.push(() => Promise.resolve(faults.unwatch()));
-    const jobs = new JobRunner(desk, WORK, (error, where) => {
+    const outages = new Outages(desk);
+    const jobs = new JobRunner(desk, [...WORK, ...watchWork(outages)], (error, where) => {
       logger.error({ err: error }, where);
     });
     const replays = new Replays(desk, desk.book.secretFor('replays'));
@@ -85,7 +96,35 @@ export async function serve(
     tidy();
     const tidying = setInterval(tidy, TIDY_MS).unref();
     undo.push(() => Promise.resolve(clearInterval(tidying)));
+    // A clock that somebody else sets may jump: what is due then is not waited for.
+    const tickMs = settings.clock === null ? TICK_MS : JUMPING_TICK_MS;
+    const watcher = new Watcher(
+      desk,
+      jobs,
+      kept,
+      (error) => {
+        logger.error({ err: error }, 'the watch');
+      },
+      tickMs,
+    );
     const left = await jobs.resume();
+    watcher.start();
+    undo.push(() => watcher.stop());
+    const base = (settings.publicUrl ?? url).replace(/\/+$/u, '');
+    const ca = settings.net.ca === null ? null : await readFile(settings.net.ca, 'utf8');
+    const mailer = settings.mail.host === null ? null : new Mailer(settings.mail, env, ca);
+    const teller = new Teller(
+      desk,
+      kept,
+      new Sender(desk, mailer, base),
+      base,
+      (error) => {
+        logger.error({ err: error }, 'telling people');
+      },
+      tickMs,
+    );
+    teller.start();
+    undo.push(() => teller.stop());
     if (left > 0) logger.info({ left }, 'took up work that was left');
     return { url, close };
   } catch (error) {

@@ -14,6 +14,8 @@ import { stretches } from './migrations/0010-stretches.js';
 import { readingStretches } from './migrations/0011-reading-stretches.js';
 import { firstDay } from './migrations/0012-first-day.js';
 import { journalAsked } from './migrations/0013-journal-asked.js';
+import { watch } from './migrations/0014-watch.js';
+import { telling } from './migrations/0015-telling.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -43,6 +45,8 @@ const MIGRATIONS = [
   readingStretches,
   firstDay,
   journalAsked,
+  watch,
+  telling,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

@@ -52,6 +52,8 @@ describe('the console', () => {
     expect(await page.getByRole('alert').textContent()).toContain('The name or the password is wrong.');
     await page.getByLabel('Password').fill(PASSWORD);
     await page.keyboard.press('Enter');
+    await page.getByText('Nothing slipped, nothing was lost').waitFor();
+    await page.getByRole('link', { name: 'Yard', exact: true }).click();
     await page.getByText('The yard is empty.').waitFor();
     await page.evaluate(() => document.fonts.ready);
     expect(bytes).toBeGreaterThan(50_000);
@@ -355,6 +357,9 @@ describe('the console', () => {
     await page.keyboard.type('marit');
     await page.keyboard.press('Tab');
     await page.keyboard.type(PASSWORD);
+    await page.keyboard.press('Enter');
+    await page.getByRole('heading', { name: 'This morning' }).waitFor();
+    await page.getByRole('link', { name: 'Yard', exact: true }).focus();
     await page.keyboard.press('Enter');
     await page.getByRole('heading', { name: 'The yard' }).waitFor();
     await page.getByRole('link', { name: 'clocks', exact: true }).focus();

@@ -31,6 +31,8 @@ describe('a first day in the console, by keyboard', () => {
     await keys.fill('Name', 'marit');
     await keys.fill('Password', PASSWORD);
     await page.keyboard.press('Enter');
+    await page.getByRole('link', { name: 'begin in the yard' }).focus();
+    await page.keyboard.press('Enter');
     await page.getByText('The yard is empty.').waitFor();
     await keys.press('Add client');
     await keys.fill('Name', 'Saltmarsh Ferry Line');

@@ -19,11 +19,14 @@ export function openBrowser(): Promise<Browser> {
   return chromium.launch({ executablePath: CHROMIUM, args: QUIET });
 }
 
+/** Signs in, which begins with the page of the morning, and goes to the yard. */
 export async function signInTo(page: Page, url: string, name = 'marit'): Promise<void> {
   await page.goto(url);
   await page.getByLabel('Name').fill(name);
   await page.getByLabel('Password').fill(PASSWORD);
   await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('heading', { name: 'This morning' }).waitFor();
+  await page.getByRole('link', { name: 'Yard', exact: true }).click();
   await page.getByRole('heading', { name: 'The yard' }).waitFor();
 }
 

@@ -12,10 +12,10 @@ const token = (issued: number, replaced: number | null = null, id = 'first') => 
 const check = (first: number, last: number, seen: boolean, tokenId = 'first') => ({
   tokenId,
   method: 'meta' as const,
-  seen,
+  told: seen ? ('seen' as const) : ('gone' as const),
   firstAt: day(first),
   at: day(last),
-  seenSince: day(first),
+  toldSince: day(first),
 });
 const held = (at: number) => ({ kind: 'confirmed' as const, method: 'meta' as const, at: day(at) });
 const lost = (at: number) => ({ kind: 'withdrawn' as const, reason: 'no tag', at: day(at) });

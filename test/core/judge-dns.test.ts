@@ -63,6 +63,13 @@ describe('how the servers of a zone stand to a record', () => {
       '2026-11-20T08:00:45.000Z',
     ],
     [
+      'all have it, and the resolver fails: it remembers nothing',
+      { rcode: 'SERVFAIL', servers: [server('a', [VALUE])] },
+      ['dns.server-fails'],
+      'refuse',
+      null,
+    ],
+    [
       'only the resolver still has it',
       { records: txt(VALUE), servers: [server('a', [])] },
       ['dns.going-stale', 'dns.stands'],

@@ -8,7 +8,7 @@ import { byHarm } from '../../src/core/worklist/step.js';
 const day = (number: number) => new Date(Date.UTC(2026, 10, number));
 const seen = (at: number, isSeen = true, method: 'meta' | 'dns' = 'meta') => ({
   method,
-  seen: isSeen,
+  told: isSeen ? ('seen' as const) : ('gone' as const),
   at: day(at),
   since: day(at),
 });
@@ -85,6 +85,7 @@ describe('the next step', () => {
     visibleAt,
     says: 'No tag there.',
     tried: true,
+    hindered: null,
   });
   const sitemap = {
     url: 'https://quay.example/sitemap.xml',

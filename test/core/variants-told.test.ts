@@ -188,8 +188,8 @@ describe('what is told of a scene', () => {
       [{ url: HTTPS, host: 'quay.example', days: 14, until: '2026-12-09' }],
     ],
     [
-      'a certificate of fifteen days',
-      { web: web({ [HTTPS]: until('2026-12-10T08:00:00.000Z') }) },
+      'a certificate of twenty-one days',
+      { web: web({ [HTTPS]: until('2026-12-16T08:00:00.000Z') }) },
       'variants.certificate-ends',
       [],
     ],

@@ -42,6 +42,7 @@ const looked = (at: Date, more: object = {}) => ({
   visibleAt: null,
   says: null,
   tried: true,
+  hindered: null,
   ...more,
 });
 const unlike = (more: Partial<typeof sitemap>): Partial<StepFacts> => ({

@@ -12,7 +12,15 @@ import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage
 import { STAGE_TIME } from '../support/time.js';
 
 const DAY = 86_400_000;
-const KEEP = { checks: 'P104W', evidence: 'P26W', jobs: 'P13W', pieces: 'P2W', keys: 'P52W' };
+const KEEP = {
+  checks: 'P104W',
+  evidence: 'P26W',
+  jobs: 'P13W',
+  pieces: 'P2W',
+  looks: 'P9000D',
+  messages: 'P9000D',
+  keys: 'P52W',
+};
 
 describe('history that can grow for years', () => {
   let stage: Stage;

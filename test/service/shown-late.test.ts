@@ -19,7 +19,8 @@ describe('what many pieces of work write', () => {
     folder = mkdtempSync(join(tmpdir(), 'yardbadge-late-'));
     store = await Store.open(join(folder, 'y.sqlite'));
     const book = { profiles: new Map(), borrowed: new Map(), all: () => new Map(), edition: 1 };
-    const desk = { store, book, clock: { now: () => STAGE_TIME }, events: new EventEmitter() };
+    const watch = { on: false, placement: 'P1D', variants: 'P1D', sitemap: 'P1D' };
+    const desk = { store, book, watch, clock: { now: () => STAGE_TIME }, events: new EventEmitter() };
     kept = new KeptReady(desk as unknown as Desk, (error) => {
       throw error;
     });

@@ -40,7 +40,7 @@ export async function openStage(
 ): Promise<Stage> {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-'));
   const world = await startWorld(folder, ANY_PORTS, STAGE_TIME, guests);
-  const { settings } = await loadSettings(world.config, {}, { log: 'error', ...flags });
+  const { settings } = await loadSettings(world.config, {}, { log: 'error', 'watch.on': 'false', ...flags });
   const key = await addPersonWithKeyHere(
     settings,
     { name: 'marit', role: 'lead', password: PASSWORD },

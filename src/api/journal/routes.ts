@@ -11,7 +11,7 @@ export const journalRoutes = {
         client?: string;
         /** A kind of happening, `claim.confirmed`, or all of one, `claim`. */
         kind?: string;
-        /** The name of the person who did it; `service` for what nobody did. */
+        /** The name of the person who did it; `service` for what nobody did, `people` for what anybody did. */
         who?: string;
         /** RFC 3339: not before, and before. */
         from?: string;

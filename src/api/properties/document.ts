@@ -13,6 +13,8 @@ export interface Property {
   facts: Record<string, string>;
   /** What the client's people can get at; what is absent nobody has said. */
   access: Access;
+  /** How often what of it is looked at, where it is not as usual; ISO 8601. */
+  rhythms: { placement?: string; variants?: string; sitemap?: string };
   createdAt: string;
   archivedAt: string | null;
   version: number;

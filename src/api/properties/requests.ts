@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { handleText, page, pageQuery, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { propertiesRoutes } from './routes.js';
+import { rhythmChanges } from '../watch/schema.js';
 import { access, factAnswers, newProperty, property } from './schema.js';
 
 /** What the routes take and answer. */
@@ -32,6 +33,7 @@ export const propertiesRequests = {
       client: refText,
       facts: factAnswers,
       access: access.min(1),
+      rhythms: rhythmChanges,
     }).min(1),
     answer: property,
   },

@@ -34,7 +34,14 @@ export const propertiesRoutes = {
   editProperty: route<
     {
       params: { property: string };
-      body: { handle?: string; client?: string; facts?: Record<string, string>; access?: Access };
+      body: {
+        handle?: string;
+        client?: string;
+        facts?: Record<string, string>;
+        access?: Access;
+        /** How often what of it is looked at; null where as usual. */
+        rhythms?: { placement?: string | null; variants?: string | null; sitemap?: string | null };
+      };
     },
     Property
   >({

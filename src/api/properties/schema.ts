@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { count, id, list, maybe, maybeTime, named, namedClient, oneOf, time } from '../parts/schema.js';
+import { rhythms } from '../watch/schema.js';
 import type { Access, NewProperty, Property } from './document.js';
 
 const hand = oneOf(['yes', 'no']);
@@ -24,6 +25,7 @@ const propertyKeys = {
   }).required(),
   facts: Joi.object().pattern(Joi.string(), Joi.string()).required(),
   access: access.required(),
+  rhythms: rhythms.required(),
   createdAt: time,
   archivedAt: maybeTime,
   version: count,

@@ -239,7 +239,7 @@ export function journalCommands(program: Command): void {
     .description('what happened, newest first')
     .option('--client <client>', 'of one client')
     .option('--kind <kind>', 'of one kind, such as claim or claim.confirmed')
-    .option('--who <name>', 'by one person; “service” for what nobody did')
+    .option('--who <name>', 'by one person; “service” for what nobody did, “people” for what anybody did')
     .option('--from <day>', 'not before, such as 2026-11-24 or 2026-11-24T09:30:00Z')
     .option('--until <day>', 'before')
     .option('--limit <number>', 'how many lines', '30')

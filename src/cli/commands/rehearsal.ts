@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
 import { readFileSync } from 'node:fs';
 import { EXIT, Usage } from '../exit.js';
-import { plain, say } from '../print/text.js';
+import { plain, say, sayBlock, when } from '../print/text.js';
 import { findLocal } from '../sign-in.js';
 
 const UNITS: Readonly<Record<string, number>> = { s: 1000, m: 60_000, h: 3_600_000, d: 86_400_000 };
@@ -14,14 +14,30 @@ function milliseconds(text: string): number {
   return Number(match[1]) * unit;
 }
 
-async function order(body: object): Promise<void> {
+function controlUrl(): string {
   const file = process.env['YARDBADGE_REHEARSAL'] ?? findLocal('rehearsal.json');
   if (file === null) throw new Usage('No rehearsal is running here. “yardbadge demo” starts one.');
-  const { control } = JSON.parse(readFileSync(file, 'utf8')) as { control: string };
+  return (JSON.parse(readFileSync(file, 'utf8')) as { control: string }).control;
+}
+
+async function order(body: object): Promise<void> {
+  const control = controlUrl();
   const { sendOrder } = await import('../../rehearsal/command.js');
   const answer = await sendOrder(control, body);
   say(plain(answer.says));
   if (!answer.done) process.exitCode = EXIT.usage;
+}
+
+/** What the rehearsal's people got by mail, and their program by requests. */
+async function showPost(last: number): Promise<void> {
+  const { getPost } = await import('../../rehearsal/command.js');
+  const { mails, events } = await getPost(controlUrl());
+  for (const { at, to, subject, text } of mails.slice(-last)) {
+    say(`${when(at)}  to ${plain(to)}: ${plain(subject)}`);
+    sayBlock(text.replace(/^/gmu, '    '));
+  }
+  for (const { at, body } of events.slice(-last)) say(`${when(at)}  event ${plain(body)}`);
+  if (mails.length + events.length === 0) say('Nobody got anything yet.');
 }
 
 /** `rehearsal …` : what the client’s developer, time and bad luck do in the stand-in world. */
@@ -141,6 +157,15 @@ export function rehearsalCommands(program: Command): void {
     .action((engine: string, target: string, method: string) =>
       order({ do: 'engine-renews', engine, target, method }),
     );
+  rehearsal
+    .command('resolver <how>')
+    .description('let our own resolver fail, or answer again')
+    .action((how: string) => order({ do: 'resolver', how }));
+  rehearsal
+    .command('mail')
+    .description('the mails and events that the rehearsal’s people got, newest last')
+    .option('--last <number>', 'how many', '5')
+    .action((options: { last: string }) => showPost(Number(options.last)));
   rehearsal
     .command('page <engine> <ask> <target> [more]')
     .description('look at the pages of an engine without a link: register, claim, sitemap or standing')

@@ -9,8 +9,9 @@ export interface Shown {
   readonly shown: number;
   /** How many there are in all; as many as are shown where nobody says. */
   readonly all?: number;
-  /** What one of them is called. */
+  /** What one of them is called, and several, where that is not told by the one. */
   readonly one: string;
+  readonly many?: string;
   /** Of what they are, such as ` of saltmarsh`; nothing for all there are. */
   readonly of?: string;
   /** How many there are of each kind, in words. */
@@ -22,9 +23,9 @@ export interface Shown {
 /** Under a list: how many of how many of what it showed, as whom, and how to see more. Nothing with `--json`, which is for programs. */
 export async function sayShown(context: Context, list: Shown): Promise<void> {
   const { shown, all = shown, one, of = '', kinds = '', next = null } = list;
+  const { many = pluralOf(one) } = list;
   if (context.json || all === 0) return;
   const { person } = await context.client.whoAmI();
-  const many = one.endsWith('y') ? `${one.slice(0, -1)}ies` : `${one}s`;
   const what = shown === all ? counted(all, one, many) : `${String(shown)} of ${counted(all, one, many)}`;
   const more = next === null ? '' : ` --limit N or --after "${next}" shows more.`;
   paragraph(
@@ -32,6 +33,10 @@ export async function sayShown(context: Context, list: Shown): Promise<void> {
     plain(`${what}${of}${kinds === '' ? '' : `: ${kinds}`}; as ${person.name} sees them.${more}`),
     paint.dim,
   );
+}
+
+function pluralOf(one: string): string {
+  return one.endsWith('y') ? `${one.slice(0, -1)}ies` : `${one}s`;
 }
 
 /** Counts as a sentence has them, without what there is none of. */

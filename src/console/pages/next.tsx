@@ -8,7 +8,7 @@ import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
 import { When } from '../parts/when.js';
-import { WorkButton } from '../parts/work-button.js';
+import { StepButton } from './step-button.js';
 
 const AT_ONCE = 50;
 type Query = NonNullable<InputOf<'worklist'>['query']>;
@@ -60,7 +60,7 @@ function Where({ entry: { property, properties, engines } }: { entry: WorkEntry 
 }
 
 function Entry({ entry, mayWork }: { entry: WorkEntry; mayWork: boolean }) {
-  const { step, properties, engines } = entry;
+  const { step } = entry;
   return (
     <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_15rem_1fr_9rem]">
       <span className="font-semibold">{kindInWords(step.kind)}</span>
@@ -72,13 +72,9 @@ function Entry({ entry, mayWork }: { entry: WorkEntry; mayWork: boolean }) {
       </span>
       <span>
         {step.says}
-        {properties > 1 && mayWork && (
-          <span className="mt-1 block">
-            <WorkButton
-              start={() => api.enrol({ body: { missing: true, engines: engines.map(({ id }) => id) } })}
-            >
-              {`Enrol all ${String(properties)}`}
-            </WorkButton>
+        {mayWork && (
+          <span className="mt-1 block empty:hidden">
+            <StepButton entry={entry} />
           </span>
         )}
       </span>

@@ -1,14 +1,21 @@
 import { useMutation } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
+import { useLocation, useNavigate } from 'react-router';
 import { api, queries, sayError } from '../api.js';
 import { Button } from '../parts/button.js';
 import { Field } from '../parts/field.js';
 import { Notice } from '../parts/notice.js';
 
 export function SignInPage() {
+  const navigate = useNavigate();
+  const { pathname } = useLocation();
   const signIn = useMutation({
     mutationFn: (body: { name: string; password: string }) => api.signIn({ body }),
-    onSuccess: () => queries.invalidateQueries(),
+    onSuccess: () => {
+      // Who came for a certain page gets it; who came for the day begins with what is to be looked at.
+      if (pathname === '/') void navigate('/morning', { replace: true });
+      return queries.invalidateQueries();
+    },
   });
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();

@@ -6,6 +6,7 @@ import { keepTheme, readTheme, type Theme } from '../theme.js';
 import { Button } from './button.js';
 
 const PAGES = [
+  { to: '/morning', title: 'Morning' },
   { to: '/', title: 'Yard' },
   { to: '/next', title: 'Next steps' },
   { to: '/sitemaps', title: 'Sitemaps' },

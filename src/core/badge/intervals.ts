@@ -1,5 +1,5 @@
 import type { Method } from '../profile/profile.js';
-import { standing, type Badge, type OwnershipFact } from './standing.js';
+import { standing, type Badge, type OwnershipFact, type ToldOfToken } from './standing.js';
 
 /** Everything that is on record of an enrolment's ownership, over all of its time. */
 export interface StandingHistory {
@@ -15,10 +15,10 @@ export interface StandingHistory {
   readonly checks: readonly {
     readonly tokenId: string;
     readonly method: Method;
-    readonly seen: boolean;
+    readonly told: ToldOfToken | null;
     readonly firstAt: Date;
     readonly at: Date;
-    readonly seenSince: Date;
+    readonly toldSince: Date;
   }[];
   /** The engine's words. */
   readonly ownerships: readonly OwnershipFact[];
@@ -72,9 +72,9 @@ function badgeAt({ enrolledAt, tokens, checks, ownerships }: StandingHistory, ti
       ? [
           {
             method: last.method,
-            seen: last.seen,
+            told: last.told,
             at: new Date(Math.min(last.at.getTime(), time)),
-            since: last.seenSince,
+            since: last.toldSince,
           },
         ]
       : [];

@@ -4,7 +4,13 @@ import type { Method } from '../profile/profile.js';
 export type OwnershipTold =
   | { readonly state: 'none' }
   /** Times in RFC 3339. */
-  | { readonly state: 'held'; readonly since: string; readonly method: Method | null }
+  | {
+      readonly state: 'held';
+      readonly since: string;
+      readonly method: Method | null;
+      /** When the engine looked for the token last, where it says so. */
+      readonly lookedAt?: string | null;
+    }
   | { readonly state: 'withdrawn'; readonly since: string; readonly reason: string };
 
 /** What an engine’s word about ownership can be on record as. */

@@ -8,16 +8,22 @@ export interface StandingFacts {
   readonly enrolledAt: Date;
   /** When the token in force was issued; null while there is none. */
   readonly tokenAt: Date | null;
-  /** The newest check of each method; `since` is when its answer was first this one. */
+  /** The newest check of each method. */
   readonly checks: readonly {
     readonly method: Method;
-    readonly seen: boolean;
+    /** What the newest look told that came as far as the place; null where none ever did. */
+    readonly told: ToldOfToken | null;
     readonly at: Date;
+    /** Since when looks have told this. */
     readonly since: Date;
   }[];
   /** The newest word of the engine about ownership, if there is one: confirmed, or withdrawn afterwards. */
   readonly ownership: OwnershipFact | null;
 }
+
+/** What looks tell of a token: whether it stands. One that failed tells nothing. */
+export const TOLD_OF_TOKEN = ['seen', 'gone'] as const;
+export type ToldOfToken = (typeof TOLD_OF_TOKEN)[number];
 
 export type OwnershipFact =
   | { readonly kind: 'confirmed'; readonly method: Method; readonly at: Date }
@@ -37,13 +43,13 @@ export function standing(facts: StandingFacts): Standing {
   const { ownership } = facts;
   if (ownership?.kind === 'withdrawn') return { badge: 'lost', since: ownership.at };
   if (ownership?.kind === 'confirmed') {
-    // A look that is older than the confirmation says nothing against it.
+    // A look that is older than the confirmation says nothing against it, and one that failed nothing at all.
     const newest = facts.checks.find((check) => check.method === ownership.method && check.at > ownership.at);
-    return newest && !newest.seen
+    return newest?.told === 'gone'
       ? { badge: 'slipping', since: newest.since }
       : { badge: 'held', since: ownership.at };
   }
-  const seen = facts.checks.find((check) => check.seen);
+  const seen = facts.checks.find(({ told }) => told === 'seen');
   if (seen) return { badge: 'in-place', since: seen.since };
   return facts.tokenAt
     ? { badge: 'issued', since: facts.tokenAt }

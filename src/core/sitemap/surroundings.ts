@@ -12,6 +12,7 @@ const FALL = 1 / 3;
 const FEW = 6;
 /** After so many days without a new date a sitemap is likely written by nobody any more. */
 const LONG_DAYS = 180;
+const STEP_DAYS = 30;
 
 /** What a reading is held against. */
 export interface Surroundings {
@@ -47,7 +48,8 @@ function judgeFall(url: string, { addresses }: WholeReading, { before }: Surroun
 
 function judgeAge(url: string, { newestLastmod }: WholeReading, now: Date): Finding[] {
   const time = newestLastmod === null ? NaN : Date.parse(newestLastmod);
-  const days = Math.floor((now.getTime() - time) / DAY_MS);
+  // In steps: a finding in new words each day would be a reading of its own each day.
+  const days = Math.floor((now.getTime() - time) / DAY_MS / STEP_DAYS) * STEP_DAYS;
   return Number.isNaN(time) || days < LONG_DAYS
     ? []
     : [finding('sitemap.stands-still', { url, newest: newestLastmod ?? '', days })];

@@ -10,7 +10,7 @@ import { writtenDay } from '../time/written.js';
 
 const DAY_MS = 86_400_000;
 /** A certificate with no more days left than this is one to renew: automatic renewal would have happened by then. */
-const FEW_DAYS = 14;
+const FEW_DAYS = 20;
 /** More steps than this are worth telling. */
 const FEW_STEPS = 2;
 

@@ -1,4 +1,5 @@
 import { addressForPeople, addressText, parseAddress, type WebAddress } from '../address/web-address.js';
+import type { ReachFailure } from '../badge/look/evidence.js';
 import type { StepKind, VariantSeen } from './follow.js';
 import { variantOf, type VariantWhy } from './to-try.js';
 
@@ -57,6 +58,12 @@ const FAILURES: Readonly<Record<string, string>> = {
   'headers-too-large': 'its headers are too large',
   'not-http': 'what answers speaks no HTTP',
 };
+
+/** Why an address could not be reached, in words. */
+export function failureSays(failure: ReachFailure | null): string {
+  return FAILURES[failure ?? ''] ?? 'it does not answer';
+}
+
 /** Statuses by which a visitor is kept out, though somebody is there. */
 const CLOSED = new Set([401, 403, 407, 429]);
 
@@ -71,7 +78,7 @@ export function roleOf(seen: VariantSeen, door: WebAddress | null, path: string)
   if (seen.end === 'failed') {
     const isBroken = seen.failure?.startsWith('tls') === true;
     const behind = seen.steps.length > 0 ? ` at ${shown(seen.endsAt)}` : '';
-    const says = `${FAILURES[seen.failure ?? ''] ?? 'it does not answer'}${behind}`;
+    const says = `${failureSays(seen.failure)}${behind}`;
     return { ...own, role: isBroken ? 'broken-certificate' : 'dark', via, endsAt: null, says };
   }
   if (seen.end === 'loop')

@@ -1,10 +1,12 @@
 import type { Acts, StepKind } from './kinds.js';
 import { AT_ENGINE, makeStep, type NextStep } from './step.js';
 import type { Badge } from '../badge/standing.js';
+import type { Hindrance } from '../badge/sight.js';
 import type { Method } from '../profile/profile.js';
 import type { Forecast } from '../badge/judge/judge.js';
 import { COUNT_CASES, type CountState } from '../sitemap/comparison.js';
 import type { SitemapState } from '../sitemap/reading.js';
+import { HOUR } from '../time/duration.js';
 import { writtenDay } from '../time/written.js';
 
 /** What is on record for one enrolment, as far as its next step needs it. */
@@ -32,6 +34,8 @@ export interface StepFacts {
     readonly says: string | null;
     /** Whether something was placed there, rightly or not. */
     readonly tried: boolean;
+    /** What stood in the way of the look, and since when nothing was seen; null where it came as far as the place. */
+    readonly hindered: { readonly by: Hindrance; readonly says: string; readonly since: Date } | null;
   } | null;
   /** A claim that was sent and whose answer is not known. */
   readonly openClaim: Date | null;
@@ -97,6 +101,7 @@ export function turnsAt(facts: StepFacts, now: Date): Date | null {
   const times = [
     facts.tokenExpiresAt,
     facts.lastCheck?.visibleAt,
+    facts.lastCheck?.hindered ? lastsAt(facts.lastCheck.hindered.since) : null,
     ...facts.suspended.map(({ until }) => until),
     ...facts.sitemaps.map(({ dueBy }) => dueBy),
   ].flatMap((time) => (time && time > now ? [time.getTime()] : []));
@@ -158,7 +163,7 @@ function wantedStep(facts: StepFacts, now: Date): Wanted {
     case 'in-place':
       return expired(facts, now, step) ?? claimable(facts, now, step);
     case 'held':
-      return sitemapStep(facts, step);
+      return unseen(facts, now, step) ?? sitemapStep(facts, step);
   }
 }
 
@@ -229,6 +234,38 @@ function claimable(facts: StepFacts, now: Date, step: MakeStep): Wanted {
       : `The token stands: claim at ${facts.engineTitle}.${hurry(facts)}`,
   );
 }
+
+/** A look that failed is no loss: it is taken again soon. What goes on for long is told to those who can mend it. */
+function unseen({ lastCheck, engineTitle }: StepFacts, now: Date, step: MakeStep): Wanted | null {
+  const hindered = lastCheck?.hindered;
+  if (!hindered) return null;
+  if (now < lastsAt(hindered.since))
+    return step(
+      'wait',
+      `The last look failed: ${hindered.says} It is looked at again soon; nothing is lost yet.`,
+      hindered.since,
+      lastsAt(hindered.since),
+    );
+  return step(
+    'mend-site',
+    `${UNSEEN[hindered.by]} ${hindered.says} While it lasts, ${engineTitle} does not see the token either, and withdraws the badge in time.`,
+    hindered.since,
+  );
+}
+
+/** From this time on a look that fails again and again is a case to work on. */
+function lastsAt(since: Date): Date {
+  return new Date(since.getTime() + LASTS);
+}
+const LASTS = 2 * HOUR;
+
+const UNSEEN: Readonly<Record<Hindrance, string>> = {
+  site: 'The website cannot be reached.',
+  names: 'The name cannot be resolved.',
+  certificate: 'The certificate keeps visitors and engines out.',
+  wall: 'We are kept out; whether engines are, too, only the website’s people can tell.',
+  means: 'It takes more than we have to look at it.',
+};
 
 function sitemapStep(facts: StepFacts, step: MakeStep): Wanted {
   if (!facts.takesSitemaps) return step('none', `Held at ${facts.engineTitle}.`);

@@ -112,7 +112,7 @@ export interface CheckInput {
 }
 
 /** One piece of a checking job. */
-async function runCheck(desk: Desk, piece: Piece<CheckInput>): Promise<JobResult> {
+export async function runCheck(desk: Desk, piece: Piece<CheckInput>): Promise<JobResult> {
   const { enrolmentId, method } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const before = await factsOf(desk, row);

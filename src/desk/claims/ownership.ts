@@ -1,7 +1,7 @@
-import { ownershipChange, type OwnershipChange } from '../../core/badge/ownership.js';
+import { ownershipChange, type OwnershipChange, type OwnershipTold } from '../../core/badge/ownership.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
-import { OwnershipRow } from '../../store/models/enrolments.js';
+import { EnrolmentRow, OwnershipRow } from '../../store/models/enrolments.js';
 import { noteMissing } from '../engines/answers.js';
 import type { EnrolmentFacts } from '../standing/facts.js';
 import { note } from '../context/journal.js';
@@ -13,8 +13,18 @@ export async function refreshOwnership(desk: Desk, actor: Actor, facts: Enrolmen
   if (outcome.kind === 'refused' && outcome.code === 'no-such-enrolment')
     return noteMissing(desk, actor, facts);
   if (outcome.kind !== 'done' || outcome.value === null) return;
+  await noteLook(desk, facts.row, outcome.value);
   const change = ownershipChange(facts.ownership, outcome.value, nowText(desk));
   if (change) await recordOwnership(desk, actor, facts, { ...change, says: changeSays(facts, change) });
+}
+
+/** Keeps when the engine looked last: from then on it counts how long it needs to notice a loss. */
+async function noteLook(desk: Desk, row: EnrolmentFacts['row'], told: OwnershipTold): Promise<void> {
+  const lookedAt = told.state === 'held' ? (told.lookedAt ?? null) : null;
+  if (lookedAt === null || lookedAt === (row.engineLookedAt ?? null)) return;
+  await desk.store.write((transaction) =>
+    EnrolmentRow.update({ engineLookedAt: lookedAt }, { where: { id: row.id }, transaction }),
+  );
 }
 
 function changeSays({ name, profile: { title } }: EnrolmentFacts, change: OwnershipChange): string {

@@ -1,3 +1,5 @@
+import { durationMs, durationWords } from '../../core/time/duration.js';
+import type { Rhythms, Watched } from '../../core/watch/rhythm.js';
 import { Op } from 'sequelize';
 import { readPaste } from '../../core/address/paste.js';
 import { registrableOf, unicodeOf } from '../../core/address/host.js';
@@ -42,6 +44,7 @@ function view(row: PropertyRow, client: ClientRow): Property {
     },
     facts: { ...row.facts },
     access: { ...row.access },
+    rhythms: { ...row.rhythms },
     createdAt: row.createdAt,
     archivedAt: row.archivedAt ?? null,
     version: row.version,
@@ -203,6 +206,8 @@ export interface PropertyChanges {
   client?: string;
   facts?: Record<string, string>;
   access?: Access;
+  /** How often what of it is looked at; null where as usual. */
+  rhythms?: Partial<Record<Watched, string | null>>;
 }
 
 /** @param expected version by If-Match, if the caller sent one */
@@ -214,7 +219,7 @@ export async function editProperty(
   expected: Expected = null,
 ): Promise<Property> {
   const { id } = await findProperty(ref, EXACT);
-  const { handle, facts, access } = changes;
+  const { handle, facts, access, rhythms } = changes;
   const client = changes.client === undefined ? null : await findClient(changes.client, EXACT);
   const row = await unlessTaken(
     () =>
@@ -228,6 +233,7 @@ export async function editProperty(
             ...(client === null ? {} : { clientId: client.id }),
             ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
             ...(access === undefined ? {} : { access: { ...current.access, ...access } }),
+            ...(rhythms === undefined ? {} : { rhythms: withChanges(current.rhythms, rhythms) }),
             version: current.version + 1,
           },
           { transaction },
@@ -245,11 +251,28 @@ export async function editProperty(
   return viewProperty(row);
 }
 
-function editSays(before: string, { handle, facts, access }: PropertyChanges, client: string | null): string {
+function withChanges(
+  current: Partial<Rhythms>,
+  changes: NonNullable<PropertyChanges['rhythms']>,
+): Partial<Rhythms> {
+  const all = Object.entries({ ...current, ...changes });
+  return Object.fromEntries(all.filter(([, rhythm]) => rhythm !== null));
+}
+
+function editSays(
+  before: string,
+  { handle, facts, access, rhythms }: PropertyChanges,
+  client: string | null,
+): string {
   const told = Object.entries({ ...facts, ...access }).map(([fact, answer]) => `${fact} ${answer}`);
   return [
     handle === undefined ? '' : `${before} is now ${handle}.`,
     client === null ? '' : `${handle ?? before} is ${client}’s now.`,
+    ...Object.entries(rhythms ?? {}).map(([what, rhythm]) =>
+      rhythm === null
+        ? `${handle ?? before}: ${what} as usual from now on.`
+        : `${handle ?? before}: ${what} every ${durationWords(durationMs(rhythm))}.`,
+    ),
     told.length === 0 ? '' : `Told of ${handle ?? before}: ${told.join(', ')}.`,
   ]
     .filter((says) => says !== '')

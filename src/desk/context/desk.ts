@@ -1,5 +1,6 @@
 import type { EventEmitter } from 'node:events';
 import type { EngineProfile } from '../../core/profile/profile.js';
+import type { Rhythms } from '../../core/watch/rhythm.js';
 import type { Clock } from '../../core/time/clock.js';
 import type { Engine } from '../../engines/engine.js';
 import type { Net } from '../../net/net.js';
@@ -22,6 +23,12 @@ export interface SitemapSettings {
   readonly keepAddresses: number;
 }
 
+/** What looks after things by itself, and how often. */
+export interface WatchSettings extends Rhythms {
+  /** Whether anything is looked at by itself. */
+  readonly on: boolean;
+}
+
 /** What every use case works with. Made once at start; nothing reaches for it by itself. */
 export interface Desk {
   readonly store: Store;
@@ -30,6 +37,7 @@ export interface Desk {
   readonly book: EngineBook;
   readonly links: LinkStates;
   readonly sitemaps: SitemapSettings;
+  readonly watch: WatchSettings;
   /** Tells that something changed: `change` with what did (`Changed`), `job` with a job's id, `access` with the person whose access did. */
   readonly events: EventEmitter;
 }

@@ -59,7 +59,7 @@ export async function readJournal(query: JournalAsked): Promise<Page<JournalEntr
   const between = [await linesBetween(query), query.kind === undefined ? {} : ofKind(query.kind)];
   const where: WhereOptions<JournalRow> = {
     [Op.and]: between,
-    ...(query.who === undefined ? {} : { personId: await personOf(query.who) }),
+    ...(query.who === undefined ? {} : { personId: await doneBy(query.who) }),
     ...(query.property === undefined
       ? {}
       : { propertyId: (await findProperty(query.property, { archivedToo: true })).id }),
@@ -82,11 +82,13 @@ export async function readJournal(query: JournalAsked): Promise<Page<JournalEntr
   return { items, next: rows.length > limit ? String(shown.at(-1)?.seq) : null };
 }
 
-/** What nobody did is the service's own. */
+/** What nobody did is the service's own; and what anybody did. */
 const SERVICE = 'service';
+const PEOPLE = 'people';
 
-async function personOf(who: string): Promise<string | null> {
+async function doneBy(who: string): Promise<string | null | { [Op.ne]: null }> {
   if (who === SERVICE) return null;
+  if (who === PEOPLE) return { [Op.ne]: null };
   // Names of people are compared without regard to case, as the records do it.
   const person = await PersonRow.findOne({ where: { name: who } });
   if (person) return person.id;

@@ -200,7 +200,7 @@ async function takeSitemaps(desk: Desk, property: PropertyRow, row: EnrolmentRow
 
 export const adoptWork = anyWork<AdoptInput>({
   kind: 'adopt',
-  isLong: true,
+  lane: 'long',
   input: Joi.object<AdoptInput, true>({ accountId: Joi.string().required(), take: Joi.boolean().required() }),
   run: runAdopt,
 });

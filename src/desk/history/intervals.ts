@@ -6,6 +6,7 @@ import type { OwnershipFact } from '../../core/badge/standing.js';
 import { CheckRow, EnrolmentRow, OwnershipRow, TokenRow } from '../../store/models/enrolments.js';
 import { EngineReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { VariantFindingRow, VariantRow } from '../../store/models/variants.js';
+import { AWAY } from '../variants/told.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { namesOf } from '../context/names.js';
 import { by } from '../context/newest.js';
@@ -15,9 +16,6 @@ import { findProperty } from '../context/references.js';
 const MOST_ENROLMENTS = 100;
 const MOST_CHECKS = 5_000;
 const MOST_INTERVALS = 500;
-
-/** Findings by which engines are asked to stay away. */
-const AWAY = ['reach.keeps-out-tag', 'reach.keeps-out-header', 'reach.keeps-out-robots'];
 
 /** How a property stood over its time. Throws Problem. */
 export async function showHistory(desk: Desk, ref: string): Promise<PropertyHistory> {
@@ -31,7 +29,7 @@ export async function showHistory(desk: Desk, ref: string): Promise<PropertyHist
       limit: MOST_INTERVALS,
     }),
     VariantFindingRow.findAll({
-      where: { ...own, code: AWAY },
+      where: { ...own, code: [...AWAY] },
       order: [['since', 'DESC']],
       limit: MOST_INTERVALS,
     }),
@@ -69,7 +67,17 @@ async function badgesOf(desk: Desk, propertyId: string): Promise<PropertyHistory
     TokenRow.findAll(of),
     CheckRow.findAll({
       ...of,
-      attributes: ['enrolmentId', 'tokenId', 'method', 'seen', 'firstAt', 'checkedAt', 'seenSince'],
+      attributes: [
+        'enrolmentId',
+        'tokenId',
+        'method',
+        'seen',
+        'firstAt',
+        'checkedAt',
+        'seenSince',
+        'told',
+        'toldSince',
+      ],
       order: [['checkedAt', 'DESC']],
       limit: MOST_CHECKS,
     }),
@@ -92,10 +100,10 @@ async function badgesOf(desk: Desk, propertyId: string): Promise<PropertyHistory
         checks: (checksOf.get(row.id) ?? []).map((one) => ({
           tokenId: one.tokenId,
           method: one.method,
-          seen: one.seen,
+          told: one.told ?? null,
           firstAt: new Date(one.firstAt ?? one.checkedAt),
           at: new Date(one.checkedAt),
-          seenSince: new Date(one.seenSince),
+          toldSince: new Date(one.toldSince ?? one.seenSince),
         })),
         ownerships: (wordsOf.get(row.id) ?? []).map(wordOf),
       };

@@ -1,6 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { Transaction } from 'sequelize';
 import type { EvidenceSeen } from '../../api/documents.js';
+import { sightOf } from '../../core/badge/sight.js';
 import { sameWords, type Finding } from '../../core/findings/finding.js';
 import { newId } from '../../store/ids.js';
 import { CheckRow } from '../../store/models/enrolments.js';
@@ -30,6 +31,14 @@ export function saysTheSame(
   );
 }
 
+/** What the looks up to this one tell of the token, and since when: one that failed changes nothing of it. */
+function toldBy(before: CheckRow | undefined, look: Look): Pick<CheckRow, 'told' | 'toldSince'> {
+  const sight = sightOf(look);
+  const earlier = { told: before?.told ?? null, toldSince: before?.toldSince ?? null };
+  if (sight === 'unclear' || sight === earlier.told) return earlier;
+  return { told: sight, toldSince: look.at };
+}
+
 /**
  * Records a look. One that says the same as the newest before it lengthens that one's stretch; only what is new is a row of its own.
  * @param before the newest look at the placement, as it was known when this one was begun
@@ -41,6 +50,7 @@ export async function recordLook(
   transaction: Transaction,
 ): Promise<CheckRow> {
   const { at, evidence, visibleAt, findings, ...same } = look;
+  const told = toldBy(before, look);
   if (before && saysTheSame(before, look)) {
     const changes = { checkedAt: at, visibleAt, findings: [...findings], times: before.times + 1 };
     const [found] = await CheckRow.update(changes, { where: { id: before.id }, transaction });
@@ -57,6 +67,7 @@ export async function recordLook(
       firstAt: at,
       times: 1,
       seenSince: before?.seen === look.seen ? before.seenSince : at,
+      ...told,
       visibleAt,
       findings: [...findings],
       evidence: {},

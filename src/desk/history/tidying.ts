@@ -10,6 +10,10 @@ export interface KeepSettings {
   readonly jobs: string;
   /** What the pieces of a finished job came to: ten thousand a day would soon be most of the records. */
   readonly pieces: string;
+  /** What the watch has done: what it found is among the checks. */
+  readonly looks: string;
+  /** Messages that were sent or given up. */
+  readonly messages: string;
   /** Keys and sessions that have ended. */
   readonly keys: string;
 }
@@ -38,6 +42,18 @@ const OLD: readonly {
     old: `checkedAt < :before AND id <> (SELECT n.id FROM checks n WHERE n.tokenId = checks.tokenId ORDER BY n.checkedAt DESC LIMIT 1)`,
   },
   {
+    kept: 'looks',
+    table: 'job_items',
+    key: 'id',
+    old: `jobId IN (SELECT id FROM jobs WHERE kind IN ('watch','watch-read') AND state = 'done' AND finishedAt < :before)`,
+  },
+  {
+    kept: 'looks',
+    table: 'jobs',
+    key: 'id',
+    old: `kind IN ('watch','watch-read') AND state = 'done' AND finishedAt < :before AND id NOT IN (SELECT jobId FROM job_items)`,
+  },
+  {
     kept: 'pieces',
     table: 'job_items',
     key: 'id',
@@ -49,6 +65,8 @@ const OLD: readonly {
     key: 'id',
     old: `finishedAt < :before AND id NOT IN (SELECT jobId FROM job_items) AND id NOT IN (SELECT jobId FROM replays WHERE jobId IS NOT NULL)`,
   },
+  { kept: 'messages', table: 'messages', key: 'id', old: `createdAt < :before AND nextAt IS NULL` },
+  { kept: 'checks', table: 'cases', key: 'id', old: `endedAt < :before AND endToldAt IS NOT NULL` },
   { kept: 'keys', table: 'keys', key: 'id', old: `coalesce(endedAt, expiresAt) < :before` },
 ];
 

@@ -97,8 +97,7 @@ export class JobRunner {
   }
 
   private laneFor(kind: string, pieces: number): Lane {
-    if (this.work.get(kind)?.isLong === true) return 'long';
-    return pieces > MOST_AWAITED ? 'bulk' : 'person';
+    return this.work.get(kind)?.lane ?? (pieces > MOST_AWAITED ? 'bulk' : 'person');
   }
 
   /** Takes up what an earlier process left. @returns how many pieces that is */

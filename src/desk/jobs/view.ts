@@ -4,6 +4,8 @@ import { Op } from 'sequelize';
 import { behind, cursorText } from '../context/cursor.js';
 import { JobItemRow, JobRow } from '../../store/models/jobs.js';
 
+/** Kinds of work that nobody ordered. */
+export const BY_ITSELF = ['watch', 'watch-read'] as const;
 /** Pieces that are shown of a job at once. */
 const USUAL_PAGE = 500;
 
@@ -65,7 +67,8 @@ export async function viewProgress(id: string): Promise<Job> {
 export async function listJobs(query: { after?: string; limit?: number }): Promise<Page<Job>> {
   const limit = query.limit ?? 100;
   const rows = await JobRow.findAll({
-    where: behind('createdAt', query.after),
+    // What the watch does is told by the watch.
+    where: { ...behind('createdAt', query.after), kind: { [Op.notIn]: [...BY_ITSELF] } },
     order: [
       ['createdAt', 'DESC'],
       ['id', 'ASC'],

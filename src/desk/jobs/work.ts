@@ -1,5 +1,6 @@
 import type Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
+import type { Lane } from '../../store/models/jobs.js';
 import type { Actor, Desk } from '../context/desk.js';
 
 /** One piece of recorded work, as it is given to those who do it. */
@@ -25,8 +26,8 @@ export interface NewPiece<Input extends object = object> {
 /** One kind of recorded work: what a piece of it is made of, and how it is done. */
 export interface Work<Input extends object> {
   readonly kind: string;
-  /** Whether a piece may take minutes, so that it waits in a lane of its own. */
-  readonly isLong?: boolean;
+  /** The lane in which it waits; by how many pieces a job has, where nothing is said. */
+  readonly lane?: Lane;
   /** What is written down of a piece; checked again when it is read back. */
   readonly input: Joi.ObjectSchema<Input>;
   /** Does one piece. It must be safe to begin again with the same `itemId` after a crash or a stop. */
@@ -42,10 +43,10 @@ export interface AnyWork extends Omit<Work<object>, 'run' | 'input'> {
  * Makes work of one kind fit for the runner: what is read back is checked before it is done.
  * @throws Error from `run` where what was written down is not what the kind is made of
  */
-export function anyWork<Input extends object>({ kind, isLong = false, input, run }: Work<Input>): AnyWork {
+export function anyWork<Input extends object>({ kind, lane, input, run }: Work<Input>): AnyWork {
   return {
     kind,
-    isLong,
+    ...(lane ? { lane } : {}),
     run: (desk, piece) => {
       const checked = input.validate(piece.input, { convert: false });
       if (checked.error)

@@ -1,3 +1,5 @@
+import type { ReachFailure } from '../../core/badge/look/evidence.js';
+import { failureSays } from '../../core/variants/roles.js';
 import type { Readable } from 'node:stream';
 import { finding } from '../../core/findings/catalogue.js';
 import { excerpt } from '../../core/findings/excerpt.js';
@@ -30,8 +32,9 @@ export async function readFile(net: Net, session: SitemapSession, url: string, p
   const last = seen.hops.at(-1);
   const refusal = last && judgeStatus(last);
   if (seen.end !== 'answered' || !seen.body || refusal) {
-    const reason = refusal?.says ?? (last?.failure ? `${last.failure}: ${last.detail ?? ''}` : seen.end);
-    return { reading: notReached(url, reason), kept: null };
+    const failure = last?.failure ?? null;
+    const reason = refusal?.says ?? (failure === null ? seen.end : `${failureSays(failure)}.`);
+    return { reading: notReached(url, reason, failure), kept: null };
   }
   return seen.body;
 }
@@ -50,9 +53,9 @@ export async function readEach(
   }
 }
 
-/** The reading of a file that could not be fetched. */
-export function notReached(url: string, reason: string): FileReading {
-  return { ...NOTHING, findings: [finding('sitemap.not-reached', { url, reason })] };
+/** The reading of a file that could not be fetched. @param failure what the network met; null where it met none */
+export function notReached(url: string, reason: string, failure: ReachFailure | null = null): FileReading {
+  return { ...NOTHING, findings: [finding('sitemap.not-reached', { url, reason, failure })] };
 }
 
 /** Hands a body on as it comes, unpacked where its first bytes say that it is packed. */

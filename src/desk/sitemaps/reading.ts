@@ -1,3 +1,4 @@
+import { mayBeOurs } from '../../core/badge/sight.js';
 import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
 import { counted } from '../../api/counted.js';
@@ -27,7 +28,7 @@ import { samplePages } from './sample-pages.js';
 /** The sitemaps of an index that are kept one by one. */
 const MOST_CHILDREN = 5_000;
 
-interface ReadInput {
+export interface ReadInput {
   readonly sitemapId: string;
   /** How many pages to try; as the settings say where it is not told. */
   readonly sample?: number;
@@ -61,11 +62,21 @@ export async function readPieces(which: {
 }
 
 /** One piece of a reading job: our own reading, then what the engines say of theirs. */
-function runRead(desk: Desk, piece: Piece<ReadInput>): Promise<JobResult> {
+export function readSitemap(desk: Desk, piece: Piece<ReadInput>): Promise<ReadOnce> {
   return oneReading.run(piece.input.sitemapId, () => read(desk, piece, piece.input));
 }
 
-async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResult> {
+/** What a reading came to, and whether it failed in a way that may be ours. */
+interface ReadOnce {
+  readonly result: JobResult;
+  readonly outOfReach: boolean;
+}
+
+async function runRead(desk: Desk, piece: Piece<ReadInput>): Promise<JobResult> {
+  return (await readSitemap(desk, piece)).result;
+}
+
+async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<ReadOnce> {
   const row = await SitemapRow.findByPk(input.sitemapId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   const keeper = await AddressKeeper.open(desk.store, row.id, desk.sitemaps.keepAddresses);
@@ -122,7 +133,11 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<JobResu
       });
   });
   const troubles = await readEngines(desk, piece.actor, property, row.id);
-  return { says: say(whole, state, sample.tried, troubles), stops: state !== 'clean', sitemap: row.id };
+  const says = say(whole, state, sample.tried, troubles);
+  return {
+    result: { says, stops: state !== 'clean', sitemap: row.id },
+    outOfReach: state === 'unreachable' && mayBeOurs(findings),
+  };
 }
 
 /** How often a sitemap was read, by which other pages of it are tried each time. */
@@ -205,7 +220,7 @@ async function forget(desk: Desk, sitemapId: string, transaction: Transaction): 
 
 export const readWork = anyWork<ReadInput>({
   kind: 'read',
-  isLong: true,
+  lane: 'long',
   input: Joi.object<ReadInput, true>({
     sitemapId: Joi.string().required(),
     sample: Joi.number(),

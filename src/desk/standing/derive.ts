@@ -18,6 +18,7 @@ import type {
   EntryValues,
   SitemapValues,
   StandingValues,
+  WatchedValues,
   YardValues,
 } from '../../store/models/kept-ready.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
@@ -28,14 +29,19 @@ import { fittingEngines } from '../enrolments/fit.js';
 import type { Desk } from '../context/desk.js';
 import { doorOf } from '../clients/properties.js';
 import { needsWork, placesOf } from '../sitemaps/order.js';
-import { sitemapFacts } from '../sitemaps/facts.js';
+import { sitemapFacts, type SitemapFacts } from '../sitemaps/facts.js';
+import { casesOf, casesTurnAt, unclearOf } from '../../core/telling/cases.js';
+import { caseFactsOf } from '../telling/case-facts.js';
+import type { CasesOf } from '../telling/cases.js';
+import { lastOutage, type Outage } from '../watch/outages.js';
+import { watchedOf } from '../watch/watched.js';
 import { inBrief, viewSitemaps } from '../sitemaps/view.js';
 import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
 import { coverByEngine, coveringOf, knownDoor, type CoverAt } from '../variants/cover.js';
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 4;
+export const DERIVATION = 6;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -43,15 +49,25 @@ export interface Derived {
   readonly entries: readonly EntryValues[];
   readonly yard: readonly YardValues[];
   readonly sitemaps: readonly SitemapValues[];
+  readonly watched: readonly WatchedValues[];
+  /** What people are to be told of; this is no table that is kept, but what the record of cases is made by. */
+  readonly cases: CasesOf;
 }
 
-const NOTHING: Derived = { standings: [], entries: [], yard: [], sitemaps: [] };
+const NOTHING: Derived = {
+  standings: [],
+  entries: [],
+  yard: [],
+  sitemaps: [],
+  watched: [],
+  cases: { clientId: '', cases: [], unclear: [], isKept: false },
+};
 
 /** Derives where properties stand from their facts alone, with a fixed number of queries for all of them. */
 export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
   const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
   const ids = properties.map(({ id }) => id);
-  const [rows, clients, variantsOf, sitemapsOf, above] = await Promise.all([
+  const [rows, clients, variantsOf, sitemapsOf, above, outage] = await Promise.all([
     EnrolmentRow.findAll({
       where: { propertyId: ids, endedAt: null },
       order: ['engine', 'reach', 'createdAt', 'id'],
@@ -60,6 +76,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
     variantFacts(desk, ids),
     sitemapFacts(desk, ids),
     heldAbove(desk, properties),
+    lastOutage(desk),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   // Of an engine whose profile was taken away nothing can be said until it is back.
@@ -77,7 +94,9 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       enrolments: all.filter(({ row }) => row.propertyId === property.id),
       variants: variantsOf(property.id),
       above: above(property),
+      outage,
       sitemaps: viewed.get(property.id) ?? [],
+      sitemapFacts: sitemapsOf.get(property.id) ?? [],
     };
     derived.set(property.id, deriveOne(own));
   }
@@ -92,7 +111,10 @@ interface Facts {
   readonly variants: VariantFacts;
   /** What is held for other properties and is over this one. */
   readonly above: readonly EnrolmentFacts[];
+  /** The newest time in which nothing could be reached from here. */
+  readonly outage: Outage | null;
   readonly sitemaps: readonly Sitemap[];
+  readonly sitemapFacts: readonly SitemapFacts[];
 }
 
 function deriveOne(facts: Facts): Derived {
@@ -102,11 +124,14 @@ function deriveOne(facts: Facts): Derived {
   const own = enrolments.map((one) => ({ ...stepAt(one), turnsAt: one.turnsAt }));
   const steps = [...own, ...wanted(facts, fits, covers).map((one) => ({ ...one, turnsAt: null }))];
   const shared = { propertyId: property.id, clientId: client.id, handle: property.handle };
+  const caseFacts = caseFactsOf(facts);
   return {
     standings: steps.map((one) => standingValues(shared, one)),
     entries: gather(steps).map((one, at) => entryValues(property, client, one, at)),
-    yard: [yardValues(facts, fits, covers, steps)],
+    yard: [yardValues(facts, fits, covers, steps, casesTurnAt(caseFacts))],
     sitemaps: sitemaps.map((one, at) => sitemapValues(shared, one, at)),
+    watched: watchedOf(facts),
+    cases: { clientId: client.id, cases: casesOf(caseFacts), unclear: unclearOf(caseFacts), isKept: true },
   };
 }
 
@@ -235,6 +260,7 @@ function yardValues(
   fits: readonly string[],
   covers: readonly CoverAt[],
   steps: readonly StepAt[],
+  turnsAt: Date | null,
 ): YardValues {
   const { property, client, enrolments, variants, sitemaps } = facts;
   const [first] = [...steps].sort((a, b) => byHarm(a.step, b.step));
@@ -273,6 +299,7 @@ function yardValues(
     ),
     kinds: inBlanks(steps.map(({ step }) => step.kind)),
     document: JSON.stringify(row),
+    turnsAt: turnsAt?.toISOString() ?? null,
   };
 }
 

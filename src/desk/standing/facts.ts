@@ -85,9 +85,9 @@ function stood(parts: Omit<EnrolmentFacts, 'standing'>): EnrolmentFacts {
       tokenAt: tokens[0] ? new Date(tokens[0].issuedAt) : null,
       checks: checks.map((check) => ({
         method: check.method,
-        seen: check.seen,
+        told: check.told ?? null,
         at: new Date(check.checkedAt),
-        since: new Date(check.seenSince),
+        since: new Date(check.toldSince ?? check.seenSince),
       })),
       ownership: ownership && ownershipFact(ownership),
     }),

@@ -4,6 +4,7 @@ import { onItsOwn } from '../../during/stopping.js';
 import { unmarked } from '../../store/marks.js';
 import { tellChange, type Desk } from '../context/desk.js';
 import { derive, DERIVATION, type Derived } from './derive.js';
+import { recordCases, type CasesOf } from '../telling/cases.js';
 import { KEPT_TABLES } from './kept-tables.js';
 
 /** Properties that are derived in one go: few enough that others are answered meanwhile. */
@@ -60,7 +61,7 @@ export class KeptReady {
   }
 
   /** As `current`, also what might still be shown a moment later. */
-  private async all(): Promise<void> {
+  async all(): Promise<void> {
     if (this.isFresh() && this.lateAt === this.desk.store.lateWrites) return;
     return this.anew();
   }
@@ -119,7 +120,7 @@ export class KeptReady {
     const { book } = this.desk;
     if (this.groundBy?.edition !== book.edition) {
       const print = createHash('sha256')
-        .update(JSON.stringify([...book.all()]))
+        .update(JSON.stringify([[...book.all()], this.desk.watch]))
         .digest('base64url');
       this.groundBy = { edition: book.edition, text: `${String(DERIVATION)} ${print}` };
     }
@@ -155,13 +156,15 @@ export class KeptReady {
     // What turned by time is as stale as what was written.
     const stale = await store.select<Stale>(
       `SELECT propertyId, mark FROM stale UNION
-       SELECT propertyId, ${String(UNMARKED)} FROM standings WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale)`,
+       SELECT propertyId, ${String(UNMARKED)} FROM standings WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale) UNION
+       SELECT propertyId, ${String(UNMARKED)} FROM yard_rows WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale)`,
       { now },
     );
     for (let from = 0; from < stale.length; from += AT_ONCE)
       await this.deriveAll(stale.slice(from, from + AT_ONCE));
     const [turn] = await store.select<{ at: string | null }>(
-      'SELECT MIN(turnsAt) AS at FROM standings WHERE turnsAt IS NOT NULL',
+      `SELECT MIN(at) AS at FROM (SELECT MIN(turnsAt) AS at FROM standings WHERE turnsAt IS NOT NULL UNION
+         SELECT MIN(turnsAt) FROM yard_rows WHERE turnsAt IS NOT NULL)`,
     );
     this.turnsAt = turn?.at ?? null;
     // What was written meanwhile may have made something stale again; our own writing did not.
@@ -191,6 +194,7 @@ export class KeptReady {
     const properties = await desk.store.writeQuietly(async (transaction) => {
       const settled = await settle(desk, some, transaction);
       await replace(desk, settled, derived, transaction);
+      await recordCases(desk, new Map(settled.flatMap((id) => casesAt(id, derived.get(id)))), transaction);
       return settled;
     });
     this.edition += 1;
@@ -223,6 +227,10 @@ export class KeptReady {
     });
     this.ground = ground;
   }
+}
+
+function casesAt(id: string, derived: Derived | undefined): [string, CasesOf][] {
+  return derived ? [[id, derived.cases]] : [];
 }
 
 const MOST_COUNTED = 200;

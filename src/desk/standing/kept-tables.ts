@@ -16,6 +16,7 @@ export const KEPT_TABLES: readonly KeptTable[] = [
   { table: 'entries', key: 'place', rowsOf: (one) => plain(one?.entries) },
   { table: 'yard_rows', key: 'propertyId', rowsOf: (one) => plain(one?.yard) },
   { table: 'sitemap_rows', key: 'sitemapId', rowsOf: (one) => plain(one?.sitemaps) },
+  { table: 'watched', key: 'id', rowsOf: (one) => plain(one?.watched) },
 ];
 
 function plain(rows: readonly object[] = []): KeptRow[] {

@@ -1,3 +1,4 @@
+import { hindranceOf } from '../../core/badge/sight.js';
 import { covers, parseTarget, targetForPeople } from '../../core/address/reach.js';
 import type { EnrolmentLine } from '../../api/documents.js';
 import { worstOf } from '../../core/sitemap/reading.js';
@@ -117,7 +118,18 @@ function lastCheck(checks: readonly CheckRow[], claimed: string | null): StepFac
     visibleAt: chosen.visibleAt == null ? null : new Date(chosen.visibleAt),
     says: stops?.says ?? null,
     tried: wasTried(stops?.code ?? null),
+    hindered: hindranceBy(chosen),
   };
+}
+
+function hindranceBy({
+  seen,
+  findings,
+  seenSince,
+}: CheckRow): NonNullable<StepFacts['lastCheck']>['hindered'] {
+  const by = seen ? null : hindranceOf(findings);
+  const [first] = findings;
+  return by && first ? { by, says: first.says, since: new Date(seenSince) } : null;
 }
 
 export function viewStep(step: NextStep): EnrolmentLine['step'] {

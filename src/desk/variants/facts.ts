@@ -1,6 +1,8 @@
+import { Op } from 'sequelize';
 import type { Finding } from '../../core/findings/finding.js';
 import type { VariantRole } from '../../core/variants/roles.js';
 import { MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
+import { TOLD_OF_VARIANTS } from './told.js';
 import { by, newest, type Raw } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
 
@@ -9,11 +11,13 @@ export interface VariantFacts {
   readonly roles: readonly VariantRole[];
   /** What makes all other work void, with the time since when. */
   readonly stops: readonly { readonly finding: Finding; readonly since: string }[];
+  /** What people are told of besides. */
+  readonly told: readonly { readonly finding: Finding; readonly since: string }[];
   /** The newest move of its front door. */
   readonly move: Raw<MoveRow> | null;
 }
 
-const NOTHING: VariantFacts = { roles: [], stops: [], move: null };
+const NOTHING: VariantFacts = { roles: [], stops: [], told: [], move: null };
 
 /** The variants of properties, by property. Costs a fixed number of queries, however many they are. */
 export async function variantFacts(
@@ -27,7 +31,11 @@ export async function variantFacts(
       order: ['since', 'address'],
     }),
     VariantFindingRow.findAll({
-      where: { propertyId: propertyIds, endedAt: null, grade: 'stops' },
+      where: {
+        propertyId: propertyIds,
+        endedAt: null,
+        [Op.or]: [{ grade: 'stops' }, { code: [...TOLD_OF_VARIANTS] }],
+      },
       order: ['since'],
     }),
     newest<Raw<MoveRow>>(desk.store, 'moves', 'propertyId', 'at', propertyIds),
@@ -39,7 +47,12 @@ export async function variantFacts(
     rolesOf.has(id)
       ? {
           roles: (rolesOf.get(id) ?? []).map(({ address, why, role }) => ({ address, why, role })),
-          stops: (stopsOf.get(id) ?? []).map(({ finding, since }) => ({ finding, since })),
+          stops: (stopsOf.get(id) ?? [])
+            .filter(({ grade }) => grade === 'stops')
+            .map(({ finding, since }) => ({ finding, since })),
+          told: (stopsOf.get(id) ?? [])
+            .filter(({ code }) => TOLD_OF_VARIANTS.includes(code))
+            .map(({ finding, since }) => ({ finding, since })),
           move: moveOf.get(id) ?? null,
         }
       : NOTHING;

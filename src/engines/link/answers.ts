@@ -12,6 +12,7 @@ export const enrolmentAnswer = Joi.object<EnrolmentAnswer>({
     state: Joi.valid('none', 'held', 'withdrawn').required(),
     since: time.when('state', { is: 'none', then: Joi.optional(), otherwise: Joi.required() }),
     method: method.allow(null),
+    lookedAt: time.allow(null),
     reason: Joi.string().allow('').max(500),
   }).required(),
 }).unknown();
@@ -62,6 +63,8 @@ export interface EnrolmentAnswer {
     state: 'none' | 'held' | 'withdrawn';
     since?: string;
     method?: 'meta' | 'file' | 'dns' | null;
+    /** When the engine looked for the token last. */
+    lookedAt?: string | null;
     reason?: string;
   };
 }

@@ -158,7 +158,8 @@ function verdictOf(answer: ClaimAnswer): Verdict {
 
 function ownershipOf(ownership: EnrolmentAnswer['ownership']): Ownership {
   const since = ownership.since ?? '';
-  if (ownership.state === 'held') return { state: 'held', since, method: ownership.method ?? null };
+  if (ownership.state === 'held')
+    return { state: 'held', since, method: ownership.method ?? null, lookedAt: ownership.lookedAt ?? null };
   if (ownership.state === 'withdrawn') return { state: 'withdrawn', since, reason: ownership.reason ?? '' };
   return { state: 'none' };
 }

@@ -152,8 +152,10 @@ function view({
   reach,
   target,
   ownership,
-}: EngineEnrolment): Pick<EngineEnrolment, 'id' | 'reach' | 'target' | 'ownership'> {
-  return { id, reach, target, ownership };
+  lastLook,
+}: EngineEnrolment): Pick<EngineEnrolment, 'id' | 'reach' | 'target'> & { ownership: object } {
+  const looked = ownership.state === 'held' && lastLook !== null ? { lookedAt: lastLook } : {};
+  return { id, reach, target, ownership: { ...ownership, ...looked } };
 }
 
 function paged<Item extends { id: string }>(

@@ -3,7 +3,7 @@ import { engineAddress, SERVERS, SITE_ADDRESS } from '../scenario.js';
 import type { TxtState, WorldState } from '../state.js';
 
 /** Who answers: the resolver, the registry above the zones, one of the two servers of every zone, or the host that was left. */
-export type Role = 'resolver' | 'registry' | 'ns1' | 'ns2' | 'attic';
+export type Role = 'ours' | 'resolver' | 'registry' | 'ns1' | 'ns2' | 'attic';
 
 export type Said = Pick<Packet, 'answers' | 'authorities' | 'additionals'> & {
   readonly rcode: number;

@@ -8,8 +8,13 @@ import { registryAnswer, resolverAnswer, zoneAnswer, type Role, type Said } from
 /** What fits a datagram when the asker did not say more (RFC 1035 §4.2.1). */
 const PLAIN_UDP = 512;
 
+const FAILS: Said = { rcode: 2, answers: [], authorities: [], additionals: [], authoritative: false };
+
 /** What one of the rehearsal's name servers says, or null where it keeps silent. */
-export function answerFor(state: WorldState, now: Date, role: Role, question: Question): Said | null {
+export function answerFor(state: WorldState, now: Date, asked: Role, question: Question): Said | null {
+  if (asked === 'ours' && state.names.oursFails === true) return FAILS;
+  // Ours says what every resolver says.
+  const role = asked === 'ours' ? 'resolver' : asked;
   const name = question.name.toLowerCase().replace(/\.$/, '');
   const fault = state.names.fails.find(
     (one) =>

@@ -116,14 +116,15 @@ export function answerSite(
     (site.files[path] || site.sitemaps[path] !== undefined ? undefined : site.answers['*']);
   if (arranged) return sendArranged(arranged, request, response);
   if (sendCopy(site, request, response, now)) return;
-  sendUsual(site, path, response);
+  sendUsual(site, path, now, response);
 }
 
-function sendUsual(site: SiteState, path: string, response: ServerResponse): void {
+function sendUsual(site: SiteState, path: string, now: Date, response: ServerResponse): void {
   const file = site.files[path];
   if (file) return send(response, 200, file.type, file.content);
   const listed = site.sitemaps[path];
-  if (listed !== undefined) return send(response, 200, 'application/xml', sitemapText(site, path, listed));
+  if (listed !== undefined)
+    return send(response, 200, 'application/xml', sitemapText(site, path, listed, now));
   if (path === '/' || /\/page-\d+$/.test(path))
     return send(response, 200, 'text/html; charset=utf-8', homePage(site));
   if (path === '/robots.txt') {

@@ -21,8 +21,9 @@ export function notFound(site: SiteState): string {
   return `<!doctype html>\n<html><head><title>Not found – ${site.title}</title></head><body><h1>Nothing at this mooring</h1></body></html>\n`;
 }
 
-/** One of a website's sitemaps; an index where it has others beside it. */
-export function sitemapText(site: SiteState, path: string, count: number): string {
+/** One of a website's sitemaps; an index where it has others beside it. Its pages are of the month before. */
+export function sitemapText(site: SiteState, path: string, count: number, now: Date): string {
+  const month = new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() - 1)).toISOString().slice(0, 7);
   const origin = `https://${site.host}`;
   const others = Object.keys(site.sitemaps).filter((one) => one !== path);
   const open = (root: string) =>
@@ -34,7 +35,7 @@ export function sitemapText(site: SiteState, path: string, count: number): strin
   const folder = path === '/sitemap.xml' ? '/' : `${path.replace(/\.\w+$/, '')}/`;
   const lines = Array.from({ length: count }, (_, at) => {
     const day = String(1 + (at % 28)).padStart(2, '0');
-    return `  <url><loc>${origin}${folder}page-${String(at + 1)}</loc><lastmod>2026-10-${day}</lastmod></url>\n`;
+    return `  <url><loc>${origin}${folder}page-${String(at + 1)}</loc><lastmod>${month}-${day}</lastmod></url>\n`;
   });
   return `${open('urlset')}${lines.join('')}</urlset>\n`;
 }

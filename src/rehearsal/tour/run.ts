@@ -6,6 +6,7 @@ import { fit, byHand, misbehaving } from './engines.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
 import { sitemaps } from './sitemaps.js';
+import { thirtyDays } from './thirty-days.js';
 import { PROGRAM, Tour } from './tour.js';
 import { variants } from './variants.js';
 
@@ -25,10 +26,23 @@ async function startDemo(folder: string): Promise<ChildProcess> {
   return child;
 }
 
-const folder = mkdtempSync(join(tmpdir(), 'yardbadge-tour-'));
-const tour = new Tour(folder);
-const demo = await startDemo(folder);
-try {
+/** Runs a part of the tour in a demo of its own. */
+async function inDemo(part: (tour: Tour, folder: string) => Promise<void>): Promise<Tour> {
+  const folder = mkdtempSync(join(tmpdir(), 'yardbadge-tour-'));
+  const tour = new Tour(folder);
+  const demo = await startDemo(folder);
+  try {
+    await part(tour, folder);
+  } finally {
+    const gone = new Promise((done) => demo.once('exit', done));
+    demo.kill('SIGTERM');
+    await gone;
+    rmSync(folder, { recursive: true, force: true });
+  }
+  return tour;
+}
+
+const day = await inDemo(async (tour) => {
   await takeOn(tour);
   await prove(tour);
   await follow(tour);
@@ -38,10 +52,6 @@ try {
   await misbehaving(tour);
   await mishaps(tour);
   await variants(tour);
-} finally {
-  const gone = new Promise((done) => demo.once('exit', done));
-  demo.kill('SIGTERM');
-  await gone;
-  rmSync(folder, { recursive: true, force: true });
-}
-process.exitCode = tour.end();
+});
+const days = await inDemo(thirtyDays);
+process.exitCode = Tour.end(day, days);

@@ -40,6 +40,18 @@ export class Tour {
     return ran;
   }
 
+  /** Prints a line beside the steps. */
+  say(text: string): void {
+    process.stdout.write(`${text}\n`);
+  }
+
+  /** Holds something that no single command shows. */
+  hold(what: string, isSo: boolean): void {
+    this.say(`${isSo ? '✓' : '!! this did not hold:'} ${what}`);
+    if (isSo) this.held += 1;
+    else this.failed += 1;
+  }
+
   /** The same, quietly: what the next step needs to know. */
   async read<T>(args: readonly string[]): Promise<T> {
     const { answer } = await this.run([...args, '--json']);
@@ -67,9 +79,13 @@ export class Tour {
     });
   }
 
-  end(): number {
-    process.stdout.write(`\nThe tour: ${String(this.held)} steps held, ${String(this.failed)} did not.\n`);
-    return this.failed === 0 ? 0 : 1;
+  /** Says how many steps of all parts held. @returns the status to end with */
+  static end(...parts: readonly Tour[]): number {
+    const sum = (of: 'held' | 'failed') => parts.reduce((all, part) => all + part[of], 0);
+    process.stdout.write(
+      `\nThe tour: ${String(sum('held'))} steps held, ${String(sum('failed'))} did not.\n`,
+    );
+    return sum('failed') === 0 ? 0 : 1;
   }
 }
 

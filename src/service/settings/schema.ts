@@ -1,7 +1,9 @@
 import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
+import { USUAL_RHYTHMS } from '../../core/watch/rhythm.js';
 import { durationMs } from '../../core/time/duration.js';
-import type { SitemapSettings } from '../../desk/context/desk.js';
+import type { SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
+import type { MailSettings } from '../../net/mail.js';
 import type { KeepSettings } from '../../desk/history/tidying.js';
 import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
 
@@ -63,12 +65,34 @@ export const settingsSchema = Joi.object({
     /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
     keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(1_000_000),
   }).default(),
+  /** Whether things are looked at by themselves, and how often. */
+  watch: Joi.object({
+    on: Joi.boolean().default(true),
+    placement: duration(USUAL_RHYTHMS.placement),
+    variants: duration(USUAL_RHYTHMS.variants),
+    sitemap: duration(USUAL_RHYTHMS.sitemap),
+  }).default(),
+  /** The mail server by which people are told. Without a host no mail is written. */
+  mail: Joi.object({
+    host: Joi.string().hostname().allow(null).default(null),
+    port: Joi.number().port().default(587),
+    /** `starttls` refuses to go on in the clear (RFC 3207); `implicit` is TLS from the beginning (RFC 8314); `none` is for a server on the same machine. */
+    security: Joi.valid('starttls', 'implicit', 'none').default('starttls'),
+    user: Joi.string().allow(null).default(null),
+    /** The environment variable that holds the password. */
+    passwordFrom: Joi.string()
+      .pattern(/^[A-Z][A-Z0-9_]*$/u)
+      .default('YARDBADGE_MAIL_PASSWORD'),
+    from: Joi.string().max(200).default('Yard Badge <yardbadge@localhost>'),
+  }).default(),
   /** How long what is over is kept: looks at placements, what they rest on, finished work and its pieces, ended keys. */
   keep: Joi.object({
     checks: duration('P104W'),
     evidence: duration('P26W'),
     jobs: duration('P13W'),
     pieces: duration('P2W'),
+    looks: duration('P2D'),
+    messages: duration('P26W'),
     keys: duration('P52W'),
   }).default(),
   net: Joi.object({
@@ -109,6 +133,8 @@ export interface Settings {
   readonly log: 'silent' | 'error' | 'warn' | 'info' | 'debug';
   readonly sitemaps: SitemapSettings;
   readonly keep: KeepSettings;
+  readonly watch: WatchSettings;
+  readonly mail: MailSettings;
   readonly net: {
     readonly resolver: string | null;
     readonly allow: readonly string[];

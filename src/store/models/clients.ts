@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Access, SiteSeen } from '../../core/badge/advice.js';
+import type { Rhythms } from '../../core/watch/rhythm.js';
 import type { SpellingSeen } from '../../core/variants/spelling.js';
 import { id, jsonColumn, optional, text, time } from './columns.js';
 
@@ -39,6 +40,8 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   declare access: CreationOptional<Access>;
   /** What the last look at its front page told that matters to the choice of a method. */
   declare siteSeen: CreationOptional<SiteSeen | null>;
+  /** How often what of it is looked at, where it is not as usual. */
+  declare rhythms: CreationOptional<Partial<Rhythms>>;
   /** When its variants were looked at last; null while they were not. */
   declare variantsAt: CreationOptional<string | null>;
   /** Other ways of writing its front door, and what they turned out to be. */
@@ -90,6 +93,7 @@ export function defineClients(sequelize: Sequelize): void {
       facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
       access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
       siteSeen: { ...jsonColumn('siteSeen'), allowNull: true },
+      rhythms: { ...jsonColumn('rhythms'), allowNull: false, defaultValue: '{}' },
       variantsAt: time(true),
       spellings: jsonColumn('spellings'),
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },

@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Reach } from '../../core/address/reach.js';
+import type { ToldOfToken } from '../../core/badge/standing.js';
 import type { Forecast } from '../../core/badge/judge/judge.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { Method } from '../../core/profile/profile.js';
@@ -30,6 +31,8 @@ export class EnrolmentRow extends Model<
   /** Since when the engine does not know it any more; null while it does. */
   declare missingSince: CreationOptional<string | null>;
   /** When somebody wanted it ended at an engine that is worked by hand; it has ended once a person says so. */
+  /** When the engine looked at what it holds, by what it says. */
+  declare engineLookedAt: CreationOptional<string | null>;
   declare endAskedAt: CreationOptional<string | null>;
   declare endedAt: CreationOptional<string | null>;
 }
@@ -59,6 +62,9 @@ export class CheckRow extends Model<InferAttributes<CheckRow>, InferCreationAttr
   declare seen: boolean;
   /** Since when checks of this placement have had this answer. */
   declare seenSince: string;
+  /** What the newest look told of the token that came as far as its place, and since when; null where none did. */
+  declare told: CreationOptional<ToldOfToken | null>;
+  declare toldSince: CreationOptional<string | null>;
   declare forecast: Forecast;
   declare visibleAt: CreationOptional<string | null>;
   declare findings: Finding[];
@@ -111,6 +117,7 @@ export function defineEnrolments(sequelize: Sequelize): void {
       ref: text(),
       createdAt: time(),
       missingSince: time(true),
+      engineLookedAt: time(true),
       endAskedAt: time(true),
       endedAt: time(true),
     },
@@ -140,6 +147,8 @@ export function defineEnrolments(sequelize: Sequelize): void {
       checkedAt: time(),
       seen: { type: DataTypes.BOOLEAN, allowNull: false },
       seenSince: time(),
+      told: optional(),
+      toldSince: time(true),
       forecast: text(),
       visibleAt: time(true),
       findings: jsonColumn('findings'),

@@ -1,3 +1,4 @@
+import type { DueWhy } from '../../core/watch/rhythm.js';
 /** Rows of what is kept ready: written and read by hand-written statements, in bulk. */
 
 /** Where one enrolment stands; or what is to be done at an engine, or at a property as a whole (`all`), without one. */
@@ -44,6 +45,8 @@ export interface YardValues {
   readonly badges: string;
   readonly kinds: string;
   readonly document: string;
+  /** When what people are told of it may change by time alone. */
+  readonly turnsAt: string | null;
 }
 
 /** A sitemap with its newest reading and what engines make of it. */
@@ -62,4 +65,28 @@ export interface SitemapValues {
   readonly counts: string;
   readonly words: string;
   readonly document: string;
+}
+
+/** Something that is watched, and when it is to be looked at next. */
+export interface WatchedValues {
+  readonly id: string;
+  readonly propertyId: string;
+  readonly clientId: string;
+  readonly handle: string;
+  readonly what: string;
+  /** What it is called for people. */
+  readonly subject: string;
+  /** What the look needs to know, as JSON. */
+  readonly input: string;
+  readonly host: string;
+  /** The engine that is asked along with it. */
+  readonly engine: string | null;
+  /** Milliseconds. */
+  readonly every: number;
+  readonly lookedAt: string | null;
+  /** Why it is due then: by its rhythm, or since the last look did not come out well. */
+  readonly why: DueWhy;
+  /** 0 comes first. */
+  readonly urgency: number;
+  readonly dueAt: string;
 }

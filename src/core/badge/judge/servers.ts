@@ -57,7 +57,10 @@ export function judgeServers(
     findings.push(finding('dns.servers-disagree', { ...base, with: words(having), without: words(lacking) }));
   const seconds = rememberedSeconds(evidence);
   const left = seconds === null ? 'an unknown time' : aboutWords(seconds * SECOND);
-  if (answering.length > 0 && having.length === answering.length && !isSeen && evidence.failure === null)
+  // One that fails remembers nothing: it has no answer at all.
+  const isAnswered =
+    evidence.failure === null && (evidence.rcode === 'NOERROR' || evidence.rcode === 'NXDOMAIN');
+  if (answering.length > 0 && having.length === answering.length && !isSeen && isAnswered)
     findings.push(finding('dns.remembered', { ...base, left, resolver: evidence.server }));
   if (answering.length > 0 && having.length === 0 && isSeen)
     findings.push(finding('dns.going-stale', { ...base, left, resolver: evidence.server }));

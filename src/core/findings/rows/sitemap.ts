@@ -215,7 +215,7 @@ export const SITEMAP = {
   },
   'sitemap.stands-still': {
     grade: 'note',
-    says: 'The newest date in {url} is {newest}, {days} days ago.',
+    says: 'The newest date in {url} is {newest}, {days} days ago or more.',
     remedy: '',
   },
   'sitemap.robots-forbids': {

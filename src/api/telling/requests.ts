@@ -1,0 +1,55 @@
+import Joi from 'joi';
+import { CASE_KINDS } from '../../core/telling/cases.js';
+import { items, oneOf, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
+import type { tellingRoutes } from './routes.js';
+import { cases, hook, MESSAGE_STATES, newHook, sentMessage, telling, wholeMessage } from './schema.js';
+
+/** What the routes take and answer. */
+export const tellingRequests = {
+  listCases: {
+    query: Joi.object<QueryOf<typeof tellingRoutes.listCases>, true>({
+      ...pageQuery,
+      property: refText,
+      client: refText,
+      kind: oneOf(CASE_KINDS),
+      over: Joi.boolean(),
+    }),
+    answer: cases,
+  },
+  listTellings: { answer: items(telling) },
+  editTelling: {
+    params: refParams('person'),
+    body: Joi.object<BodyOf<typeof tellingRoutes.editTelling>, true>({
+      // Names of our own, such as marit@harbour.example, are none that everybody knows.
+      email: Joi.string()
+        .email({ tlds: { allow: false } })
+        .max(200)
+        .allow(null),
+      zone: Joi.string().trim().min(1).max(60),
+      digestAt: Joi.string().pattern(/^(?:[01]\d|2[0-3]):[0-5]\d$/u, 'an hour and minute, such as 07:30'),
+      atOnce: Joi.boolean(),
+      digest: Joi.boolean(),
+      clients: Joi.array().items(refText).max(500).allow(null),
+    }).min(1),
+    answer: telling,
+  },
+  listHooks: { answer: items(hook) },
+  addHook: {
+    body: Joi.object<BodyOf<typeof tellingRoutes.addHook>, true>({
+      url: Joi.string().trim().max(2048).required(),
+      client: refText,
+    }),
+    answer: newHook,
+  },
+  endHook: { params: refParams('id') },
+  listMessages: {
+    query: Joi.object<QueryOf<typeof tellingRoutes.listMessages>, true>({
+      ...pageQuery,
+      state: oneOf(MESSAGE_STATES),
+    }),
+    answer: page(sentMessage),
+  },
+  showMessage: { params: refParams('id'), answer: wholeMessage },
+  retryMessage: { params: refParams('id'), answer: sentMessage },
+} satisfies Record<string, RouteSchemas>;

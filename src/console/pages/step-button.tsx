@@ -1,0 +1,30 @@
+import type { WorkEntry } from '../../api/documents.js';
+import { api } from '../api.js';
+import { WorkButton } from '../parts/work-button.js';
+
+/** The step of an entry, where it is one that is done by saying so; else its page is where it is done. */
+export function StepButton({ entry }: { entry: WorkEntry }) {
+  const { step, property, properties, enrolments, engines } = entry;
+  if (step.acts !== 'us') return null;
+  if (properties > 1) {
+    const body = { missing: true as const, engines: engines.map(({ id }) => id) };
+    return <WorkButton start={() => api.enrol({ body })}>{`Enrol all ${String(properties)}`}</WorkButton>;
+  }
+  const touched = { enrolments: enrolments.map(({ name }) => name) };
+  switch (step.kind) {
+    case 'enrol': {
+      const body = { properties: [property.handle], engines: engines.map(({ id }) => id) };
+      return <WorkButton start={() => api.enrol({ body })}>Enrol</WorkButton>;
+    }
+    case 'claim':
+    case 'prove-again':
+      return <WorkButton start={() => api.claim({ body: touched })}>Claim</WorkButton>;
+    case 'check':
+      return <WorkButton start={() => api.check({ body: touched })}>Check</WorkButton>;
+    case 'get-token':
+    case 'renew-token':
+      return <WorkButton start={() => api.getTokens({ body: touched })}>Get the token</WorkButton>;
+    default:
+      return null;
+  }
+}

@@ -1,0 +1,128 @@
+import { hindranceOf } from '../../core/badge/sight.js';
+import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
+import type { CaseEnrolment, CaseFacts, CaseSitemap } from '../../core/telling/cases.js';
+import { durationMs } from '../../core/time/duration.js';
+import { sayMove } from '../../core/variants/move.js';
+import { doorOf } from '../clients/properties.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import type { Desk } from '../context/desk.js';
+import type { EnrolmentFacts } from '../standing/facts.js';
+import { countsOf, type SitemapFacts } from '../sitemaps/facts.js';
+import { AWAY, CERTIFICATE_ENDS } from '../variants/told.js';
+import type { VariantFacts } from '../variants/facts.js';
+import type { Outage } from '../watch/outages.js';
+
+/** What stands in the place of a front door that could not be looked at. */
+const UNSEEN: readonly string[] = ['dark', 'closed', 'broken-certificate'];
+
+interface Facts {
+  readonly desk: Desk;
+  readonly property: PropertyRow;
+  readonly enrolments: readonly EnrolmentFacts[];
+  readonly variants: VariantFacts;
+  readonly sitemapFacts: readonly SitemapFacts[];
+  readonly outage: Outage | null;
+}
+
+/** What is on record of a property, as cases are made of it. */
+export function caseFactsOf(facts: Facts): CaseFacts {
+  const { desk, property, enrolments, variants, sitemapFacts, outage } = facts;
+  const { move } = variants;
+  const told = (wanted: (code: string) => boolean) =>
+    variants.told
+      .filter(({ finding }) => wanted(finding.code))
+      .map(({ finding, since }) => ({
+        says: finding.says,
+        remedy: finding.remedy,
+        since: new Date(since),
+      }));
+  return {
+    now: desk.clock.now(),
+    handle: property.handle,
+    enrolments: enrolments.filter(({ row }) => row.endAskedAt == null).map(enrolmentOf),
+    move: move && {
+      at: new Date(move.at),
+      to: addressForPeople(parseAddress(move.toAddress)),
+      says: sayMove(parseAddress(move.fromAddress), parseAddress(move.toAddress)),
+    },
+    away: told((code) => AWAY.includes(code)),
+    certificate: told((code) => code === CERTIFICATE_ENDS),
+    doorUnseen: variants.roles.some(
+      ({ address, role }) => address === addressText(doorOf(property)) && UNSEEN.includes(role),
+    ),
+    sitemaps: sitemapFacts.filter(({ withdrawn }) => !withdrawn).map((one) => sitemapOf(desk, one)),
+    cutOff: outage && {
+      since: new Date(outage.since),
+      until: outage.until === null ? null : new Date(outage.until),
+    },
+  };
+}
+
+function enrolmentOf({
+  row,
+  name,
+  profile,
+  standing,
+  tokens,
+  checks,
+  ownership,
+}: EnrolmentFacts): CaseEnrolment {
+  const held = ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null;
+  const newest = [...checks].sort((a, b) => b.checkedAt.localeCompare(a.checkedAt));
+  const check = held === null ? newest[0] : checks.find(({ method }) => method === held);
+  const by = check && !check.seen ? hindranceOf(check.findings) : null;
+  const first = check?.findings.find(({ grade }) => grade === 'stops') ?? check?.findings[0];
+  const expires = tokens.flatMap(({ expiresAt }) => (expiresAt == null ? [] : [expiresAt])).sort();
+  return {
+    name,
+    engine: profile.title,
+    badge: standing.badge,
+    badgeSince: standing.since,
+    method: check?.method ?? held,
+    look: check
+      ? {
+          at: new Date(check.checkedAt),
+          since: new Date(check.toldSince ?? check.seenSince),
+          says: first?.says ?? '',
+          remedy: first?.remedy ?? '',
+          wellSince: check.seen ? new Date(check.seenSince) : null,
+          hindered: by && { by, since: new Date(check.seenSince) },
+        }
+      : null,
+    actsWithin: profile.keeps
+      ? { looksEvery: durationMs(profile.keeps.looksEvery), grace: durationMs(profile.keeps.grace) }
+      : null,
+    engineLookedAt: row.engineLookedAt == null ? null : new Date(row.engineLookedAt),
+    reason: ownership?.kind === 'withdrawn' ? (ownership.reason ?? null) : null,
+    missingSince: row.missingSince == null ? null : new Date(row.missingSince),
+    tokenExpiresAt: expires[0] === undefined ? null : new Date(expires[0]),
+  };
+}
+
+function sitemapOf(desk: Desk, sitemap: SitemapFacts): CaseSitemap {
+  const { row, reading, state, submissions } = sitemap;
+  const since = new Date(reading?.firstAt ?? reading?.at ?? row.createdAt);
+  const told = (code: string) => {
+    const found = reading?.findings.find((one) => one.code === code);
+    return found ? { says: found.says, remedy: found.remedy, since } : null;
+  };
+  const [worst] = reading?.findings ?? [];
+  return {
+    url: row.url,
+    unreachable:
+      state === 'unreachable' && reading && worst
+        ? { says: worst.says, remedy: worst.remedy, since, at: new Date(reading.at) }
+        : null,
+    fell: told('sitemap.fell'),
+    still: told('sitemap.stands-still'),
+    overdueAt: submissions.flatMap((one) => {
+      const profile = desk.book.profiles.get(one.known.engine.id);
+      const counts = profile && countsOf(desk, profile, sitemap, one);
+      // Before it is told, it was asked once more.
+      const isAsked = counts?.dueBy != null && one.engine !== null && new Date(one.engine.at) >= counts.dueBy;
+      return profile && counts?.state === 'overdue' && counts.dueBy && isAsked
+        ? [{ engine: profile.title, since: counts.dueBy }]
+        : [];
+    }),
+  };
+}

@@ -1,0 +1,154 @@
+import { hostOf, parseTarget } from '../../core/address/reach.js';
+import { sightOf } from '../../core/badge/sight.js';
+import { durationMs } from '../../core/time/duration.js';
+import {
+  dueOf,
+  placementEvery,
+  placeOf,
+  type LastLook,
+  type Rhythms,
+  type Watched,
+} from '../../core/watch/rhythm.js';
+import type { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import type { CheckRow, TokenRow } from '../../store/models/enrolments.js';
+import type { WatchedValues } from '../../store/models/kept-ready.js';
+import type { Desk } from '../context/desk.js';
+import { doorOf } from '../clients/properties.js';
+import type { EnrolmentFacts } from '../standing/facts.js';
+import type { SitemapFacts } from '../sitemaps/facts.js';
+import type { VariantFacts } from '../variants/facts.js';
+
+/** What is looked at first where much is due at once: what would be lost first. */
+const URGENCY: Readonly<Record<Watched, number>> = { placement: 1, variants: 2, sitemap: 3 };
+/** What did not come out well goes before what is only due. */
+const MOST_URGENT = 0;
+
+interface Facts {
+  readonly desk: Desk;
+  readonly property: PropertyRow;
+  readonly client: ClientRow;
+  readonly enrolments: readonly EnrolmentFacts[];
+  readonly variants: VariantFacts;
+  readonly sitemapFacts: readonly SitemapFacts[];
+}
+
+/** What is watched of a property, and when each is due: nothing but what the facts say. */
+export function watchedOf(facts: Facts): WatchedValues[] {
+  const { desk, property, enrolments, variants, sitemapFacts } = facts;
+  const rhythms: Rhythms = { ...desk.watch, ...property.rhythms };
+  const all: Watching[] = [
+    ...enrolments.flatMap((one) => placementsOf(one, durationMs(rhythms.placement))),
+    {
+      what: 'variants',
+      key: property.id,
+      subject: property.handle,
+      input: { what: 'variants', propertyId: property.id },
+      host: doorOf(property).host,
+      every: durationMs(rhythms.variants),
+      last: variantsLook(property, variants),
+    },
+    ...sitemapFacts
+      .filter(({ withdrawn }) => !withdrawn)
+      .map((one): Watching => ({
+        what: 'sitemap',
+        key: one.row.id,
+        subject: one.row.url,
+        input: { what: 'sitemap', sitemapId: one.row.id },
+        host: new URL(one.row.url).hostname,
+        every: durationMs(rhythms.sitemap),
+        last: readingLook(one),
+      })),
+  ];
+  return all.map((one) =>
+    values(
+      facts,
+      one,
+      all.map(({ last }) => last),
+    ),
+  );
+}
+
+/** The placements by which a badge is held, or was; of what was never confirmed nothing can be lost. */
+function placementsOf(one: EnrolmentFacts, usual: number): Watching[] {
+  const { row, ownership, tokens, checks, profile } = one;
+  if (ownership === null || row.endAskedAt != null) return [];
+  return tokens
+    .filter(({ method }) => method === (ownership.method ?? tokenOfWithdrawn(one)?.method))
+    .map((token) => {
+      const check = checks.find(({ tokenId }) => tokenId === token.id);
+      return {
+        what: 'placement',
+        key: token.id,
+        subject: `${one.name} ${token.method}`,
+        input: { what: 'placement', enrolmentId: row.id, method: token.method },
+        host: hostOf(parseTarget(row.reach, row.target)),
+        engine: row.engine,
+        every: placementEvery(profile.keeps, usual),
+        last: check ? placementLook(check) : { at: new Date(ownership.at), badSince: null, wellSince: null },
+      };
+    });
+}
+
+/** A withdrawal does not say by which method the badge had been held: the one that was looked at last. */
+function tokenOfWithdrawn({ tokens, checks }: EnrolmentFacts): TokenRow | undefined {
+  const [newest] = [...checks].sort((a, b) => b.checkedAt.localeCompare(a.checkedAt));
+  return tokens.find(({ id }) => id === newest?.tokenId);
+}
+
+function placementLook(check: CheckRow): LastLook {
+  const isWell = sightOf(check) === 'seen';
+  const since = new Date(check.seenSince);
+  return { at: new Date(check.checkedAt), badSince: isWell ? null : since, wellSince: isWell ? since : null };
+}
+
+function variantsLook(property: PropertyRow, { stops }: VariantFacts): LastLook {
+  const [worst] = stops;
+  return {
+    at: new Date(property.variantsAt ?? property.createdAt),
+    badSince: worst ? new Date(worst.since) : null,
+    wellSince: null,
+  };
+}
+
+function readingLook({ row, reading, state }: SitemapFacts): LastLook {
+  const firstAt = reading?.firstAt ?? reading?.at;
+  return {
+    at: new Date(reading?.at ?? row.createdAt),
+    badSince: state === 'unreachable' && firstAt != null ? new Date(firstAt) : null,
+    wellSince: null,
+  };
+}
+
+interface Watching {
+  readonly what: Watched;
+  readonly key: string;
+  readonly subject: string;
+  readonly input: object;
+  readonly host: string;
+  readonly engine?: string;
+  /** Milliseconds. */
+  readonly every: number;
+  readonly last: LastLook;
+}
+
+function values({ property, client }: Facts, one: Watching, others: readonly LastLook[]): WatchedValues {
+  const { what, key, subject, input, host, engine = null, every, last } = one;
+  const id = `${what} ${key}`;
+  const { why, dueAt } = dueOf({ what, every, last, others, place: placeOf(id) });
+  return {
+    id,
+    propertyId: property.id,
+    clientId: client.id,
+    handle: property.handle,
+    what,
+    subject,
+    input: JSON.stringify(input),
+    host,
+    engine,
+    every,
+    lookedAt: last.at.toISOString(),
+    why,
+    urgency: why === 'rhythm' ? URGENCY[what] : MOST_URGENT,
+    dueAt: dueAt.toISOString(),
+  };
+}

@@ -1,0 +1,70 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { liveThirtyDays, takeOnAll, type Lived } from '../../src/rehearsal/thirty-days.js';
+import { openStage, type Stage } from '../support/stage.js';
+
+const HOUR = 3_600_000;
+
+let stage: Stage;
+let lived: Lived;
+
+beforeAll(async () => {
+  stage = await openStage({ 'watch.on': 'true' });
+  const world = { client: stage.marit, control: stage.world.control.url, say: () => undefined };
+  await takeOnAll(world);
+  lived = await liveThirtyDays(world);
+}, 600_000);
+afterAll(() => stage.close());
+
+const of = (says: string) => lived.happened.find((one) => one.says === says);
+
+describe('thirty days of what happens to websites', () => {
+  it('tells of every harm', () => {
+    const untold = lived.happened.filter(
+      ({ told, toldAt }) => told !== null && told.kind !== 'certificate' && toldAt === null,
+    );
+    expect(untold.map(({ says }) => says)).toEqual([]);
+  });
+
+  it('tells before the engine acts, two days before it in the middle of all cases', () => {
+    const leads = lived.happened.flatMap(({ toldAt, lostAt }) =>
+      toldAt !== null && lostAt !== null ? [Date.parse(lostAt) - Date.parse(toldAt)] : [],
+    );
+    expect(leads.length).toBeGreaterThanOrEqual(3);
+    expect(Math.min(...leads)).toBeGreaterThan(0);
+    expect(leads.sort((a, b) => a - b)[Math.floor(leads.length / 2)]).toBeGreaterThanOrEqual(48 * HOUR);
+  });
+
+  it('says nothing of what passed before it was confirmed', () => {
+    expect(of('a website is down for ten minutes')?.toldAt).toBeNull();
+    const about = lived.mails.filter(({ subject }) => subject.startsWith('buttons'));
+    expect(about.map(({ subject }) => subject)).toEqual(['buttons: engines are asked to stay away']);
+  });
+
+  it('tells of our own outage once, and that it is over, and of no website by it', () => {
+    const at = of('our own resolver fails for an hour')?.time ?? '';
+    const after = lived.mails.filter(
+      (mail) => mail.at >= at && mail.at < new Date(Date.parse(at) + 6 * HOUR).toISOString(),
+    );
+    expect(after.map(({ subject }) => subject).filter((one) => !one.startsWith('Yard Badge today'))).toEqual([
+      'nothing can be reached from here',
+      'over – nothing can be reached from here',
+    ]);
+  });
+
+  it('has each thing in a digest once', () => {
+    const lines = lived.mails
+      .filter(({ subject }) => subject.startsWith('Yard Badge today'))
+      .flatMap(({ text }) => text.split('\n').filter((line) => /^\w+: /u.test(line)));
+    expect(lines.length).toBeGreaterThan(0);
+    expect(lines).toContain('tea: certificate runs out');
+    expect(new Set(lines).size).toBe(lines.length);
+  });
+
+  it('sends each message once, one for a cause', () => {
+    expect(new Set(lived.mails.map(({ id }) => id)).size).toBe(lived.mails.length);
+    const subjects = lived.mails.map(({ subject }) => subject);
+    for (const property of ['ferries', 'clocks', 'ropes'])
+      expect(subjects.filter((one) => one === `${property}: token gone`)).toHaveLength(1);
+    expect(lived.cases.filter(({ kind }) => kind === 'out-of-reach').length).toBe(2);
+  });
+});
