@@ -19,6 +19,9 @@ const PROBES = 3;
 /** No more is begun while so many looks are still to be taken. */
 const MOST_OPEN = 400;
 
+/** What was looked at and is not yet derived anew is due by what was before: it is left to the next round. */
+const NOT_STALE = 'NOT EXISTS (SELECT 1 FROM stale s WHERE s.propertyId = w.propertyId)';
+
 interface Due {
   readonly id: string;
   readonly what: Watched;
@@ -36,6 +39,7 @@ export class Watcher {
   private isUnderWay = false;
   /** When the last round was, by the desk's clock. */
   private lastRound = -Infinity;
+  private lastTurn = -Infinity;
 
   constructor(
     private readonly desk: Desk,
@@ -71,12 +75,19 @@ export class Watcher {
 
   /** Begins what is due. */
   private async lookAround(): Promise<void> {
-    await this.kept.all();
-    const { store } = this.desk;
+    const { store, clock } = this.desk;
     const now = nowText(this.desk);
-    const [any] = await store.select('SELECT 1 FROM watched WHERE dueAt <= :now LIMIT 1', { now });
+    // What turns by time alone is brought up to date by nobody else, while nobody looks at it.
+    if (Math.abs(clock.now().getTime() - this.lastTurn) >= ROUND) {
+      this.lastTurn = clock.now().getTime();
+      await this.kept.all();
+    }
+    const [any] = await store.select(
+      `SELECT 1 FROM watched w WHERE w.dueAt <= :now AND ${NOT_STALE} AND ${NOT_PAUSED} LIMIT 1`,
+      { now },
+    );
     if (!any) return;
-    this.lastRound = this.desk.clock.now().getTime();
+    this.lastRound = clock.now().getTime();
     const open = await store.select<{ id: string }>(
       `SELECT i.input->>'id' AS id FROM jobs j JOIN job_items i ON i.jobId = j.id AND i.state IN ('waiting', 'running')
         WHERE j.kind IN ('watch', 'watch-read') AND j.state IN ('waiting', 'running', 'stopped')`,
@@ -101,7 +112,7 @@ export class Watcher {
     const usual = Math.ceil(((all?.count ?? 0) / ROUNDS_A_DAY) * CATCHING_UP);
     const rows = await store.select<Due>(
       `SELECT w.id, w.what, w.subject, w.input, w.host, w.engine, w.dueAt FROM watched w LEFT JOIN watch_tries t ON t.id = w.id
-        WHERE w.dueAt <= :now AND coalesce(t.notBefore, '') <= :now AND ${NOT_PAUSED}
+        WHERE w.dueAt <= :now AND coalesce(t.notBefore, '') <= :now AND ${NOT_STALE} AND ${NOT_PAUSED}
           AND w.id NOT IN (SELECT value FROM json_each(:open))
         ORDER BY w.urgency, w.dueAt, w.id LIMIT :most`,
       {
