@@ -8,10 +8,10 @@ import type { LookInput } from './looking.js';
 import { openOutage } from './outages.js';
 import { NOT_PAUSED } from './pauses.js';
 
-/** Of the desk's time: what is due sooner waits for the next round. */
-const ROUND = MINUTE;
+/** Of the desk's time: what is due sooner waits for the next round. Short, so that a round is soon over and keeps nobody waiting. */
+const ROUND = MINUTE / 4;
 /** Looks in one round at the least, and how many times the usual number where much is overdue: it is caught up with, but not at once. */
-const LEAST_AT_ONCE = 60;
+const LEAST_AT_ONCE = 15;
 const CATCHING_UP = 4;
 const ROUNDS_A_DAY = (24 * 60 * MINUTE) / ROUND;
 /** While nothing can be reached from here, so many websites are tried in a round. */

@@ -26,6 +26,8 @@ export const watch = {
     `CREATE TABLE outages (id TEXT PRIMARY KEY, since TEXT NOT NULL, until TEXT, says TEXT NOT NULL)`,
     `CREATE INDEX outages_open ON outages (until)`,
     `CREATE INDEX jobs_kind ON jobs (kind, state)`,
+    // A list of what people ordered passes over none of what the watch does.
+    `CREATE INDEX jobs_ordered ON jobs (createdAt, id) WHERE kind NOT IN ('watch', 'watch-read')`,
     `INSERT INTO stale (propertyId, mark) SELECT id, random() FROM properties WHERE true ${MARK}`,
   ],
 };
