@@ -37,7 +37,7 @@ beforeAll(async () => {
   };
   await takeOnAll(world);
   lived = await liveThirtyDays(world, DAYS);
-});
+}, 600_000);
 afterAll(() => killed.close());
 
 describe('thirty days in which the service is killed again and again', () => {

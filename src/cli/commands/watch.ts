@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import type { Pause, Watch, WatchedThing } from '../../api/documents.js';
+import { counted } from '../../api/counted.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { sayNext } from '../print/next.js';
@@ -40,7 +41,7 @@ function sayHow({ on, counts, nextAt, pauses, cutOff, pastDay, asOf }: Watch): v
   if (cutOff) say(`${paint.red('✗')} ${plain(cutOff.says)}`);
   const { placement = 0, variants = 0, sitemap = 0, due = 0, underWay = 0 } = counts;
   say(
-    `Watched: ${String(placement)} placements, the variants of ${String(variants)} properties, ${String(sitemap)} sitemaps.`,
+    `Watched: ${counted(placement, 'placement', 'placements')}, the variants of ${counted(variants, 'property', 'properties')}, ${counted(sitemap, 'sitemap', 'sitemaps')}.`,
   );
   const isOver = nextAt !== null && nextAt <= asOf;
   const next = nextAt === null ? 'Nothing is watched yet.' : `Next at ${when(nextAt)}.`;

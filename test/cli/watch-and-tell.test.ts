@@ -1,0 +1,96 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { DAY } from '../../src/core/time/duration.js';
+import { HOOKS_ADDRESS } from '../../src/rehearsal/scenario.js';
+import { cliAt } from '../support/built.js';
+import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
+import { until } from '../support/until.js';
+
+let stage: Stage;
+const home = mkdtempSync(join(tmpdir(), 'yardbadge-home-'));
+const cli = cliAt(() => stage, home);
+
+beforeAll(async () => {
+  stage = await openStage({ 'watch.on': 'true' });
+  await placeAll(stage, await takeOnFerries(stage));
+  await stage.results(
+    stage.marit.claim({ body: { enrolments: ['ferries@veldrane:address'], method: 'meta' } }),
+  );
+});
+afterAll(async () => {
+  await stage.close();
+  rmSync(home, { recursive: true, force: true });
+});
+
+describe('the watch from the command line', () => {
+  it('says what is looked at, how often, and when next', async () => {
+    const { out, status } = await cli('watch');
+    expect(status).toBe(0);
+    expect(out).toContain('Watched: 1 placement, the variants of 1 property, 0 sitemaps.');
+    expect(out).toMatch(/placement +ferries@veldrane:address meta +1 day/u);
+    expect(out).toContain('2 things watched; as marit sees them.');
+  });
+
+  it('is paused for a reason, and goes on', async () => {
+    const paused = await cli('watch', 'pause', 'ferries', '--why', 'moving house', '--until', '2033-07-01');
+    expect(paused.status).toBe(0);
+    expect((await cli('watch')).out).toContain('paused: moving house');
+    expect((await cli('watch', 'resume', 'ferries')).status).toBe(0);
+    expect((await cli('watch')).out).not.toContain('moving house');
+  });
+
+  it.each<[string, string[], string]>([
+    ['nothing named', ['watch', 'pause', '--why', 'x'], 'Expected a property, or --client CLIENT, or --all.'],
+    ['two things named', ['watch', 'pause', 'ferries', '--all', '--why', 'x'], 'Expected a property'],
+    ['no reason', ['watch', 'pause', 'ferries'], '--why'],
+    ['a day that is none', ['watch', 'pause', 'ferries', '--why', 'x', '--until', 'soon'], 'soon'],
+    ['what is not paused', ['watch', 'resume', 'ferries'], 'nothing to resume'],
+    ['a rhythm that is none', ['watch', 'set', 'ferries', '--placement', 'often'], 'often'],
+    ['an address that is none', ['tell', '--email', 'nowhere-at-all'], 'nowhere-at-all'],
+    ['neither on nor off', ['tell', '--at-once', 'maybe'], 'neither on nor off'],
+    ['an hour that is none', ['tell', '--digest', '25:61'], '25:61'],
+    ['a zone that is none', ['tell', '--zone', 'Mars/Olympus'], 'Mars/Olympus'],
+    ['a hook that is no web address', ['tell', 'hook', 'add', 'gopher://x'], 'gopher://x'],
+    ['a message that is none', ['messages', 'show', 'nothing'], 'nothing'],
+  ])('refuses %s in words, and changes nothing', async (_, args, words) => {
+    const { status, out, err } = await cli(...args);
+    expect(status).not.toBe(0);
+    expect(out).toBe('');
+    expect(err).toContain(words);
+  });
+});
+
+describe('telling from the command line', () => {
+  it('says who is told what, and changes it', async () => {
+    const { out } = await cli('tell', '--email', 'marit@harbour-lights.example', '--digest', '06:45');
+    expect(out).toMatch(/marit +marit@harbour-lights\.example +yes +06:45 UTC +all clients/u);
+    const added = await cli('tell', 'hook', 'add', `http://${HOOKS_ADDRESS}/told`);
+    expect(added.out).toMatch(/with this secret, which is not shown again:\n {2}[\w-]{43}/u);
+    expect((await cli('tell', 'hook', 'list')).out).toContain(`http://${HOOKS_ADDRESS}/told`);
+  });
+
+  it('lists what was told, and the messages by which', async () => {
+    expect((await cli('cases')).out).toContain('Nothing is wrong that anybody would be told of.');
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'meta' });
+    await stage.world.advance(1.6 * DAY);
+    await until(
+      async () => {
+        await stage.world.advance(6 * 60_000);
+        return stage.marit.listMessages({});
+      },
+      ({ items }) => items.length === 2 && items.every(({ state }) => state === 'sent'),
+    );
+    expect((await cli('cases')).out).toMatch(
+      /slipping +ferries +2033-\d\d-\d\d \d\d:\d\d +The meta tag is gone/u,
+    );
+    const { out } = await cli('messages');
+    expect(out).toContain('ferries: token gone');
+    const id = /(\S+) +marit@harbour-lights/u.exec(out)?.[1] ?? '';
+    const shown = await cli('messages', 'show', id);
+    expect(shown.out).toContain('It touches ferries@veldrane:address.');
+    expect((await cli('messages', 'retry', id)).err).toContain('given up');
+    expect((await cli('rehearsal', 'mail')).out).toContain('ferries: token gone');
+  });
+});
