@@ -216,15 +216,15 @@ function WatchLine() {
   });
   if (!query.data) return <span className="text-sm text-faint"> </span>;
   const { on, pastDay, counts, pauses, cutOff } = query.data;
-  if (!on)
-    return <span className="text-sm text-stops">The watch is off: nothing is looked at by itself.</span>;
-  if (cutOff) return <span className="text-sm text-stops">{cutOff.says}</span>;
   if ((counts['variants'] ?? 0) === 0)
     return (
       <span className="text-sm">
         Nothing is taken on yet: <Link to="/">begin in the yard</Link>.
       </span>
     );
+  if (!on)
+    return <span className="text-sm text-stops">The watch is off: nothing is looked at by itself.</span>;
+  if (cutOff) return <span className="text-sm text-stops">{cutOff.says}</span>;
   const paused = pauses.length === 0 ? '' : `, ${counted(pauses.length, 'pause', 'pauses')}`;
   return (
     <span className="text-sm text-faint">

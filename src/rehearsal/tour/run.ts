@@ -27,9 +27,12 @@ async function startDemo(folder: string): Promise<ChildProcess> {
 }
 
 /** Runs a part of the tour in a demo of its own. */
-async function inDemo(part: (tour: Tour, folder: string) => Promise<void>): Promise<Tour> {
+async function inDemo(
+  part: (tour: Tour, folder: string) => Promise<void>,
+  write: (text: string) => void,
+): Promise<Tour> {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-tour-'));
-  const tour = new Tour(folder);
+  const tour = new Tour(folder, write);
   const demo = await startDemo(folder);
   try {
     await part(tour, folder);
@@ -42,6 +45,12 @@ async function inDemo(part: (tour: Tour, folder: string) => Promise<void>): Prom
   return tour;
 }
 
+/** The days are lived through meanwhile, and told after the day. */
+const said: string[] = [];
+const living = inDemo(thirtyDays, (text) => said.push(text));
+const show = (text: string): void => {
+  process.stdout.write(text);
+};
 const day = await inDemo(async (tour) => {
   await takeOn(tour);
   await prove(tour);
@@ -52,6 +61,8 @@ const day = await inDemo(async (tour) => {
   await misbehaving(tour);
   await mishaps(tour);
   await variants(tour);
+}, show);
+const days = await living.finally(() => {
+  show(said.join(''));
 });
-const days = await inDemo(thirtyDays);
 process.exitCode = Tour.end(day, days);

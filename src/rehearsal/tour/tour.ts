@@ -21,7 +21,11 @@ export class Tour {
   private failed = 0;
   private held = 0;
 
-  constructor(private readonly folder: string) {}
+  constructor(
+    private readonly folder: string,
+    /** Where what is said goes. */
+    private readonly write: (text: string) => void,
+  ) {}
 
   /** Runs one command line and checks what came of it. */
   async step(says: string, args: readonly string[], status: number, holds: Holds = () => true): Promise<Ran> {
@@ -29,11 +33,11 @@ export class Tour {
     // Whatever was done, what is kept ready is what the facts say.
     const verified = await this.run(['records', 'verify']);
     const good = ran.status === status && holds(ran) && verified.status === 0;
-    process.stdout.write(`\n# ${says}\n$ yardbadge ${args.map(quoted).join(' ')}\n${ran.out.trimEnd()}\n`);
+    this.write(`\n# ${says}\n$ yardbadge ${args.map(quoted).join(' ')}\n${ran.out.trimEnd()}\n`);
     if (good) this.held += 1;
     else {
       this.failed += 1;
-      process.stdout.write(
+      this.write(
         `!! this did not hold (exit ${String(ran.status)}, expected ${String(status)})\n${verified.status === 0 ? '' : verified.out}\n`,
       );
     }
@@ -42,7 +46,7 @@ export class Tour {
 
   /** Prints a line beside the steps. */
   say(text: string): void {
-    process.stdout.write(`${text}\n`);
+    this.write(`${text}\n`);
   }
 
   /** Holds something that no single command shows. */
