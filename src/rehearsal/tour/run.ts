@@ -52,6 +52,11 @@ const show = (text: string): void => {
   process.stdout.write(text);
 };
 const day = await inDemo(async (tour) => {
+  await tour.step(
+    'the day is gone through by hand: nothing is looked at by itself meanwhile',
+    ['watch', 'pause', '--all', '--why', 'gone through by hand'],
+    0,
+  );
   await takeOn(tour);
   await prove(tour);
   await follow(tour);
