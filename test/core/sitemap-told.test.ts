@@ -759,9 +759,13 @@ describe('a reading beside what is around it', () => {
     const [told] = judgeSurroundings(FILE, whole(), around({ robots: robots(`${named}${text}`) }));
     expect(told?.evidence).toMatchObject({ whom, line: 3, found: 'Disallow: /' });
   });
-  it('since when it stands still, and how long', () => {
-    const [told] = judgeSurroundings(FILE, dated(200.5), around());
-    expect(told?.evidence).toMatchObject({ days: 200, newest: dated(200.5).newestLastmod });
+  it.each([
+    [200.5, 180],
+    [209.9, 180],
+    [210, 210],
+  ])('since when it stands still: %f days are %i or more, in the same words for thirty', (days, shown) => {
+    const [told] = judgeSurroundings(FILE, dated(days), around());
+    expect(told?.evidence).toMatchObject({ days: shown, newest: dated(days).newestLastmod });
   });
 });
 
