@@ -31,6 +31,7 @@ describe('the watch from the command line', () => {
     expect(out).toContain('Watched: 1 placement, the variants of 1 property, 0 sitemaps.');
     expect(out).toMatch(/placement +ferries@veldrane:address meta +1 day/u);
     expect(out).toContain('2 things watched; as marit sees them.');
+    expect((await cli('watch', '--limit', '1')).out).toContain('1 of 2 things watched; as marit sees them.');
   });
 
   it('is paused for a reason, and goes on', async () => {

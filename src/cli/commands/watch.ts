@@ -106,7 +106,11 @@ export function watchCommands(program: Command): void {
           );
         });
         const { items, counts, next } = document;
-        const all = options.due === true ? counts['due'] : undefined;
+        // The counts are of everything: of one property or client nobody says how many there are in all.
+        const isNarrow = property !== undefined || client !== undefined;
+        const { placement = 0, variants = 0, sitemap = 0, due: dueNow = 0 } = counts;
+        const whole = due === true ? dueNow : placement + variants + sitemap;
+        const all = isNarrow ? undefined : whole;
         await sayShown(context, {
           shown: items.length,
           one: 'thing watched',
