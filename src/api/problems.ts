@@ -219,6 +219,11 @@ export const PROBLEMS = {
   },
   'no-such-job': { status: 404, title: 'No such job', says: 'There is no job “{ref}”.' },
   'no-such-key': { status: 404, title: 'No such key', says: 'You have no key “{ref}”.' },
+  'no-such-step': {
+    status: 404,
+    title: 'No such step',
+    says: 'Nothing is to be done of that kind there: the next steps are listed by “next”.',
+  },
   'no-such-person': { status: 404, title: 'No such person', says: 'There is no person “{ref}”.' },
   ambiguous: { status: 409, title: 'More than one fits', says: '“{ref}” fits {what}. Name {one}.' },
 

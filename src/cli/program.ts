@@ -10,6 +10,7 @@ import { variantsCommand } from './commands/variants.js';
 import { tokenCommand } from './commands/token.js';
 import { historyCommand } from './commands/history.js';
 import { journalCommands } from './commands/journal.js';
+import { nextCommands } from './commands/next.js';
 import { keyCommands } from './commands/keys.js';
 import { personCommands } from './commands/persons.js';
 import { propertyCommands } from './commands/properties.js';
@@ -30,6 +31,8 @@ function build(): Command {
     )
     .option('-V, --version', 'print the version')
     .showHelpAfterError('(--help shows what is expected)')
+    // What stands behind the name of a command is that command's, not of the one above it.
+    .enablePositionalOptions()
     .exitOverride();
   for (const add of [
     serviceCommands,
@@ -50,6 +53,7 @@ function build(): Command {
     watchCommands,
     tellCommands,
     journalCommands,
+    nextCommands,
     historyCommand,
     recordsCommands,
     rehearsalCommands,

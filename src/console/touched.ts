@@ -23,6 +23,7 @@ const READS: Readonly<Record<string, Reads>> = {
   journal: 'journal',
   property: { property: ({ state }) => (state.data as { id?: string } | undefined)?.id },
   enrolments: inKey,
+  'yard row': inKey,
   variants: inKey,
   fit: inKey,
   sitemap: {

@@ -44,6 +44,7 @@ import { variantPieces } from '../desk/variants/looking.js';
 import { showVariants } from '../desk/variants/view.js';
 import type { KeptReady } from '../desk/standing/kept-ready.js';
 import { verifyRecords } from '../desk/standing/verify.js';
+import { handOver, putOff, takeUp } from '../desk/standing/marks.js';
 import { readWorklist } from '../desk/standing/worklist.js';
 import { readYard } from '../desk/standing/yard.js';
 import { pauseWatch, resumeWatch } from '../desk/watch/pauses.js';
@@ -121,9 +122,9 @@ export const handlers: Handlers = {
     return null;
   },
 
-  listClients: (_, { query }) => listClients(query),
+  listClients: ({ desk, kept }, { query }) => listClients(desk, kept, query),
   addClient: (asked, { body }) => addClient(asked.desk, actorOf(asked), body),
-  showClient: (_, { params }) => showClient(params.client),
+  showClient: ({ desk, kept }, { params }) => showClient(desk, kept, params.client),
   editClient: (asked, { params, body }) =>
     editClient(asked.desk, actorOf(asked), params.client, body, asked.ifMatch),
   archiveClient: async (asked, { params, query }) => {
@@ -201,7 +202,10 @@ export const handlers: Handlers = {
     started(asked, 'withdraw', await withdrawPieces(body.submissions)),
 
   yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),
-  worklist: ({ desk, kept }, { query }) => readWorklist(desk, kept, query),
+  worklist: ({ desk, kept, who }, { query }) => readWorklist(desk, kept, who, query),
+  putOffSteps: (asked, { body }) => putOff(asked.desk, asked.kept, actorOf(asked), body),
+  takeUpSteps: (asked, { body }) => takeUp(asked.desk, asked.kept, actorOf(asked), body),
+  handSteps: ({ desk, kept, who }, { body }) => handOver(desk, kept, who, body),
   verifyRecords: ({ desk, kept }) => verifyRecords(desk, kept),
   history: ({ desk }, { params }) => showHistory(desk, params.property),
   showWatch: ({ desk, kept }, { query }) => showWatch(desk, kept, query),

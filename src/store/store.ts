@@ -16,6 +16,7 @@ import { firstDay } from './migrations/0012-first-day.js';
 import { journalAsked } from './migrations/0013-journal-asked.js';
 import { watch } from './migrations/0014-watch.js';
 import { telling } from './migrations/0015-telling.js';
+import { marks } from './migrations/0016-marks.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -47,6 +48,7 @@ const MIGRATIONS = [
   journalAsked,
   watch,
   telling,
+  marks,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

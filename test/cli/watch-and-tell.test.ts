@@ -42,7 +42,41 @@ describe('the watch from the command line', () => {
     expect((await cli('watch')).out).not.toContain('moving house');
   });
 
+  it('leaves all of a client alone, by an option that the command above it has too', async () => {
+    expect((await cli('watch', 'pause', '--client', 'saltmarsh', '--why', 'moving')).out).toContain(
+      'saltmarsh',
+    );
+    expect((await cli('watch', 'resume', '--client', 'saltmarsh')).status).toBe(0);
+  });
+
+  it('leaves next steps until a day, takes them up again, and hands them on', async () => {
+    const [where, kind] = ['ferries@veldrane', '--kind'];
+    const off = await cli(
+      'next',
+      'put-off',
+      where,
+      kind,
+      'submit-sitemap',
+      '--until',
+      '2033-07-01',
+      '--why',
+      'no sitemap yet',
+    );
+    expect(off.out).toContain('1 next step: put off until 2033-07-01 00:00.');
+    expect((await cli('next', kind, 'put-off')).out).toContain('by marit (no sitemap yet): Submit a sitemap');
+    expect((await cli('next')).out).toContain('1 put-off');
+    expect((await cli('next', 'take-up', where)).status).toBe(0);
+    const handed = await cli('next', 'hand', '--client', 'saltmarsh', kind, 'submit-sitemap', '--to', 'me');
+    expect(handed.out).toContain('handed to me');
+    expect((await cli('next', '--person', 'me')).out).toContain('marit: Submit a sitemap');
+    expect((await cli('next', 'hand', 'ferries', '--to', 'nobody')).status).toBe(0);
+    expect((await cli('property', 'show', 'ferries')).out).toMatch(/Taking on: \d+ of \d+ done; next: /u);
+  });
+
   it.each<[string, string[], string]>([
+    ['a step that nobody named', ['next', 'hand', '--to', 'me'], 'Expected HANDLE, HANDLE@ENGINE'],
+    ['a person that is none', ['next', 'hand', 'ferries', '--to', 'Nobody Known'], 'Nobody Known'],
+    ['a step that is none', ['next', 'take-up', 'ferries', '--kind', 'enrol-door'], 'Nothing is to be done'],
     ['nothing named', ['watch', 'pause', '--why', 'x'], 'Expected a property, or --client CLIENT, or --all.'],
     ['two things named', ['watch', 'pause', 'ferries', '--all', '--why', 'x'], 'Expected a property'],
     ['no reason', ['watch', 'pause', 'ferries'], '--why'],

@@ -46,7 +46,9 @@ describe('who may do what', () => {
     });
     expect(await problem(client.check({ body: { all: true } }))).toMatchObject({ code: 'not-allowed' });
     const jonas = await stage.person('jonas', 'consultant');
-    expect(await problem(jonas.client.listPersons())).toMatchObject({ code: 'not-allowed' });
+    expect(await problem(client.listPersons())).toMatchObject({ code: 'not-allowed' });
+    const added = { name: 'Anybody', role: 'lead' as const, password: 'lantern-at-the-quay' };
+    expect(await problem(jonas.client.addPerson({ body: added }))).toMatchObject({ code: 'not-allowed' });
   });
 
   it('signs in by password with a strict cookie, and out again', async () => {

@@ -8,6 +8,7 @@ export const client = Joi.object<Client, true>({
   contact: maybe,
   audience: list(Joi.string()),
   properties: count,
+  progress: Joi.object<Client['progress'], true>({ done: count, total: count }).required(),
   createdAt: time,
   version: count,
 }).id('Client');

@@ -56,7 +56,7 @@ export const peopleRoutes = {
   listPersons: route<Input, { items: Person[] }>({
     method: 'GET',
     path: '/persons',
-    role: 'lead',
+    role: 'consultant',
     status: 200,
     summary: 'Everybody who may sign in',
   }),

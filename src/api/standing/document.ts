@@ -13,11 +13,22 @@ export interface YardRow {
   /** What is held for other properties and covers this one too, as the site above a folder. */
   above: { engine: EngineRef; enrolment: string }[];
   step: (NextStep & { engine: string | null }) | null;
+  progress: Progress;
+}
+
+/** How far the taking on of a property is; of several, all their stages together. */
+export interface Progress {
+  done: number;
+  total: number;
+  /** The first stage that is not done; null where all are, or where it is of several. */
+  next: string | null;
 }
 
 export interface Yard extends Page<YardRow> {
   /** Properties by the badges that they have: one with two kinds of badges counts for each. */
   counts: Counts;
+  /** Of all properties with the same filter together. */
+  progress: Progress;
   /** Those that matter to a property of the page or have one enrolled; `from` where one shows another's results. */
   engines: (EngineRef & { from: EngineRef | null })[];
 }
@@ -32,10 +43,39 @@ export interface WorkEntry {
   engines: EngineRef[];
   enrolments: { id: string; name: string; engine: string; badge: Badge }[];
   step: NextStep;
+  /** To whom it was handed; null where to nobody in particular. */
+  person: string | null;
+  /** Until when it is left, why, and by whom; null where it is not. */
+  putOff: { until: string; why: string; who: string | null } | null;
+}
+
+/** Which steps are meant: of a property or client, of one kind, at some engines. */
+export interface StepsMeant {
+  property?: string;
+  client?: string;
+  kind?: string;
+  /** Identifiers or titles. */
+  engines?: string[];
+}
+
+export interface PutOffInput extends StepsMeant {
+  until: string;
+  why: string;
+}
+
+export interface HandInput extends StepsMeant {
+  /** A name, or `me`; null for nobody in particular. */
+  person: string | null;
+}
+
+/** How many steps were marked, at how many properties. */
+export interface Marked {
+  steps: number;
+  properties: number;
 }
 
 export interface Worklist extends Page<WorkEntry> {
-  /** Entries by kind of step. */
+  /** Entries by kind of step; those that are put off by themselves. */
   counts: Counts;
 }
 

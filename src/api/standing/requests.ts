@@ -1,9 +1,19 @@
 import Joi from 'joi';
+import { PUT_OFF } from '../../core/worklist/mark.js';
 import { ACTS, STEP_KINDS } from '../../core/worklist/kinds.js';
 import { badge, narrow, oneOf, pageQuery, refText } from '../parts/schema.js';
-import type { QueryOf, RouteSchemas } from '../route-schemas.js';
+import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { standingRoutes } from './routes.js';
-import { verification, worklist, yard } from './schema.js';
+import { marked, verification, worklist, yard } from './schema.js';
+
+/** By one of these at least steps are meant: never everything at once. */
+const MEANT = ['property', 'client', 'kind', 'engines'] as const;
+const stepsMeant = {
+  property: refText,
+  client: refText,
+  kind: oneOf(STEP_KINDS),
+  engines: Joi.array().items(refText).min(1).max(50),
+};
 
 /** What the routes take and answer. */
 export const standingRequests = {
@@ -11,6 +21,7 @@ export const standingRequests = {
     query: Joi.object<QueryOf<typeof standingRoutes.yard>, true>({
       ...pageQuery,
       ...narrow,
+      property: refText,
       badge,
       kind: oneOf(STEP_KINDS),
     }),
@@ -22,10 +33,30 @@ export const standingRequests = {
       ...narrow,
       property: refText,
       badge,
-      kind: oneOf(STEP_KINDS),
+      kind: oneOf([...STEP_KINDS, PUT_OFF]),
       acts: oneOf(ACTS),
+      person: refText,
     }),
     answer: worklist,
+  },
+  putOffSteps: {
+    body: Joi.object<BodyOf<typeof standingRoutes.putOffSteps>, true>({
+      ...stepsMeant,
+      until: Joi.string().isoDate().required(),
+      why: Joi.string().trim().min(1).max(300).required(),
+    }).or(...MEANT),
+    answer: marked,
+  },
+  takeUpSteps: {
+    body: Joi.object<BodyOf<typeof standingRoutes.takeUpSteps>, true>(stepsMeant).or(...MEANT),
+    answer: marked,
+  },
+  handSteps: {
+    body: Joi.object<BodyOf<typeof standingRoutes.handSteps>, true>({
+      ...stepsMeant,
+      person: refText.allow(null).required(),
+    }).or(...MEANT),
+    answer: marked,
   },
   verifyRecords: { answer: verification },
 } satisfies Record<string, RouteSchemas>;

@@ -1,10 +1,10 @@
 import type { Badge, NextStep } from '../parts/document.js';
 import { route, type Input, type Narrow, type PageQuery } from '../route.js';
-import type { Verification, Worklist, Yard } from './document.js';
+import type { HandInput, Marked, PutOffInput, StepsMeant, Verification, Worklist, Yard } from './document.js';
 
 /** Where everything stands: the yard, what to do next, and whether what is kept ready is true. */
 export const standingRoutes = {
-  yard: route<{ query?: PageQuery & Narrow & { badge?: Badge; kind?: string } }, Yard>({
+  yard: route<{ query?: PageQuery & Narrow & { property?: string; badge?: Badge; kind?: string } }, Yard>({
     method: 'GET',
     path: '/yard',
     role: 'onlooker',
@@ -14,7 +14,13 @@ export const standingRoutes = {
   worklist: route<
     {
       query?: PageQuery &
-        Narrow & { property?: string; badge?: Badge; kind?: string; acts?: NextStep['acts'] };
+        Narrow & {
+          property?: string;
+          badge?: Badge;
+          kind?: string;
+          acts?: NextStep['acts'];
+          person?: string;
+        };
     },
     Worklist
   >({
@@ -23,6 +29,27 @@ export const standingRoutes = {
     role: 'onlooker',
     status: 200,
     summary: 'What to do next, worst and oldest harm first',
+  }),
+  putOffSteps: route<{ body: PutOffInput }, Marked>({
+    method: 'POST',
+    path: '/worklist/put-off',
+    role: 'consultant',
+    status: 200,
+    summary: 'Leave steps until a day, with a reason',
+  }),
+  takeUpSteps: route<{ body: StepsMeant }, Marked>({
+    method: 'POST',
+    path: '/worklist/taken-up',
+    role: 'consultant',
+    status: 200,
+    summary: 'Take steps up again that were put off',
+  }),
+  handSteps: route<{ body: HandInput }, Marked>({
+    method: 'POST',
+    path: '/worklist/handed',
+    role: 'consultant',
+    status: 200,
+    summary: 'Hand steps to a person, or to nobody in particular',
   }),
   verifyRecords: route<Input, Verification>({
     method: 'GET',

@@ -14,9 +14,13 @@ import {
   oneOf,
   step,
   stepKeys,
+  text,
+  time,
 } from '../parts/schema.js';
 import { variantsInYard } from '../variants/schema.js';
-import type { Verification, WorkEntry, Worklist, Yard, YardRow } from './document.js';
+import type { Marked, Progress, Verification, WorkEntry, Worklist, Yard, YardRow } from './document.js';
+
+export const progress = Joi.object<Progress, true>({ done: count, total: count, next: maybe }).required();
 
 export const yard = Joi.object<Yard, true>({
   engines: list(
@@ -44,9 +48,11 @@ export const yard = Joi.object<Yard, true>({
       step: Joi.object<NonNullable<YardRow['step']>, true>({ ...stepKeys, engine: maybe })
         .allow(null)
         .required(),
+      progress,
     }).id('YardRow'),
   ),
   counts,
+  progress,
   next: maybe,
 }).id('Yard');
 
@@ -68,11 +74,17 @@ export const worklist = Joi.object<Worklist, true>({
         }),
       ),
       step: step.required(),
+      person: maybe,
+      putOff: Joi.object<NonNullable<WorkEntry['putOff']>, true>({ until: time, why: text, who: maybe })
+        .allow(null)
+        .required(),
     }).id('WorkEntry'),
   ),
   counts,
   next: maybe,
 }).id('Worklist');
+
+export const marked = Joi.object<Marked, true>({ steps: count, properties: count }).id('Marked');
 
 export const verification = Joi.object<Verification, true>({
   properties: count,

@@ -4,6 +4,7 @@ import type { Client } from '../../api/documents.js';
 import { unlessUnwanted } from '../agree.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
@@ -22,6 +23,7 @@ function printClient(one: Client): void {
       ['contact', one.contact ?? '–'],
       ['audience', audienceWords(one)],
       ['properties', String(one.properties)],
+      ['taking on', one.properties === 0 ? '–' : progressWords(one.progress)],
     ],
     '',
   );
@@ -108,11 +110,12 @@ export function clientCommands(program: Command): void {
           one.handle,
           one.name,
           String(one.properties),
+          one.properties === 0 ? '–' : progressWords(one.progress),
           audienceWords(one),
           one.contact ?? '–',
         ]);
         table(
-          ['client', 'name', 'properties', 'audience', 'contact'],
+          ['client', 'name', 'properties', 'taking on', 'audience', 'contact'],
           rows,
           'No clients yet. “client add NAME” adds the first.',
         );

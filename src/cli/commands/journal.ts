@@ -1,10 +1,12 @@
 import type { Command } from 'commander';
-import type { WorkEntry, Yard, YardRow } from '../../api/documents.js';
+import type { Yard, YardRow } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
 import { openContext, output, type Context } from '../context.js';
 import { timeGiven } from '../time-given.js';
 import { Usage } from '../exit.js';
+import { progressWords } from '../../api/progress-words.js';
 import { badge } from '../print/marks.js';
+import { isNarrowed, listing, narrowedTo, queryOf, type ListOptions } from './listing.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/rest.js';
 import { table, type Cell } from '../print/table.js';
@@ -32,102 +34,6 @@ function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][
 /** A step without the words that most of them begin with; “next” has the whole of it. */
 function inShort(says: string): string {
   return says.replace(/^(Not in place at the last check|The token is gone): /u, '');
-}
-
-/** The command by which a step is done, or begun. */
-function commandFor({ step: { kind }, property, properties, engines, enrolments }: WorkEntry): string {
-  const { handle } = property;
-  const name = enrolments[0]?.name ?? handle;
-  const at = engines.map(({ id }) => id).join(' ');
-  if (kind === 'enrol')
-    return properties > 1 ? `enrol --missing --engine ${at}` : `enrol ${handle} --engine ${at}`;
-  return COMMANDS[kind]?.replace('NAME', name).replace('HANDLE', handle).replace('ENGINE', at) ?? 'yard';
-}
-
-const COMMANDS: Readonly<Record<string, string>> = {
-  'mend-site': 'variants HANDLE',
-  'prove-again': 'token NAME',
-  repair: 'check NAME',
-  'enrol-again': 'enrol HANDLE --engine ENGINE',
-  'ask-engine': 'claim NAME',
-  'enrol-door': 'enrol HANDLE --fitting',
-  claim: 'claim NAME',
-  'mend-sitemap': 'sitemap list HANDLE',
-  'submit-sitemap': 'sitemap find HANDLE --note',
-  check: 'check NAME',
-  'renew-token': 'token NAME',
-  place: 'check NAME',
-  'get-token': 'token NAME',
-  'end-there': 'record ended NAME',
-  'read-sitemap': 'sitemap list HANDLE',
-  'withdraw-sitemap': 'sitemap withdraw HANDLE --spare',
-};
-
-/** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */
-function whereOf({ property, properties, engines, enrolments }: WorkEntry): string {
-  const [only, second] = enrolments;
-  if (only && !second) return only.name;
-  const at = engines.length === 0 ? '' : `@${engines.map(({ id }) => id).join(',')}`;
-  return `${properties === 1 ? property.handle : `${String(properties)} properties`}${at}`;
-}
-
-function isNarrowed({ client, engine, badge, kind, acts, property, match, after }: ListOptions): boolean {
-  return [client, engine, badge, kind, acts, property, match, after].some((one) => one !== undefined);
-}
-
-type Narrowed = Omit<Partial<ListOptions>, 'limit' | 'after' | 'json'> & { readonly who?: string };
-
-/** What a list was narrowed to, as it goes behind what it is of. */
-function narrowedTo(options: Narrowed): string {
-  const { client, property, engine, badge, kind, acts, who, match } = options;
-  return [
-    property === undefined ? '' : ` of ${property}`,
-    client === undefined ? '' : ` of ${client}`,
-    engine === undefined ? '' : ` at ${engine}`,
-    [badge, kind, acts].some((one) => one !== undefined)
-      ? ` (${[badge, kind, acts].filter((one) => one !== undefined).join(', ')})`
-      : '',
-    who === undefined ? '' : ` by ${who}`,
-    match === undefined ? '' : ` with “${match}”`,
-  ].join('');
-}
-
-/** How many lines are shown where nobody says. */
-const SHOWN = 20;
-
-interface ListOptions {
-  client?: string;
-  engine?: string;
-  badge?: string;
-  kind?: string;
-  acts?: string;
-  property?: string;
-  match?: string;
-  limit: string;
-  after?: string;
-  json?: boolean;
-}
-
-type Query = NonNullable<InputOf<'worklist'>['query']>;
-
-/** What is to be listed; the service says what it does not know. */
-function queryOf({ json: _, limit, ...narrow }: ListOptions): Query {
-  if (!/^\d{1,3}$/.test(limit) || Number(limit) < 1 || Number(limit) > 500)
-    throw new Usage(`“${limit}” is no number of lines; expected 1 to 500.`);
-  return { ...(narrow as Query), limit: Number(limit) };
-}
-
-/** A command that lists, with what every list can be narrowed to. */
-function listing(command: Command): Command {
-  return command
-    .option('--client <client>', 'of one client')
-    .option('--engine <engine>', 'at one engine')
-    .option('--badge <badge>', 'with a badge of one kind, at that engine where one is named')
-    .option('--kind <kind>', 'with a next step of one kind')
-    .option('--match <text>', 'with this in handle, address or client')
-    .option('--limit <number>', 'how many lines', String(SHOWN))
-    .option('--after <place>', 'from where an earlier page ended')
-    .option('--json', 'print the document');
 }
 
 interface JournalOptions {
@@ -173,7 +79,7 @@ async function exportJournal(context: Context, narrow: JournalQuery): Promise<vo
   }
 }
 
-/** `yard`, `next`, `journal` */
+/** `yard`, `journal` */
 export function journalCommands(program: Command): void {
   listing(program.command('yard').description('where every property stands at every engine')).action(
     async (options: ListOptions) => {
@@ -203,37 +109,10 @@ export function journalCommands(program: Command): void {
       const { items, next } = document;
       const list = { shown: items.length, all, one: 'property', kinds: inWords(badges), next };
       await sayShown(context, { ...list, of: narrowedTo(options) });
+      if (items.length > 0 && options.json !== true) say(`Taking on: ${progressWords(document.progress)}.`);
       if (items.length > 0 && options.json !== true) sayNext('next', 'check PROPERTY');
     },
   );
-  listing(program.command('next').description('what to do next, worst and oldest harm first'))
-    .option('--property <property>', 'for one property')
-    .option('--acts <who>', 'what is up to us, client, engine or time')
-    .action(async (options: ListOptions) => {
-      const context = openContext(options);
-      const document = await context.client.worklist({ query: queryOf(options) });
-      output(context, document, (list) => {
-        const rows = list.items.map((one) => [
-          one.step.kind,
-          whereOf(one),
-          when(one.step.since),
-          one.step.until === null ? one.step.says : `until ${when(one.step.until)}: ${one.step.says}`,
-        ]);
-        table(
-          ['do', 'where', 'since', 'why'],
-          rows,
-          isNarrowed(options)
-            ? 'Nothing to do of that kind.'
-            : 'Nothing to do. Every badge is held, every sitemap read.',
-        );
-      });
-      const { items, next, counts } = document;
-      const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
-      const list = { shown: items.length, all, one: 'next step', kinds: inWords(counts), next };
-      await sayShown(context, { ...list, of: narrowedTo(options) });
-      const [first] = items;
-      if (first && options.json !== true) sayNext(commandFor(first));
-    });
   program
     .command('journal [property]')
     .description('what happened, newest first')

@@ -3,6 +3,7 @@ import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { unlessUnwanted } from '../agree.js';
 import { Usage } from '../exit.js';
+import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
@@ -23,6 +24,10 @@ function printProperty(property: Property): void {
     ],
     '',
   );
+}
+
+function sayFirst(next: string | null): string {
+  return next === null ? '' : `; next: ${next}`;
 }
 
 interface EditOptions {
@@ -169,12 +174,13 @@ export function propertyCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (ref: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(
-        context,
-        await context.client.showProperty({ params: { property: ref } }),
-        printProperty,
-        ({ handle }) => [`next --property ${handle}`, `variants ${handle}`],
-      );
+      const document = await context.client.showProperty({ params: { property: ref } });
+      output(context, document, printProperty);
+      if (options.json === true) return;
+      const yard = await context.client.yard({ query: { property: document.id } });
+      const [row] = yard.items;
+      if (row) say(plain(`Taking on: ${progressWords(row.progress)}${sayFirst(row.progress.next)}.`));
+      sayNext(`next --property ${document.handle}`, `variants ${document.handle}`);
     });
   property
     .command('look <property>')

@@ -1,17 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { Case, JournalEntry, Person, WorkEntry } from '../../api/documents.js';
+import type { Case, JournalEntry, Person } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
 import { api } from '../api.js';
 import { CopyButton } from '../parts/copy-button.js';
 import { QueryView } from '../parts/query-view.js';
 import { When } from '../parts/when.js';
 import { WorkButton } from '../parts/work-button.js';
-import { StepButton } from './step-button.js';
+import { StepLine } from './step-line.js';
 
 /** Of each kind so much is shown; the rest is a page away. */
 const SHOWN = 8;
+/** What is left until a day is none of the morning’s. */
+const PUT_OFF = 'put-off';
 const DAY_MS = 24 * 3_600_000;
 
 const CASES: Readonly<Record<string, string>> = {
@@ -105,42 +107,21 @@ function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
   );
 }
 
-function StepLine({ entry, mayWork }: { entry: WorkEntry; mayWork: boolean }) {
-  const { step, property, properties } = entry;
-  return (
-    <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[11rem_9rem_1fr_11rem]">
-      <span className="font-semibold">{step.kind.replaceAll('-', ' ')}</span>
-      <span>
-        {properties > 1 ? (
-          counted(properties, 'property', 'properties')
-        ) : (
-          <Link to={`/properties/${property.handle}`}>{property.handle}</Link>
-        )}
-      </span>
-      <span>
-        {step.says}
-        {mayWork && (
-          <span className="mt-1 block empty:hidden">
-            <StepButton entry={entry} />
-          </span>
-        )}
-      </span>
-      <span className="text-sm text-faint">
-        {step.until === null ? 'since ' : 'until '}
-        <When time={step.until ?? step.since} />
-      </span>
-    </li>
-  );
+interface StepsProps {
+  narrow: { acts?: 'us' | 'time' | 'engine'; person?: 'me' };
+  none: string;
+  mayWork: boolean;
 }
 
-function Steps({ acts, none, mayWork }: { acts: 'us' | 'time' | 'engine'; none: string; mayWork: boolean }) {
+function Steps({ narrow, none, mayWork }: StepsProps) {
   const query = useQuery({
-    queryKey: ['worklist', 'morning', acts],
-    queryFn: () => api.worklist({ query: { acts, limit: SHOWN } }),
+    queryKey: ['worklist', 'morning', narrow],
+    queryFn: () => api.worklist({ query: { ...narrow, limit: SHOWN } }),
   });
   return (
     <QueryView query={query}>
-      {({ items, counts }) => {
+      {({ items: found, counts: { [PUT_OFF]: _, ...counts } }) => {
+        const items = found.filter(({ putOff }) => putOff === null);
         const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
         return items.length === 0 ? (
           <Nothing>{none}</Nothing>
@@ -156,7 +137,7 @@ function Steps({ acts, none, mayWork }: { acts: 'us' | 'time' | 'engine'; none: 
               ))}
             </Lines>
             {all > items.length && (
-              <Link to={`/next?acts=${acts}`} className="text-sm">
+              <Link to={`/next?${new URLSearchParams(narrow).toString()}`} className="text-sm">
                 all {all}
               </Link>
             )}
@@ -267,11 +248,14 @@ export function MorningPage({ person }: { person: Person }) {
           }}
         </QueryView>
       </Part>
+      <Part title="Handed to you">
+        <Steps narrow={{ person: 'me' }} none="Nothing is handed to you." mayWork={mayWork} />
+      </Part>
       <Part title="Ours to do" more="worst and oldest harm first">
-        <Steps acts="us" none="Nothing is ours to do." mayWork={mayWork} />
+        <Steps narrow={{ acts: 'us' }} none="Nothing is ours to do." mayWork={mayWork} />
       </Part>
       <Part title="Waiting" more="for time to pass, and until when">
-        <Steps acts="time" none="Nothing waits." mayWork={mayWork} />
+        <Steps narrow={{ acts: 'time' }} none="Nothing waits." mayWork={mayWork} />
       </Part>
       <Part title="What the looks brought" more="in the past day, by the service itself">
         <Happened who="service" none="Nothing changed." />

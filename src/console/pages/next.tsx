@@ -1,4 +1,3 @@
-import { Link } from 'react-router';
 import type { Person, WorkEntry } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
 import { api } from '../api.js';
@@ -7,8 +6,7 @@ import { Notice } from '../parts/notice.js';
 import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
-import { When } from '../parts/when.js';
-import { StepButton } from './step-button.js';
+import { StepLine } from './step-line.js';
 
 const AT_ONCE = 50;
 type Query = NonNullable<InputOf<'worklist'>['query']>;
@@ -43,57 +41,32 @@ function Badges({ entry }: { entry: WorkEntry }) {
   );
 }
 
-function Where({ entry: { property, properties, engines } }: { entry: WorkEntry }) {
-  const at = engines.length === 0 ? '' : ` at ${engines.map(({ title }) => title).join(', ')}`;
-  if (properties > 1)
-    return (
-      <>
-        {properties} properties{at}
-      </>
-    );
+/** At which engines, and with which badges. */
+function Where({ entry }: { entry: WorkEntry }) {
+  const { engines } = entry;
   return (
     <>
-      <Link to={`/properties/${property.handle}`}>{property.handle}</Link>
-      {at}
+      {engines.length === 0 ? '' : ` at ${engines.map(({ title }) => title).join(', ')}`}
+      <span className="block">
+        <Badges entry={entry} />
+      </span>
     </>
   );
 }
 
-function Entry({ entry, mayWork }: { entry: WorkEntry; mayWork: boolean }) {
-  const { step } = entry;
-  return (
-    <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_15rem_1fr_9rem]">
-      <span className="font-semibold">{kindInWords(step.kind)}</span>
-      <span>
-        <Where entry={entry} />
-        <span className="block">
-          <Badges entry={entry} />
-        </span>
-      </span>
-      <span>
-        {step.says}
-        {mayWork && (
-          <span className="mt-1 block empty:hidden">
-            <StepButton entry={entry} />
-          </span>
-        )}
-      </span>
-      <span className="text-sm text-faint">
-        {step.until === null ? 'since ' : 'until '}
-        <When time={step.until ?? step.since} />
-      </span>
-    </li>
-  );
-}
+const WHOSE = [
+  { id: 'me', title: 'me' },
+  { id: 'nobody', title: 'nobody in particular' },
+];
 
 /** Everything that can be done or is waited for, worst and oldest harm first, a page at a time. */
 export function NextPage({ person }: { person: Person }) {
   const narrowing = useNarrowing();
-  const narrow = chosen(narrowing, ['kind', 'acts', 'match']) as Query;
+  const narrow = chosen(narrowing, ['kind', 'acts', 'person', 'match']) as Query;
   const pages = usePages(['worklist', narrow], (after) =>
     api.worklist({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
   );
-  const others = chosen(narrowing, ['acts', 'match']) as Query;
+  const others = chosen(narrowing, ['acts', 'person', 'match']) as Query;
   const kinds = usePages(['worklist kinds', others], () => api.worklist({ query: { ...others, limit: 1 } }));
   const counts = Object.entries(kinds.query.data?.counts ?? {});
   return (
@@ -108,6 +81,7 @@ export function NextPage({ person }: { person: Person }) {
           options={counts.map(([id, count]) => ({ id, title: `${kindInWords(id)}, ${String(count)}` }))}
         />
         <Pick narrowing={narrowing} name="acts" label="Up to" all="anybody" options={ACTORS} />
+        <Pick narrowing={narrowing} name="person" label="Handed to" all="whomever" options={WHOSE} />
         <Find narrowing={narrowing} />
       </div>
       <QueryView query={pages.query}>
@@ -121,10 +95,11 @@ export function NextPage({ person }: { person: Person }) {
           ) : (
             <ol className="border-b border-rule bg-sheet">
               {items.map((entry) => (
-                <Entry
+                <StepLine
                   key={`${entry.step.kind} ${entry.property.id} ${entry.step.says}`}
                   entry={entry}
                   mayWork={person.role !== 'onlooker'}
+                  where={<Where entry={entry} />}
                 />
               ))}
             </ol>

@@ -5,6 +5,7 @@ import { useParams, useSearchParams } from 'react-router';
 import type { Person, Property } from '../../api/documents.js';
 import { api } from '../api.js';
 import { JournalList } from '../parts/journal-list.js';
+import { ProgressLine } from '../parts/progress-line.js';
 import { QueryView } from '../parts/query-view.js';
 import { WorkButton } from '../parts/work-button.js';
 import { EnrolmentList } from './property/enrolments.js';
@@ -46,6 +47,7 @@ function Head({ property, mayWork }: { property: Property; mayWork: boolean }) {
           {host.ascii !== host.unicode && <span className="block text-faint">{property.address}</span>}
         </dd>
       </dl>
+      <TakingOn property={property} />
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.check({ body: { enrolments: [property.handle] } })}>
@@ -56,6 +58,16 @@ function Head({ property, mayWork }: { property: Property; mayWork: boolean }) {
       <StandingInTheWay property={property} />
     </header>
   );
+}
+
+/** How far its taking on is, and what of it comes next. */
+function TakingOn({ property }: { property: Property }) {
+  const yard = useQuery({
+    queryKey: ['yard row', property.id],
+    queryFn: () => api.yard({ query: { property: property.id } }),
+  });
+  const row = yard.data?.items[0];
+  return <p className="mt-2 min-h-5">{row && <ProgressLine progress={row.progress} long />}</p>;
 }
 
 /** One property: where it stands at each engine, its sitemaps, its journal. */

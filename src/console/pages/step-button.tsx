@@ -6,6 +6,8 @@ import { WorkButton } from '../parts/work-button.js';
 export function StepButton({ entry }: { entry: WorkEntry }) {
   const { step, property, properties, enrolments, engines } = entry;
   if (step.acts !== 'us') return null;
+  // The button is for all that want it, and these are one person's.
+  if (properties > 1 && entry.person !== null) return null;
   if (properties > 1) {
     const body = { missing: true as const, engines: engines.map(({ id }) => id) };
     return <WorkButton start={() => api.enrol({ body })}>{`Enrol all ${String(properties)}`}</WorkButton>;

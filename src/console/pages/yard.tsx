@@ -5,6 +5,7 @@ import { api } from '../api.js';
 import { chosen, Find, Pick, useNarrowing } from '../parts/narrow.js';
 import { Notice } from '../parts/notice.js';
 import { PageTurner, usePages } from '../parts/pages.js';
+import { ProgressLine } from '../parts/progress-line.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
 import { When } from '../parts/when.js';
@@ -77,6 +78,7 @@ function Row({ row, engines }: { row: YardRow; engines: Yard['engines'] }) {
         </Link>
         <span className="block text-sm text-faint">{property.client.name}</span>
         <span className="block text-[13px] wrap-anywhere text-faint">{property.addressForPeople}</span>
+        <ProgressLine progress={row.progress} />
         <Variants row={row} />
       </th>
       {engines.map((engine) => (

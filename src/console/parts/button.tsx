@@ -2,6 +2,8 @@ import type { ButtonHTMLAttributes, Ref } from 'react';
 
 const LOOKS = {
   main: 'bg-accent text-on-accent border-accent hover:opacity-90',
+  /** For what stands in every line of a list. */
+  quiet: 'border-transparent px-1 font-normal text-accent underline hover:bg-wash',
   plain: 'bg-sheet text-ink border-rule hover:bg-wash',
 };
 

@@ -12,6 +12,7 @@ export type Filled = Readonly<Record<string, string>>;
 
 interface FormSheetProps {
   opener: string;
+  look?: 'plain' | 'quiet';
   title: string;
   says: string;
   /** What the button that sends it says. */
@@ -38,7 +39,7 @@ function withoutOption(says: string): string {
 }
 
 /** One small form in a sheet: open, fill in, send, closed and everything shown read again. */
-export function FormSheet({ opener, title, says, send, onSend, children }: FormSheetProps) {
+export function FormSheet({ opener, look = 'plain', title, says, send, onSend, children }: FormSheetProps) {
   const [open, setOpen] = useState(false);
   const sending = useMutation({
     mutationFn: ({ filled, anyway }: { filled: Filled; anyway: boolean }) => onSend(filled, anyway),
@@ -57,6 +58,7 @@ export function FormSheet({ opener, title, says, send, onSend, children }: FormS
   return (
     <Sheet
       opener={opener}
+      look={look}
       title={title}
       says={says}
       open={open}

@@ -5,6 +5,7 @@ import { Button } from './button.js';
 interface SheetProps {
   /** What the button that opens it says. */
   opener: string;
+  look?: 'plain' | 'quiet';
   title: string;
   says: string;
   open: boolean;
@@ -13,11 +14,11 @@ interface SheetProps {
 }
 
 /** A sheet laid over the page for one small piece of input. Focus, Escape and the reader's title come from the primitive. */
-export function Sheet({ opener, title, says, open, onOpen, children }: SheetProps) {
+export function Sheet({ opener, look = 'plain', title, says, open, onOpen, children }: SheetProps) {
   return (
     <Dialog.Root open={open} onOpenChange={onOpen}>
       <Dialog.Trigger asChild>
-        <Button>{opener}</Button>
+        <Button look={look}>{opener}</Button>
       </Dialog.Trigger>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 bg-black/50" />

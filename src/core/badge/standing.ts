@@ -55,3 +55,14 @@ export function standing(facts: StandingFacts): Standing {
     ? { badge: 'issued', since: facts.tokenAt }
     : { badge: 'bare', since: facts.enrolledAt };
 }
+
+/** How far each badge is on the way to a held one. */
+const ON_THE_WAY: readonly Badge[] = ['bare', 'lost', 'issued', 'in-place', 'slipping', 'held'];
+
+/** Of several badges at an engine the one that is furthest; null of none. */
+export function bestBadge(badges: readonly Badge[]): Badge | null {
+  return badges.reduce<Badge | null>(
+    (best, one) => (best === null || ON_THE_WAY.indexOf(one) > ON_THE_WAY.indexOf(best) ? one : best),
+    null,
+  );
+}

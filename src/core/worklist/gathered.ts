@@ -1,5 +1,6 @@
 import type { Badge } from '../badge/standing.js';
 import { STEP_KINDS } from './kinds.js';
+import { markKey, PUT_OFF, type StepMark } from './mark.js';
 import { byHarm, harmOf, makeStep, saysAt, AT_ENGINE, type NextStep } from './step.js';
 
 export interface EngineNamed {
@@ -18,6 +19,8 @@ export interface StepAt {
     readonly badge: Badge;
   } | null;
   readonly step: NextStep;
+  /** What people said of it. */
+  readonly mark: StepMark;
 }
 
 /** One thing to do at a property: one cause, whatever the number of engines that it touches. */
@@ -31,23 +34,34 @@ export interface Gathered {
   readonly until: Date | null;
   readonly engines: readonly EngineNamed[];
   readonly enrolments: readonly NonNullable<StepAt['enrolment']>[];
+  readonly mark: StepMark;
 }
+
+/** Steps without what people said of them. */
+export type FoundStep = Omit<StepAt, 'mark'>;
 
 /**
  * The steps of a property, one entry for each cause, worst and oldest harm first. Steps share a cause where they are of one
- * kind and say the same but for the engine. What is `none` is left out.
+ * kind and say the same but for the engine, and people said the same of them. What is put off comes last; what is `none` is left out.
  */
 export function gather(steps: readonly StepAt[]): Gathered[] {
   const causes = new Map<string, StepAt[]>();
   for (const one of [...steps].sort((a, b) => byHarm(a.step, b.step))) {
     if (one.step.kind === 'none') continue;
-    const cause = `${one.step.kind} ${one.step.template}`;
+    const cause = `${one.step.kind} ${one.step.template} ${markKey(one.mark)}`;
     causes.set(cause, [...(causes.get(cause) ?? []), one]);
   }
-  return [...causes.values()].flatMap((some) => (some[0] ? [gathered(some, some[0].step)] : [])).sort(byHarm);
+  return [...causes.values()]
+    .flatMap((some) => (some[0] ? [gathered(some, some[0])] : []))
+    .sort((a, b) => putOffLast(a, b) || byHarm(a, b));
 }
 
-function gathered(some: readonly StepAt[], oldest: NextStep): Gathered {
+/** What is put off behind what is not, the soonest first. */
+export function putOffLast(a: Pick<StepAt, 'mark'>, b: Pick<StepAt, 'mark'>): number {
+  return (a.mark.putOff?.until.getTime() ?? 0) - (b.mark.putOff?.until.getTime() ?? 0);
+}
+
+function gathered(some: readonly StepAt[], { step: oldest, mark }: StepAt): Gathered {
   const engines = [
     ...new Map(some.flatMap(({ engine }) => (engine ? [[engine.id, engine] as const] : []))).values(),
   ];
@@ -63,11 +77,12 @@ function gathered(some: readonly StepAt[], oldest: NextStep): Gathered {
     until: untils.length === 0 ? null : new Date(Math.min(...untils)),
     engines,
     enrolments: some.flatMap(({ enrolment }) => (enrolment ? [enrolment] : [])),
+    mark,
   };
 }
 
 /** To enrol a property with an engine that matters to its audience. */
-export function enrolStep(handle: string, engine: EngineNamed, since: Date): StepAt {
+export function enrolStep(handle: string, engine: EngineNamed, since: Date): FoundStep {
   const template = `Enrol ${handle} with ${AT_ENGINE}.`;
   return { engine, enrolment: null, step: makeStep({ kind: 'enrol', template, since }, engine.title) };
 }
@@ -80,24 +95,32 @@ export function enrolMany(handle: string, count: number, engineTitle: string): s
 }
 
 /** What visitors can use is to be mended: nothing else counts before. */
-export function mendSiteStep(says: string, since: Date): StepAt {
+export function mendSiteStep(says: string, since: Date): FoundStep {
   return { engine: null, enrolment: null, step: makeStep({ kind: 'mend-site', template: says, since }, '') };
 }
 
 /** The front door is covered by no enrolment at an engine. @param door in the form for people */
-export function enrolDoorStep(door: string, hasMoved: boolean, engine: EngineNamed, since: Date): StepAt {
+export function enrolDoorStep(door: string, hasMoved: boolean, engine: EngineNamed, since: Date): FoundStep {
   const template = `Visitors ${hasMoved ? 'now ' : ''}end up at ${door}, which the enrolments at ${AT_ENGINE} do not cover: enrol it there.`;
   return { engine, enrolment: null, step: makeStep({ kind: 'enrol-door', template, since }, engine.title) };
 }
 
-/** Counts by kind of step, worst harm first. */
+/** Counts by kind of step, worst harm first; last what is put off. */
 export function inOrderOfHarm(counts: Readonly<Record<string, number>>): Record<string, number> {
   return Object.fromEntries(
-    STEP_KINDS.flatMap((kind) => (counts[kind] === undefined ? [] : [[kind, counts[kind]]])),
+    [...STEP_KINDS, PUT_OFF].flatMap((kind) => (counts[kind] === undefined ? [] : [[kind, counts[kind]]])),
   );
 }
 
 /** The place of an entry in a list by harm, as a text that sorts as the list does and is no other entry's. */
-export function placeInOrder(entry: Pick<Gathered, 'kind' | 'since'>, ...names: readonly string[]): string {
-  return [String(harmOf(entry.kind)).padStart(2, '0'), entry.since.toISOString(), ...names].join(' ');
+export function placeInOrder(
+  { kind, since, mark }: Pick<Gathered, 'kind' | 'since' | 'mark'>,
+  ...names: readonly string[]
+): string {
+  const { putOff } = mark;
+  const harm = putOff ? AFTER_ALL : String(harmOf(kind)).padStart(2, '0');
+  return [harm, (putOff?.until ?? since).toISOString(), ...names].join(' ');
 }
+
+/** Behind every kind of step. */
+const AFTER_ALL = '99';

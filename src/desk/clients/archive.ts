@@ -169,7 +169,7 @@ export async function restoreClient(desk: Desk, actor: Actor, ref: string): Prom
     });
     return current;
   });
-  return viewClient(row);
+  return viewClient(desk, row);
 }
 
 async function findArchivedClient(ref: string): Promise<ClientRow> {

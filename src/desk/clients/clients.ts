@@ -1,32 +1,40 @@
 import { col, fn, Op, where } from 'sequelize';
 import type { Client, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { ClientRow } from '../../store/models/clients.js';
 import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
 import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
+import type { KeptReady } from '../standing/kept-ready.js';
 import { findClient } from '../context/client-refs.js';
 import { EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
-export async function viewClient(row: ClientRow): Promise<Client> {
-  const [client] = await viewAll([row]);
+export async function viewClient(desk: Desk, row: ClientRow): Promise<Client> {
+  const [client] = await viewAll(desk, [row]);
   if (!client) throw new Error('a client that is there is shown');
   return client;
 }
 
-/** Clients with the number of their properties: two queries, however many they are. */
-async function viewAll(rows: readonly ClientRow[]): Promise<Client[]> {
-  const counts = (await PropertyRow.findAll({
-    where: { clientId: rows.map(({ id }) => id), archivedAt: null },
-    attributes: ['clientId', [fn('COUNT', col('id')), 'count']],
-    group: ['clientId'],
-    raw: true,
-  })) as unknown as { clientId: string; count: number }[];
+/** Clients with the number of their properties, and how far they are: two queries, however many they are. */
+async function viewAll(desk: Desk, rows: readonly ClientRow[]): Promise<Client[]> {
+  const ids = JSON.stringify(rows.map(({ id }) => id));
+  const among = 'clientId IN (SELECT value FROM json_each(:ids))';
+  const [counts, sums] = await Promise.all([
+    desk.store.select<{ clientId: string; count: number }>(
+      `SELECT clientId, COUNT(*) AS count FROM properties WHERE ${among} AND archivedAt IS NULL GROUP BY clientId`,
+      { ids },
+    ),
+    desk.store.select<{ clientId: string; done: number; total: number }>(
+      `SELECT clientId, SUM(done) AS done, SUM(stages) AS total FROM yard_rows WHERE ${among} GROUP BY clientId`,
+      { ids },
+    ),
+  ]);
   const countOf = new Map(counts.map(({ clientId, count }) => [clientId, count]));
+  const sumOf = new Map(sums.map(({ clientId, done, total }) => [clientId, { done, total }]));
   return rows.map(({ id, handle, name, contact, audience, createdAt, version }) => ({
     id,
     handle,
@@ -34,6 +42,7 @@ async function viewAll(rows: readonly ClientRow[]): Promise<Client[]> {
     contact: contact ?? null,
     audience,
     properties: countOf.get(id) ?? 0,
+    progress: sumOf.get(id) ?? { done: 0, total: 0 },
     createdAt,
     version,
   }));
@@ -71,7 +80,7 @@ export async function addClient(
       }),
     `A client with the handle “${handle}” is there already. Give another with --handle.`,
   );
-  return viewClient(row);
+  return viewClient(desk, row);
 }
 
 /** The codes of countries that are given by code or name, each once. Throws Problem that names each that is none. */
@@ -99,11 +108,12 @@ async function requireNewName(name: string): Promise<void> {
     throw new Problem('same-name', { name: there.name, handle: there.handle }, { handle: there.handle });
 }
 
-export async function listClients(query: {
-  after?: string;
-  limit?: number;
-  archived?: boolean;
-}): Promise<Page<Client>> {
+export async function listClients(
+  desk: Desk,
+  kept: KeptReady,
+  query: { after?: string; limit?: number; archived?: boolean },
+): Promise<Page<Client>> {
+  await kept.current();
   const limit = query.limit ?? 100;
   const rows = await ClientRow.findAll({
     where: {
@@ -113,12 +123,13 @@ export async function listClients(query: {
     order: ['handle'],
     limit: limit + 1,
   });
-  const items = await viewAll(rows.slice(0, limit));
+  const items = await viewAll(desk, rows.slice(0, limit));
   return { items, next: rows.length > limit ? (items.at(-1)?.handle ?? null) : null };
 }
 
-export async function showClient(ref: string): Promise<Client> {
-  return viewClient(await findClient(ref));
+export async function showClient(desk: Desk, kept: KeptReady, ref: string): Promise<Client> {
+  await kept.current();
+  return viewClient(desk, await findClient(ref));
 }
 
 /** @param expected version by If-Match, if the caller sent one */
@@ -153,5 +164,5 @@ export async function editClient(
       }),
     `A client with the handle “${changes.handle ?? ''}” is there already.`,
   );
-  return viewClient(row);
+  return viewClient(desk, row);
 }

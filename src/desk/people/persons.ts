@@ -58,6 +58,13 @@ export async function listPersons(): Promise<{ items: Person[] }> {
   return { items: (await PersonRow.findAll({ where: { endedAt: null }, order: ['name'] })).map(viewPerson) };
 }
 
+/** A person who is here, by her name; `me` is the one who asks. Throws Problem. */
+export async function findPerson({ person }: SignedIn, name: string): Promise<PersonRow> {
+  const row = await PersonRow.findOne({ where: { name: name === 'me' ? person.name : name, endedAt: null } });
+  if (!row) throw new Problem('no-such-person', { ref: name });
+  return row;
+}
+
 /** Ends a person's access, with all her keys and sessions. The last lead cannot be ended. */
 export async function endPerson(desk: Desk, actor: Actor, id: string): Promise<void> {
   await desk.store.write(async (transaction) => {
@@ -67,6 +74,8 @@ export async function endPerson(desk: Desk, actor: Actor, id: string): Promise<v
     if (row.role === 'lead' && leads === 1) throw new Problem('only-lead', { person: row.name });
     await row.update({ endedAt: nowText(desk) }, { transaction });
     await KeyRow.update({ endedAt: nowText(desk) }, { where: { personId: id, endedAt: null }, transaction });
+    // What was handed to her is nobody's in particular again.
+    await desk.store.run('UPDATE step_marks SET personId = NULL WHERE personId = :id', { id }, transaction);
     await note(desk, actor, transaction, {
       kind: 'person.ended',
       says: `${row.name} has no access any more.`,

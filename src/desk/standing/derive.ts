@@ -1,4 +1,4 @@
-import type { Sitemap, YardRow } from '../../api/documents.js';
+import type { Sitemap, WorkEntry, YardRow } from '../../api/documents.js';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
 import {
   enrolDoorStep,
@@ -6,10 +6,14 @@ import {
   gather,
   mendSiteStep,
   placeInOrder,
+  putOffLast,
   type EngineNamed,
+  type FoundStep,
   type Gathered,
   type StepAt,
 } from '../../core/worklist/gathered.js';
+import { markAt, PUT_OFF, UNMARKED, type StepMark } from '../../core/worklist/mark.js';
+import { progressOf, type Progress } from '../../core/worklist/progress.js';
 import { byHarm, harmOf } from '../../core/worklist/step.js';
 import { worstSitemap } from '../../core/sitemap/reading.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
@@ -25,6 +29,7 @@ import type { EngineProfile } from '../../core/profile/profile.js';
 import { planFor } from '../../core/variants/plan.js';
 import { heldAbove } from './above.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
+import { marksOf } from './marks.js';
 import { fittingEngines } from '../enrolments/fit.js';
 import type { Desk } from '../context/desk.js';
 import { doorOf } from '../clients/properties.js';
@@ -34,6 +39,7 @@ import { casesOf, casesTurnAt, unclearOf } from '../../core/telling/cases.js';
 import { caseFactsOf } from '../telling/case-facts.js';
 import type { CasesOf } from '../telling/cases.js';
 import { lastOutage, type Outage } from '../watch/outages.js';
+import { bestBadge } from '../../core/badge/standing.js';
 import { watchedOf } from '../watch/watched.js';
 import { inBrief, viewSitemaps } from '../sitemaps/view.js';
 import { viewLine, viewStep, withSteps, type SteppedFacts } from './steps.js';
@@ -41,7 +47,7 @@ import { coverByEngine, coveringOf, knownDoor, type CoverAt } from '../variants/
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 6;
+export const DERIVATION = 7;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -67,7 +73,7 @@ const NOTHING: Derived = {
 export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
   const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
   const ids = properties.map(({ id }) => id);
-  const [rows, clients, variantsOf, sitemapsOf, above, outage] = await Promise.all([
+  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf] = await Promise.all([
     EnrolmentRow.findAll({
       where: { propertyId: ids, endedAt: null },
       order: ['engine', 'reach', 'createdAt', 'id'],
@@ -77,6 +83,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
     sitemapFacts(desk, ids),
     heldAbove(desk, properties),
     lastOutage(desk),
+    marksOf(desk, ids),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   // Of an engine whose profile was taken away nothing can be said until it is back.
@@ -95,6 +102,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       variants: variantsOf(property.id),
       above: above(property),
       outage,
+      markOf,
       sitemaps: viewed.get(property.id) ?? [],
       sitemapFacts: sitemapsOf.get(property.id) ?? [],
     };
@@ -113,6 +121,7 @@ interface Facts {
   readonly above: readonly EnrolmentFacts[];
   /** The newest time in which nothing could be reached from here. */
   readonly outage: Outage | null;
+  readonly markOf: Awaited<ReturnType<typeof marksOf>>;
   readonly sitemaps: readonly Sitemap[];
   readonly sitemapFacts: readonly SitemapFacts[];
 }
@@ -122,7 +131,8 @@ function deriveOne(facts: Facts): Derived {
   const fits = fittingEngines(desk, client.audience);
   const covers = coverByEngine(property, variants.roles, enrolments, above);
   const own = enrolments.map((one) => ({ ...stepAt(one), turnsAt: one.turnsAt }));
-  const steps = [...own, ...wanted(facts, fits, covers).map((one) => ({ ...one, turnsAt: null }))];
+  const found = [...own, ...wanted(facts, fits, covers).map((one) => ({ ...one, turnsAt: null }))];
+  const steps = found.map((one) => withMark(facts, one));
   const shared = { propertyId: property.id, clientId: client.id, handle: property.handle };
   const caseFacts = caseFactsOf(facts);
   return {
@@ -135,7 +145,24 @@ function deriveOne(facts: Facts): Derived {
   };
 }
 
-function stepAt({ row, name, profile, standing, step }: SteppedFacts): StepAt {
+/** A step with what people said of it; what is put off turns on its day. */
+function withMark<Step extends FoundStep & { readonly turnsAt: Date | null }>(
+  { desk, property, markOf }: Facts,
+  one: Step,
+): Step & { readonly mark: StepMark } {
+  const said = markOf({
+    propertyId: property.id,
+    engine: one.engine?.id ?? ALL,
+    enrolmentId: one.enrolment?.id ?? '',
+    kind: one.step.kind,
+  });
+  const mark = said === null ? UNMARKED : markAt(said, desk.clock.now());
+  const until = mark.putOff?.until ?? null;
+  const turnsAt = until && (one.turnsAt === null || until < one.turnsAt) ? until : one.turnsAt;
+  return { ...one, mark, turnsAt };
+}
+
+function stepAt({ row, name, profile, standing, step }: SteppedFacts): FoundStep {
   return {
     engine: { id: profile.id, title: profile.title },
     enrolment: { id: row.id, name, engine: row.engine, badge: standing.badge },
@@ -144,7 +171,7 @@ function stepAt({ row, name, profile, standing, step }: SteppedFacts): StepAt {
 }
 
 /** What is to be done where there is no enrolment: to enrol, to enrol the front door, to mend the site. */
-function wanted(facts: Facts, fits: readonly string[], covers: readonly CoverAt[]): StepAt[] {
+function wanted(facts: Facts, fits: readonly string[], covers: readonly CoverAt[]): FoundStep[] {
   const { desk, property, enrolments, variants } = facts;
   const takenOn = new Date(property.createdAt);
   const without = [...desk.book.profiles.values()].filter(
@@ -170,7 +197,7 @@ function isWorthEnrolling({ property, variants, above }: Facts, profile: EngineP
 }
 
 /** To enrol the front door, where no enrolment at an engine covers it. */
-function doorSteps(property: PropertyRow, { move }: VariantFacts, covers: readonly CoverAt[]): StepAt[] {
+function doorSteps(property: PropertyRow, { move }: VariantFacts, covers: readonly CoverAt[]): FoundStep[] {
   const door = knownDoor(property);
   if (door === null) return [];
   const at = addressText(door);
@@ -185,7 +212,7 @@ type Shared = Pick<StandingValues, 'propertyId' | 'clientId' | 'handle'>;
 
 function standingValues(
   shared: Shared,
-  { engine, enrolment, step, turnsAt }: StepAt & { readonly turnsAt: Date | null },
+  { engine, enrolment, step, turnsAt, mark }: StepAt & { readonly turnsAt: Date | null },
 ): StandingValues {
   return {
     id: enrolment?.id ?? [shared.propertyId, engine?.id ?? ALL, step.kind].join(' '),
@@ -200,6 +227,8 @@ function standingValues(
     until: step.until?.toISOString() ?? null,
     says: step.says,
     turnsAt: turnsAt?.toISOString() ?? null,
+    personId: mark.person?.id ?? null,
+    putOff: mark.putOff?.until.toISOString() ?? null,
   };
 }
 
@@ -216,8 +245,9 @@ function entryValues(property: PropertyRow, client: ClientRow, one: Gathered, at
     place: placeInOrder(one, property.handle, String(at).padStart(3, '0')),
     propertyId: property.id,
     clientId: client.id,
-    kind: one.kind,
+    kind: one.mark.putOff ? PUT_OFF : one.kind,
     acts: one.acts,
+    personId: one.mark.person?.id ?? '',
     engines: inBlanks(one.engines.map(({ id }) => id)),
     badges: inBlanks(one.enrolments.flatMap(({ engine, badge }) => [badge, `${engine}:${badge}`])),
     words: searched(property, client, one.says),
@@ -228,8 +258,8 @@ function entryValues(property: PropertyRow, client: ClientRow, one: Gathered, at
         client: { id: client.id, handle: client.handle, name: client.name },
       },
       properties: 1,
-      engines: one.engines,
-      enrolments: one.enrolments,
+      engines: [...one.engines],
+      enrolments: [...one.enrolments],
       step: {
         kind: one.kind,
         says: one.says,
@@ -237,7 +267,15 @@ function entryValues(property: PropertyRow, client: ClientRow, one: Gathered, at
         since: one.since.toISOString(),
         until: one.until?.toISOString() ?? null,
       },
-    }),
+      ...viewMark(one.mark),
+    } satisfies WorkEntry),
+  };
+}
+
+function viewMark({ person, putOff }: StepMark): Pick<WorkEntry, 'person' | 'putOff'> {
+  return {
+    person: person?.name ?? null,
+    putOff: putOff && { ...putOff, until: putOff.until.toISOString() },
   };
 }
 
@@ -263,7 +301,8 @@ function yardValues(
   turnsAt: Date | null,
 ): YardValues {
   const { property, client, enrolments, variants, sitemaps } = facts;
-  const [first] = [...steps].sort((a, b) => byHarm(a.step, b.step));
+  const [first] = [...steps].sort((a, b) => putOffLast(a, b) || byHarm(a.step, b.step));
+  const progress = progressAt(facts, fits);
   const row: YardRow = {
     property: {
       id: property.id,
@@ -285,9 +324,10 @@ function yardValues(
       stops: variants.stops[0]?.finding.says ?? null,
     },
     step:
-      first && first.step.kind !== 'none'
+      first && first.step.kind !== 'none' && !first.mark.putOff
         ? { ...viewStep(first.step), engine: (first.engine ?? WHOLE).title }
         : null,
+    progress,
   };
   return {
     propertyId: property.id,
@@ -300,7 +340,37 @@ function yardValues(
     kinds: inBlanks(steps.map(({ step }) => step.kind)),
     document: JSON.stringify(row),
     turnsAt: turnsAt?.toISOString() ?? null,
+    done: progress.done,
+    stages: progress.total,
   };
+}
+
+/** How far its taking on is. */
+function progressAt(
+  { desk, property, enrolments, variants, above, sitemaps }: Facts,
+  fits: readonly string[],
+): Progress {
+  const submissions = sitemaps.flatMap((one) => one.submissions);
+  return progressOf({
+    areVariantsJudged: property.variantsAt != null && variants.stops.length === 0,
+    engines: fits.flatMap((id) => {
+      const profile = desk.book.profiles.get(id);
+      if (!profile) return [];
+      const badges = enrolments.filter(({ row }) => row.engine === id && row.missingSince == null);
+      const own = submissions.filter(({ engine }) => engine.id === id);
+      return [
+        {
+          title: profile.title,
+          badge: bestBadge(badges.map(({ standing }) => standing.badge)),
+          isAbove: above.some(({ row }) => row.engine === id),
+          takesSitemaps: profile.sitemaps !== undefined,
+          isSubmitted: own.length > 0,
+          isRead: own.some(({ engineReading }) => engineReading?.readAt != null),
+          isHouse: profile.worked.how === 'house',
+        },
+      ];
+    }),
+  });
 }
 
 /** Where a step is for the property as a whole, whatever the engine. */

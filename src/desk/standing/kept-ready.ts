@@ -5,6 +5,7 @@ import { unmarked } from '../../store/marks.js';
 import { tellChange, type Desk } from '../context/desk.js';
 import { derive, DERIVATION, type Derived } from './derive.js';
 import { recordCases, type CasesOf } from '../telling/cases.js';
+import { dropMarks } from './marks.js';
 import { KEPT_TABLES } from './kept-tables.js';
 
 /** Properties that are derived in one go: few enough that others are answered meanwhile. */
@@ -194,6 +195,7 @@ export class KeptReady {
     const properties = await desk.store.writeQuietly(async (transaction) => {
       const settled = await settle(desk, some, transaction);
       await replace(desk, settled, derived, transaction);
+      if (settled.length > 0) await dropMarks(desk, settled, transaction);
       await recordCases(desk, new Map(settled.flatMap((id) => casesAt(id, derived.get(id)))), transaction);
       return settled;
     });

@@ -11,6 +11,8 @@ export interface Narrow {
   /** An engine's id. */
   readonly engine?: string;
   readonly badge?: string;
+  /** To whom a step was handed: an identifier, or empty for nobody. */
+  readonly person?: string;
   /** A kind of step. */
   readonly kind?: string;
   readonly acts?: string;
@@ -21,6 +23,9 @@ export interface Narrow {
   /** A part of a handle, an address, a client's name or, in next steps, of what is said. */
   readonly match?: string;
 }
+
+/** Narrows to what was handed to nobody. */
+export const NO_PERSON = '';
 
 export interface PageOf extends Narrow {
   readonly after?: string;
@@ -82,7 +87,7 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
   const values: Record<string, string> = {};
   for (const [name, condition] of Object.entries(conditions) as [keyof Narrow, Condition][]) {
     const value = wanted[name];
-    if (value === undefined || value === '') continue;
+    if (value === undefined || (value === '' && name !== 'person')) continue;
     sql.push(`AND ${condition.sql(`:${name}`)}`);
     values[name] = condition.put(value);
   }

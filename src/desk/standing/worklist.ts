@@ -1,15 +1,19 @@
 import { Problem } from '../../api/problems.js';
 import type { WorkEntry, Worklist } from '../../api/documents.js';
 import { enrolMany, inOrderOfHarm, placeInOrder } from '../../core/worklist/gathered.js';
+import { UNMARKED } from '../../core/worklist/mark.js';
 import { makeStep } from '../../core/worklist/step.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
+import { personNames } from '../context/journal.js';
+import { findPerson, type SignedIn } from '../people/persons.js';
 import type { KeptReady } from './kept-ready.js';
 import {
   contains,
   countBy,
   equals,
   filterFor,
+  NO_PERSON,
   holds,
   pageOf,
   placeOf,
@@ -27,6 +31,7 @@ const CONDITIONS: Conditions = {
   badge: holds('badges'),
   kind: equals('kind'),
   acts: equals('acts'),
+  person: equals('personId'),
   match: contains('words'),
 };
 
@@ -36,6 +41,7 @@ const ENROL_CONDITIONS: Conditions = {
   engine: equals('engine'),
   kind: equals('kind'),
   acts: equals('acts'),
+  person: equals("ifnull(personId, '')"),
   match: contains('handle'),
 };
 
@@ -46,7 +52,13 @@ const PLACE = /^\d\d \d{4}-\d\d-\d\dT/u;
  * What can be done or is waited for, the worst and oldest harm first. One cause at one property is one entry; of all properties
  * together, one engine to enrol with is one, however many of them want it.
  */
-export async function readWorklist(desk: Desk, kept: KeptReady, query: PageOf): Promise<Worklist> {
+export async function readWorklist(
+  desk: Desk,
+  kept: KeptReady,
+  who: SignedIn,
+  asked: PageOf,
+): Promise<Worklist> {
+  const query = await byPerson(who, asked);
   await kept.current();
   const { after, limit } = placeOf(query);
   if (after !== '' && !PLACE.test(after)) throw new Problem('bad-cursor');
@@ -63,12 +75,22 @@ export async function readWorklist(desk: Desk, kept: KeptReady, query: PageOf): 
   return { ...pageOf<WorkEntry>(all, limit), counts: inOrderOfHarm(counts) };
 }
 
+/** The person that a list is narrowed to, by her identifier. Throws Problem. */
+async function byPerson(who: SignedIn, query: PageOf): Promise<PageOf> {
+  const { person } = query;
+  if (person === undefined) return query;
+  return { ...query, person: person === NOBODY ? NO_PERSON : (await findPerson(who, person)).id };
+}
+const NOBODY = 'nobody';
+
 interface ToEnrol {
   readonly engine: string;
   readonly count: number;
   readonly since: string;
   /** Of the property that has waited longest. */
   readonly propertyId: string;
+  /** To whom all of them were handed; null where not to one and the same. */
+  readonly personId: string | null;
 }
 
 /** For each engine, all properties that are to be enrolled with it, as one entry. */
@@ -77,25 +99,30 @@ async function toEnrol(desk: Desk, kept: KeptReady, query: PageOf): Promise<Shel
   return kept.countedOnce(`enrol ${sql} ${JSON.stringify(values)}`, async () => {
     // Of a group with MIN, SQLite gives the other columns of the row that has it.
     const groups = await desk.store.select<ToEnrol>(
-      `SELECT engine, COUNT(*) AS count, MIN(since) AS since, propertyId FROM standings WHERE kind = 'enrol' ${sql}
-         GROUP BY engine`,
+      `SELECT engine, COUNT(*) AS count, MIN(since) AS since, propertyId,
+          iif(MIN(ifnull(personId, '')) = MAX(ifnull(personId, '')), personId, NULL) AS personId
+         FROM standings WHERE kind = 'enrol' AND putOff IS NULL ${sql} GROUP BY engine`,
       values,
     );
     const properties = await PropertyRow.findAll({ where: { id: groups.map((one) => one.propertyId) } });
     const clients = await ClientRow.findAll({ where: { id: properties.map(({ clientId }) => clientId) } });
+    const names = await personNames(groups.map(({ personId }) => personId));
     return groups.flatMap((group): Shelved[] => {
       const property = properties.find(({ id }) => id === group.propertyId);
       const client = clients.find(({ id }) => id === property?.clientId);
-      return property && client ? [shelved(desk, group, property, client)] : [];
+      return property && client ? [shelved(desk, group, { property, client, names })] : [];
     });
   });
 }
 
 function shelved(
   desk: Desk,
-  { engine, count, since }: ToEnrol,
-  property: PropertyRow,
-  client: ClientRow,
+  { engine, count, since, personId }: ToEnrol,
+  {
+    property,
+    client,
+    names,
+  }: { property: PropertyRow; client: ClientRow; names: ReadonlyMap<string, string> },
 ): Shelved {
   const title = desk.book.titleOf(engine);
   const { kind, says, acts } = makeStep(
@@ -112,8 +139,10 @@ function shelved(
     engines: [{ id: engine, title }],
     enrolments: [],
     step: { kind, says, acts, since, until: null },
+    person: personId === null ? null : (names.get(personId) ?? null),
+    putOff: null,
   };
-  const place = placeInOrder({ kind, since: new Date(since) }, '', engine);
+  const place = placeInOrder({ kind, since: new Date(since), mark: UNMARKED }, '', engine);
   return { place, document: JSON.stringify(entry) };
 }
 
@@ -126,7 +155,7 @@ export async function propertiesToEnrol(
   await kept.current();
   const { sql, values } = await filterFor(desk, narrow, ENROL_CONDITIONS);
   const rows = await desk.store.select<{ propertyId: string }>(
-    `SELECT propertyId FROM standings WHERE kind = 'enrol' ${sql} ORDER BY handle`,
+    `SELECT propertyId FROM standings WHERE kind = 'enrol' AND putOff IS NULL ${sql} ORDER BY handle`,
     values,
   );
   return rows.map(({ propertyId }) => propertyId);

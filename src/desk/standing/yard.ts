@@ -1,4 +1,4 @@
-import type { Yard, YardRow } from '../../api/documents.js';
+import type { Progress, Yard, YardRow } from '../../api/documents.js';
 import { BADGES } from '../../core/badge/standing.js';
 import type { Desk } from '../context/desk.js';
 import type { KeptReady } from './kept-ready.js';
@@ -31,7 +31,11 @@ export async function readYard(desk: Desk, kept: KeptReady, query: PageOf): Prom
   const filter = await filterFor(desk, query, CONDITIONS);
   const found = await readShelf(desk, { table: 'yard_rows', order: 'handle' }, filter, place);
   const { items, next } = pageOf<YardRow>(found, place.limit);
-  return { engines: columnsFor(desk, items), items, counts: await countBadges(desk, kept, filter), next };
+  const [counts, progress] = await Promise.all([
+    countBadges(desk, kept, filter),
+    progressWith(desk, kept, filter),
+  ]);
+  return { engines: columnsFor(desk, items), items, counts, progress, next };
 }
 
 /** How many properties there are with a filter (`all`), and how many have a badge of each kind. */
@@ -43,6 +47,17 @@ function countBadges(desk: Desk, kept: KeptReady, { sql, values }: Filter): Prom
       values,
     );
     return row;
+  });
+}
+
+/** How far the taking on of all properties with a filter is. */
+function progressWith(desk: Desk, kept: KeptReady, { sql, values }: Filter): Promise<Progress> {
+  return kept.countedOnce(`progress ${sql} ${JSON.stringify(values)}`, async () => {
+    const [row] = await desk.store.select<Omit<Progress, 'next'>>(
+      `SELECT CAST(TOTAL(done) AS INTEGER) AS done, CAST(TOTAL(stages) AS INTEGER) AS total FROM yard_rows WHERE true ${sql}`,
+      values,
+    );
+    return { done: row?.done ?? 0, total: row?.total ?? 0, next: null };
   });
 }
 

@@ -6,7 +6,7 @@ import { PersonRow } from '../../store/models/people.js';
 import { findClient } from '../context/client-refs.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
-import type { SignedIn } from '../people/persons.js';
+import { findPerson, type SignedIn } from '../people/persons.js';
 
 /** Who is told what, as it is on record. */
 export interface TellingValues {
@@ -83,14 +83,12 @@ async function view(
 /** Changes who is told what: for oneself, or for anybody by a lead. Throws Problem. */
 export async function editTelling(
   desk: Desk,
-  { person: asking }: SignedIn,
+  who: SignedIn,
   name: string,
   changes: TellingChanges,
 ): Promise<Telling> {
-  const person = await PersonRow.findOne({
-    where: { name: name === 'me' ? asking.name : name, endedAt: null },
-  });
-  if (!person) throw new Problem('no-such-person', { ref: name });
+  const person = await findPerson(who, name);
+  const { person: asking } = who;
   if (person.id !== asking.id && asking.role !== 'lead')
     throw new Problem('not-allowed', { role: 'lead', person: asking.name, own: asking.role });
   if (changes.zone !== undefined && !isTimeZone(changes.zone))

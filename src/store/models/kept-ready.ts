@@ -19,6 +19,10 @@ export interface StandingValues {
   readonly says: string;
   /** When it may change by time alone; null where nothing is waited for. */
   readonly turnsAt: string | null;
+  /** To whom it was handed; null where to nobody. */
+  readonly personId: string | null;
+  /** Until when it is put off; null where it is not. */
+  readonly putOff: string | null;
 }
 
 /** One thing to do at a property. */
@@ -27,8 +31,11 @@ export interface EntryValues {
   readonly place: string;
   readonly propertyId: string;
   readonly clientId: string;
+  /** Of its step; `put-off` where that is put off. */
   readonly kind: string;
   readonly acts: string;
+  /** To whom it was handed; empty where to nobody. */
+  readonly personId: string;
   /** Words between blanks. */
   readonly engines: string;
   readonly badges: string;
@@ -47,6 +54,9 @@ export interface YardValues {
   readonly document: string;
   /** When what people are told of it may change by time alone. */
   readonly turnsAt: string | null;
+  /** How far its taking on is, of how many stages. */
+  readonly done: number;
+  readonly stages: number;
 }
 
 /** A sitemap with its newest reading and what engines make of it. */

@@ -1,0 +1,153 @@
+import { useMutation, useQuery } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+import type { WorkEntry } from '../../api/documents.js';
+import { counted } from '../../api/counted.js';
+import { api, queries } from '../api.js';
+import { Button } from '../parts/button.js';
+import { Choice } from '../parts/choice.js';
+import { Field } from '../parts/field.js';
+import { FormSheet } from '../parts/form-sheet.js';
+import { When } from '../parts/when.js';
+import { StepButton } from './step-button.js';
+
+/** Which steps an entry of the list is: of one property, or of all that are to be enrolled. */
+function meant({ step, property, properties, engines }: WorkEntry) {
+  return {
+    kind: step.kind,
+    ...(properties > 1 ? {} : { property: property.id }),
+    ...(engines.length === 0 ? {} : { engines: engines.map(({ id }) => id) }),
+  };
+}
+
+const DAY_MS = 24 * 3_600_000;
+
+/** A day to come by the service's clock, as a field for days takes it. */
+function useDaysOn(): (days: number) => string | undefined {
+  const { data } = useQuery({ queryKey: ['session'], queryFn: () => api.whoAmI() });
+  return (days) => data && new Date(Date.parse(data.now) + days * DAY_MS).toISOString().slice(0, 10);
+}
+
+function PutOff({ entry }: { entry: WorkEntry }) {
+  const daysOn = useDaysOn();
+  return (
+    <FormSheet
+      opener="Put off"
+      look="quiet"
+      title="Put it off until a day"
+      says="It goes behind everything else until then, for everybody. Where the fact changes before, it is gone by itself."
+      send="Put off"
+      onSend={({ until = '', why = '' }) =>
+        api.putOffSteps({ body: { ...meant(entry), until: `${until}T00:00:00Z`, why } })
+      }
+    >
+      <Field label="Until" name="until" type="date" required min={daysOn(1)} defaultValue={daysOn(7)} />
+      <Field
+        label="Why"
+        name="why"
+        required
+        maxLength={300}
+        hint="For those who wonder, such as “the client is on holiday”."
+      />
+    </FormSheet>
+  );
+}
+
+function Hand({ entry }: { entry: WorkEntry }) {
+  return (
+    <FormSheet
+      opener={entry.person === null ? 'Hand over' : `Handed to ${entry.person}`}
+      look="quiet"
+      title="Hand it to a person"
+      says="It stands in the list with her name, and is found by it."
+      send="Hand over"
+      onSend={({ person = '' }) =>
+        api.handSteps({ body: { ...meant(entry), person: person === NOBODY ? null : person } })
+      }
+    >
+      <Persons current={entry.person} />
+    </FormSheet>
+  );
+}
+
+const NOBODY = 'nobody in particular';
+
+function TakeUp({ takeUp }: { takeUp: () => Promise<unknown> }) {
+  const taking = useMutation({ mutationFn: takeUp, onSuccess: () => queries.invalidateQueries() });
+  return (
+    <Button
+      look="quiet"
+      disabled={taking.isPending}
+      onClick={() => {
+        taking.mutate();
+      }}
+    >
+      Take up again
+    </Button>
+  );
+}
+
+function Persons({ current }: { current: string | null }) {
+  const persons = useQuery({ queryKey: ['session', 'persons'], queryFn: () => api.listPersons({}) });
+  if (!persons.data) return <p className="waiting text-faint">Reading who is here …</p>;
+  const names = persons.data.items.filter(({ role }) => role !== 'onlooker').map(({ name }) => name);
+  return (
+    <Choice
+      label="To"
+      name="person"
+      options={[...names, NOBODY].map((name) => [name, name] as const)}
+      {...(current === null ? {} : { value: current })}
+    />
+  );
+}
+
+/** What can be done with a step: itself, or to leave it, or to hand it on. */
+function Acts({ entry }: { entry: WorkEntry }) {
+  const takeUp = () => api.takeUpSteps({ body: meant(entry) });
+  return (
+    <span className="mt-1 flex flex-wrap gap-2">
+      <StepButton entry={entry} />
+      {entry.putOff ? <TakeUp takeUp={takeUp} /> : <PutOff entry={entry} />}
+      <Hand entry={entry} />
+    </span>
+  );
+}
+
+/** One thing to do, in the columns of a list: its kind, where, why with what can be done about it, and since when. */
+export function StepLine({
+  entry,
+  mayWork,
+  where,
+}: {
+  entry: WorkEntry;
+  mayWork: boolean;
+  where?: ReactNode;
+}) {
+  const { step, property, properties, putOff } = entry;
+  return (
+    <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_14rem_1fr_10rem]">
+      <span className="font-semibold">{step.kind.replaceAll('-', ' ')}</span>
+      <span>
+        {properties > 1 ? (
+          counted(properties, 'property', 'properties')
+        ) : (
+          <Link to={`/properties/${property.handle}`}>{property.handle}</Link>
+        )}
+        {where}
+      </span>
+      <span>
+        {step.says}
+        {putOff && (
+          <span className="block text-sm">
+            Put off{putOff.who === null ? '' : ` by ${putOff.who}`}: {putOff.why}
+          </span>
+        )}
+        {mayWork && <Acts entry={entry} />}
+      </span>
+      <span className="text-sm text-faint">
+        {putOff ? 'put off until ' : step.until === null ? 'since ' : 'until '}
+        <When time={putOff?.until ?? step.until ?? step.since} />
+      </span>
+    </li>
+  );
+}
