@@ -41,7 +41,7 @@ export interface WorkEntry {
   properties: number;
   /** The engines that it touches; empty where it is for the website itself. */
   engines: EngineRef[];
-  enrolments: { id: string; name: string; engine: string; badge: Badge }[];
+  enrolments: { id: string; name: string; engine: string; badge: Badge; byHand: boolean }[];
   step: NextStep;
   /** To whom it was handed; null where to nobody in particular. */
   person: string | null;

@@ -8,7 +8,7 @@ import { CopyButton } from '../parts/copy-button.js';
 import { QueryView } from '../parts/query-view.js';
 import { When } from '../parts/when.js';
 import { WorkButton } from '../parts/work-button.js';
-import { StepLine } from './step-line.js';
+import { STEP_COLUMNS, StepLine } from './step-line.js';
 
 /** Of each kind so much is shown; the rest is a page away. */
 const SHOWN = 8;
@@ -77,7 +77,7 @@ function LookAgain({ one }: { one: Case }) {
 /** What people were told of: since when, what, whose, what is to be done about it. */
 function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
   return (
-    <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[11rem_9rem_1fr_11rem]">
+    <li className={STEP_COLUMNS}>
       <span className="font-semibold">{CASES[one.kind] ?? one.kind}</span>
       <span>
         {one.property === null ? (
@@ -176,7 +176,7 @@ function Happened({ who, none }: { who: 'service' | 'people'; none: string }) {
 
 function HappenedLine({ entry }: { entry: JournalEntry }) {
   return (
-    <li className="grid gap-x-4 border-t border-rule px-3 py-1.5 md:grid-cols-[11rem_9rem_1fr_11rem]">
+    <li className={STEP_COLUMNS}>
       <span className="text-sm text-faint">
         <When time={entry.at} />
       </span>

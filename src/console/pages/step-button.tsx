@@ -12,6 +12,8 @@ export function StepButton({ entry }: { entry: WorkEntry }) {
     const body = { missing: true as const, engines: engines.map(({ id }) => id) };
     return <WorkButton start={() => api.enrol({ body })}>{`Enrol all ${String(properties)}`}</WorkButton>;
   }
+  // What a person carries to the engine is done on the property's page, where it says how.
+  if (enrolments.length > 0 && enrolments.every(({ byHand }) => byHand)) return null;
   const touched = { enrolments: enrolments.map(({ name }) => name) };
   switch (step.kind) {
     case 'enrol': {

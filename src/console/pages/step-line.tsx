@@ -101,17 +101,19 @@ function Persons({ current }: { current: string | null }) {
   );
 }
 
-/** What can be done with a step: itself, or to leave it, or to hand it on. */
-function Acts({ entry }: { entry: WorkEntry }) {
+/** What can be said of a step: that it is left, or whose it is. */
+function Said({ entry }: { entry: WorkEntry }) {
   const takeUp = () => api.takeUpSteps({ body: meant(entry) });
   return (
-    <span className="mt-1 flex flex-wrap gap-2">
-      <StepButton entry={entry} />
+    <span className="flex flex-wrap gap-x-3">
       {entry.putOff ? <TakeUp takeUp={takeUp} /> : <PutOff entry={entry} />}
       <Hand entry={entry} />
     </span>
   );
 }
+
+/** The columns of what the morning and the list of next steps show. */
+export const STEP_COLUMNS = 'grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_12rem_1fr_11rem]';
 
 /** One thing to do, in the columns of a list: its kind, where, why with what can be done about it, and since when. */
 export function StepLine({
@@ -125,7 +127,7 @@ export function StepLine({
 }) {
   const { step, property, properties, putOff } = entry;
   return (
-    <li className="grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_14rem_1fr_10rem]">
+    <li className={STEP_COLUMNS}>
       <span className="font-semibold">{step.kind.replaceAll('-', ' ')}</span>
       <span>
         {properties > 1 ? (
@@ -142,11 +144,16 @@ export function StepLine({
             Put off{putOff.who === null ? '' : ` by ${putOff.who}`}: {putOff.why}
           </span>
         )}
-        {mayWork && <Acts entry={entry} />}
+        {mayWork && (
+          <span className="mt-1 block empty:hidden">
+            <StepButton entry={entry} />
+          </span>
+        )}
       </span>
       <span className="text-sm text-faint">
         {putOff ? 'put off until ' : step.until === null ? 'since ' : 'until '}
         <When time={putOff?.until ?? step.until ?? step.since} />
+        {mayWork && <Said entry={entry} />}
       </span>
     </li>
   );

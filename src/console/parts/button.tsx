@@ -3,7 +3,7 @@ import type { ButtonHTMLAttributes, Ref } from 'react';
 const LOOKS = {
   main: 'bg-accent text-on-accent border-accent hover:opacity-90',
   /** For what stands in every line of a list. */
-  quiet: 'border-transparent px-1 font-normal text-accent underline hover:bg-wash',
+  quiet: 'border-transparent text-accent underline hover:bg-wash',
   plain: 'bg-sheet text-ink border-rule hover:bg-wash',
 };
 
@@ -16,7 +16,7 @@ export function Button({ look = 'plain', className = '', type = 'button', ...res
   return (
     <button
       type={type}
-      className={`min-h-8 rounded-sm border px-3 py-1 text-sm font-semibold disabled:cursor-default disabled:opacity-60 ${LOOKS[look]} ${className}`}
+      className={`rounded-sm border text-sm ${look === 'quiet' ? 'min-h-6 px-0' : 'min-h-8 px-3 py-1 font-semibold'} disabled:cursor-default disabled:opacity-60 ${LOOKS[look]} ${className}`}
       {...rest}
     />
   );

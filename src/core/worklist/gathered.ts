@@ -17,6 +17,8 @@ export interface StepAt {
     /** The engine's id. */
     readonly engine: string;
     readonly badge: Badge;
+    /** Whether a person carries everything to and from the engine. */
+    readonly byHand: boolean;
   } | null;
   readonly step: NextStep;
   /** What people said of it. */

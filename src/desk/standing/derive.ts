@@ -165,7 +165,13 @@ function withMark<Step extends FoundStep & { readonly turnsAt: Date | null }>(
 function stepAt({ row, name, profile, standing, step }: SteppedFacts): FoundStep {
   return {
     engine: { id: profile.id, title: profile.title },
-    enrolment: { id: row.id, name, engine: row.engine, badge: standing.badge },
+    enrolment: {
+      id: row.id,
+      name,
+      engine: row.engine,
+      badge: standing.badge,
+      byHand: profile.worked.how === 'hand',
+    },
     step,
   };
 }
