@@ -9,6 +9,8 @@ import {
   type CaseEnrolment,
   type CaseFacts,
 } from '../../src/core/telling/cases.js';
+import { hostsForPeople } from '../../src/core/address/host.js';
+import { differenceOf } from '../../src/core/telling/difference.js';
 import { nextAt } from '../../src/core/telling/digest-time.js';
 import { digest, messageAtOnce, type CaseTold } from '../../src/core/telling/message.js';
 import { DAY, HOUR, MINUTE } from '../../src/core/time/duration.js';
@@ -28,6 +30,7 @@ const held: CaseEnrolment = {
     remedy: '',
     wellSince: ago(80 * DAY),
     hindered: null,
+    difference: [],
   },
   actsWithin: { looksEvery: 5 * DAY, grace: 2 * DAY },
   engineLookedAt: null,
@@ -42,6 +45,7 @@ const facts: CaseFacts = {
   move: null,
   away: [],
   certificate: [],
+  nameEnds: null,
   doorUnseen: false,
   sitemaps: [],
   cutOff: null,
@@ -54,6 +58,7 @@ const look = (more: Partial<NonNullable<CaseEnrolment['look']>>) => ({
     remedy: 'Please put it back.',
     wellSince: null,
     hindered: null,
+    difference: [],
     ...more,
   },
 });
@@ -229,6 +234,70 @@ describe('what cannot be told at present stays open', () => {
   });
 });
 
+describe('a registered name that ends, as its owner said', () => {
+  const at = (days: number) => ({
+    ...facts,
+    nameEnds: { name: 'möwenfang.example', at: ago(-days * DAY) },
+  });
+
+  test.each([
+    [31, []],
+    [30, ['möwenfang.example ends on 2026-12-27']],
+    [1, ['möwenfang.example ends on 2026-11-28']],
+    [0, ['möwenfang.example was to end on 2026-11-27']],
+  ])('in %i days is told within thirty', (days, expected) => {
+    const cases = casesOf(at(days)).map(({ kind, says }) => [kind, /name (.*?),/u.exec(says)?.[1]]);
+    expect(cases).toEqual(expected.map((says) => ['name-ends', says]));
+  });
+
+  test('turns by itself', () => {
+    expect(casesTurnAt(at(40))).toEqual(ago(-10 * DAY));
+    expect(casesTurnAt(at(9))).toEqual(ago(-9 * DAY));
+    expect(casesTurnAt(at(-1))).toBeNull();
+  });
+});
+
+describe('what has changed at a placement', () => {
+  const seen = (hours: number, things: Record<string, string>) => ({
+    at: ago(hours * HOUR),
+    things: Object.entries(things).map(([what, says]) => ({ what, says })),
+  });
+
+  test('is told line by line, by signs: gone, come, still so', () => {
+    const good = seen(30, { asked: 'https://a.example/', from: '192.0.2.1', 'line 4': '<meta>' });
+    const now = seen(1, { asked: 'https://a.example/', from: '192.0.2.9', answered: 'status 404' });
+    expect(differenceOf(good, now)).toEqual([
+      '− as it was at 2026-11-26 06:00 UTC, + as it is at 2026-11-27 11:00 UTC',
+      '  asked https://a.example/',
+      '− from 192.0.2.1',
+      '+ from 192.0.2.9',
+      '− line 4 <meta>',
+      '+ answered status 404',
+    ]);
+  });
+
+  test('is bounded, whatever a website answers, and none where one of the two was let go', () => {
+    const many = {
+      at: NOW,
+      things: Array.from({ length: 99 }, (_, at) => ({
+        what: 'TXT',
+        says: `${String(at)}\u202e${'x'.repeat(999)}`,
+      })),
+    };
+    const lines = differenceOf(seen(1, {}), many);
+    expect(lines).toHaveLength(18);
+    expect(Math.max(...lines.slice(1).map(({ length }) => length))).toBeLessThanOrEqual(161);
+    expect(lines.join('')).not.toContain('\u202e');
+    expect([differenceOf(null, many), differenceOf(many, null)]).toEqual([[], []]);
+  });
+
+  test('hosts stand in the form for people in what is told', () => {
+    expect(
+      hostsForPeople('See https://xn--mwenfang-n4a.example/xn--a.txt and xn--mwenfang-n4a.example.'),
+    ).toBe('See https://möwenfang.example/xn--a.txt and möwenfang.example.');
+  });
+});
+
 describe('when an engine may act on a loss', () => {
   test.each([
     ['nobody knows how it works', { actsWithin: null, engineLookedAt: null }, null],
@@ -308,6 +377,7 @@ describe('the hour of a digest', () => {
 });
 
 describe('a message', () => {
+  const TO = { base: 'https://yard.example', zone: 'Europe/Helsinki' };
   const one: CaseTold = {
     id: 'c1',
     kind: 'slipping',
@@ -316,16 +386,26 @@ describe('a message', () => {
     says: 'The meta tag is gone: <none> & "nothing".',
     remedy: 'Please put it back.',
     touches: ['kippers@veldrane'],
+    difference: ['− line 4: <meta>', '+ answered status 404'],
     since: ago(HOUR),
     openedAt: NOW,
     endedAt: null,
   };
 
   test('says what, where, since when, what to do, and leads to its page', () => {
-    const { subject, text, html } = messageAtOnce([one], 'https://yard.example');
+    const { subject, text, html } = messageAtOnce([one], TO);
     expect(subject).toBe('kippers: token gone');
     expect(text).toContain(
-      'It touches kippers@veldrane.\n  Please put it back.\n  Since 2026-11-27 11:00 UTC.',
+      [
+        '    − line 4: <meta>',
+        '    + answered status 404',
+        '',
+        '',
+        '  To be done: Please put it back.',
+        '',
+        '  It touches kippers@veldrane.',
+        '  Since 2026-11-27 13:00 (Europe/Helsinki).',
+      ].join('\n'),
     );
     expect(text).toContain('https://yard.example/properties/kippers');
     expect(html).toContain('&lt;none&gt; &amp; &quot;nothing&quot;');
@@ -333,21 +413,21 @@ describe('a message', () => {
   });
 
   test('says for how long, once it is over', () => {
-    const { subject, text } = messageAtOnce([{ ...one, endedAt: NOW }], 'https://yard.example');
+    const { subject, text } = messageAtOnce([{ ...one, endedAt: NOW }], TO);
     expect(subject).toBe('kippers: over – token gone');
     expect(text).toContain('It lasted 60 minutes.');
   });
 
   test('a storm is one, with the first named and the rest counted', () => {
     const many = Array.from({ length: 50 }, (_, at) => ({ ...one, property: `p${String(at)}` }));
-    const { subject, text } = messageAtOnce(many, 'https://yard.example');
+    const { subject, text } = messageAtOnce(many, TO);
     expect(subject).toBe('50 properties at once: token gone');
     expect(text).toContain('… and 38 more.');
   });
 
   test('a digest has what is to be looked at and what is over, or is none', () => {
-    expect(digest({ opened: [], over: [] }, 'https://yard.example')).toBeNull();
-    const both = digest({ opened: [one], over: [{ ...one, endedAt: NOW }] }, 'https://yard.example');
+    expect(digest({ opened: [], over: [] }, TO)).toBeNull();
+    const both = digest({ opened: [one], over: [{ ...one, endedAt: NOW }] }, TO);
     expect(both?.subject).toBe('Yard Badge today: 1 to look at, 1 over');
     expect(both?.text).toMatch(/TO LOOK AT[\s\S]*OVER[\s\S]*All of it: https:\/\/yard.example\//);
   });

@@ -92,9 +92,10 @@ describe('a real mail server', () => {
         ...{ says: 'The meta tag is gone: „Fährplan“ → nothing.', remedy: 'Please put it back.' },
         ...{ touches: ['ferries@veldrane:address'], since: stageClock.now(), openedAt: stageClock.now() },
         endedAt: null,
+        difference: [],
       },
     ],
-    'https://yard.harbour.example',
+    { base: 'https://yard.harbour.example', zone: 'Europe/Berlin' },
   );
   const send = (by: Mailer, to: string, id = 'one') =>
     by.send({ to, ...message, id }).finally(() => {

@@ -83,6 +83,10 @@ describe('telling', () => {
     expect(lost).toMatchObject({ kind: 'slipping', property: 'ferries', acts: 'client', mended: null });
     expect([...lost.touches].sort()).toEqual(['ferries@house:address', 'ferries@veldrane:address']);
     expect(lost.remedy).toContain('<meta');
+    // The last good look beside the present one.
+    expect(lost.difference[0]).toMatch(/^− as it was at .* UTC, \+ as it is at .* UTC$/u);
+    expect(lost.difference.filter((line) => line.startsWith('− line'))[0]).toMatch(/<meta name="[a-z-]+"/u);
+    expect(lost.difference).toContainEqual(expect.stringMatching(/^ {2}asked https:\/\/www\.saltmarsh/u));
     await until(messages, sent);
     expect(mails()).toEqual(['ferries: token gone']);
     const [mail] = stage.world.post.mails;
@@ -173,6 +177,40 @@ describe('telling', () => {
     await stage.marit.endHook({ params: { id: inside.id } });
     expect(await messages({ state: 'waiting' })).toEqual([]);
     await regain();
+  });
+
+  it('tells of a registered name in time, by the day that its owner said', async () => {
+    const day = new Date(Date.parse((await stage.marit.whoAmI()).now) + 20 * DAY).toISOString().slice(0, 10);
+    const edit = (nameEnds: string | null) =>
+      stage.marit.editProperty({ params: { property: 'ferries' }, body: { nameEnds } });
+    expect((await edit(day)).nameEnds).toBe(day);
+    const [open] = await until(
+      () => cases({ kind: 'name-ends' }),
+      (all) => all.length === 1,
+    );
+    expect(open?.says).toContain(`saltmarsh-ferries.example ends on ${day}`);
+    expect(open?.remedy).toMatch(/renew the name saltmarsh-ferries\.example/u);
+    await expect(edit('2027-02-30')).rejects.toMatchObject({ problem: { code: 'bad-input' } });
+    await edit(null);
+    await until(
+      () => cases({ kind: 'name-ends' }),
+      (all) => all.length === 0,
+    );
+  });
+
+  it('tells what an engine has switched off once for all, and when it is on again', async () => {
+    await stage.order({ do: 'engine', engine: 'veldrane', suspend: { work: 'claims', ms: 2 * DAY } });
+    await stage.marit.claim({ body: { enrolments: ['ferries@veldrane:name'], method: 'dns' } });
+    const off = () => cases({ kind: 'switched-off' });
+    await until(off, (all) => all.length === 1);
+    const [open] = await off();
+    expect(open).toMatchObject({ property: null, acts: 'engine' });
+    expect(open?.says).toMatch(/^Veldrane has switched off claims until \d{4}-/u);
+    await pass(2.1 * DAY);
+    await until(off, (all) => all.length === 0);
+    const over = await cases({ over: true, kind: 'switched-off' });
+    expect(over).toMatchObject([{ mended: true }]);
+    await looked();
   });
 
   it.each<[string, () => Promise<unknown>, string]>([

@@ -15,6 +15,8 @@ export interface Property {
   access: Access;
   /** How often what of it is looked at, where it is not as usual; ISO 8601. */
   rhythms: { placement?: string; variants?: string; sitemap?: string };
+  /** The day on which its registered name ends, as its owner said; null where nobody did. */
+  nameEnds: string | null;
   createdAt: string;
   archivedAt: string | null;
   version: number;

@@ -5,6 +5,15 @@ import type { propertiesRoutes } from './routes.js';
 import { rhythmChanges } from '../watch/schema.js';
 import { access, factAnswers, newProperty, property } from './schema.js';
 
+/** A day that the calendar has (RFC 3339 full-date). */
+const dayText = Joi.string()
+  .custom((text: string, helpers) =>
+    /^\d{4}-\d\d-\d\d$/u.test(text) && new Date(text).toJSON()?.startsWith(text)
+      ? text
+      : helpers.error('string.pattern.name', { name: 'a day, such as 2027-03-01' }),
+  )
+  .messages({ 'string.pattern.name': '{#label} must be {#name}' });
+
 /** What the routes take and answer. */
 export const propertiesRequests = {
   listProperties: {
@@ -33,6 +42,7 @@ export const propertiesRequests = {
       client: refText,
       facts: factAnswers,
       access: access.min(1),
+      nameEnds: dayText.allow(null),
       rhythms: rhythmChanges,
     }).min(1),
     answer: property,

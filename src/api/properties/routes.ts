@@ -39,6 +39,8 @@ export const propertiesRoutes = {
         client?: string;
         facts?: Record<string, string>;
         access?: Access;
+        /** A day (RFC 3339 full-date); null where it is not known any more. */
+        nameEnds?: string | null;
         /** How often what of it is looked at; null where as usual. */
         rhythms?: { placement?: string | null; variants?: string | null; sitemap?: string | null };
       };

@@ -26,6 +26,7 @@ const propertyKeys = {
   facts: Joi.object().pattern(Joi.string(), Joi.string()).required(),
   access: access.required(),
   rhythms: rhythms.required(),
+  nameEnds: maybe,
   createdAt: time,
   archivedAt: maybeTime,
   version: count,

@@ -16,6 +16,8 @@ export interface Case {
   until: string | null;
   /** Names of enrolments, or addresses of sitemaps. */
   touches: string[];
+  /** The last good evidence beside the present one, line by line; empty where that tells nothing. */
+  difference: string[];
   openedAt: string;
   endedAt: string | null;
   /** Whether it ended well; null while it is open. */

@@ -14,6 +14,7 @@ const oneCase = Joi.object<Case, true>({
   acts: oneOf(ACTS).required(),
   until: maybeTime,
   touches: list(Joi.string()),
+  difference: list(Joi.string()),
   openedAt: time,
   endedAt: maybeTime,
   mended: Joi.boolean().allow(null).required(),

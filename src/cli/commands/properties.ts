@@ -20,6 +20,7 @@ function printProperty(property: Property): void {
       ['address', property.addressForPeople],
       ...ascii,
       ['front door', frontDoor.forPeople ?? 'not known yet'],
+      ...(property.nameEnds === null ? [] : [['name ends', property.nameEnds]]),
       ['seen', frontDoor.says === null ? '–' : `${frontDoor.says} (${when(frontDoor.seenAt)} UTC)`],
     ],
     '',
@@ -35,6 +36,7 @@ interface EditOptions {
   zone?: string;
   files?: string;
   pages?: string;
+  nameEnds?: string;
   json?: boolean;
 }
 
@@ -205,17 +207,22 @@ export function propertyCommands(program: Command): void {
     .option('--zone <yes|no>', 'the DNS zone')
     .option('--files <yes|no>', 'the web root')
     .option('--pages <yes|no>', 'the page templates')
+    .option(
+      '--name-ends <day>',
+      'when its registered name ends, as its owner says; “unknown” for nobody knows',
+    )
     .option('--json', 'print the document')
     .action(async (ref: string, options: EditOptions) => {
       const access = accessOf(options);
-      const { handle } = options;
-      if (handle === undefined && Object.keys(access).length === 0)
-        throw new Usage('Nothing to change: give --handle, --zone, --files or --pages.');
+      const { handle, nameEnds } = options;
+      if (handle === undefined && nameEnds === undefined && Object.keys(access).length === 0)
+        throw new Usage('Nothing to change: give --handle, --zone, --files, --pages or --name-ends.');
       const context = openContext(options);
       const { version } = await context.client.showProperty({ params: { property: ref } });
       const body = {
         ...(handle === undefined ? {} : { handle }),
         ...(Object.keys(access).length === 0 ? {} : { access }),
+        ...(nameEnds === undefined ? {} : { nameEnds: nameEnds === 'unknown' ? null : nameEnds }),
       };
       const edited = await context.client.editProperty(
         { params: { property: ref }, body },

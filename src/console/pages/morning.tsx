@@ -27,15 +27,18 @@ const CASES: Readonly<Record<string, string>> = {
   'sitemap-fallen': 'sitemap fell',
   'cut-off': 'cut off',
   certificate: 'certificate ends',
+  'name-ends': 'name ends',
   'token-ends': 'token ends',
   'reading-overdue': 'reading overdue',
   'sitemap-still': 'sitemap stands still',
+  'switched-off': 'switched off',
 };
 /** Where on a property's page a case is worked at. */
 const TABS: Readonly<Record<string, string>> = {
   moved: '?tab=variants',
   'stays-away': '?tab=variants',
   certificate: '?tab=variants',
+  'name-ends': '?tab=about',
   'sitemap-unreachable': '?tab=sitemaps',
   'sitemap-fallen': '?tab=sitemaps',
   'sitemap-still': '?tab=sitemaps',
@@ -74,6 +77,22 @@ function LookAgain({ one }: { one: Case }) {
   return null;
 }
 
+/** What stands in the place of a property. */
+const NAMES: Readonly<Record<string, string>> = { 'switched-off': 'an engine' };
+
+/** The last good evidence beside the present one, behind a line. */
+function Difference({ lines }: { lines: readonly string[] }) {
+  if (lines.length === 0) return null;
+  return (
+    <details className="my-1">
+      <summary className="text-sm text-accent">what changed</summary>
+      <pre className="mt-1 border border-rule bg-paper p-2 font-mono text-[13px] wrap-anywhere whitespace-pre-wrap">
+        {lines.join('\n')}
+      </pre>
+    </details>
+  );
+}
+
 /** What people were told of: since when, what, whose, what is to be done about it. */
 function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
   return (
@@ -81,13 +100,14 @@ function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
       <span className="font-semibold">{CASES[one.kind] ?? one.kind}</span>
       <span>
         {one.property === null ? (
-          'this service'
+          (NAMES[one.kind] ?? 'this service')
         ) : (
           <Link to={`/properties/${one.property}${TABS[one.kind] ?? ''}`}>{one.property}</Link>
         )}
       </span>
       <span>
         {one.says}
+        <Difference lines={one.difference} />
         {mayWork && (
           <span className="mt-1 flex flex-wrap gap-2">
             <LookAgain one={one} />

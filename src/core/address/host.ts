@@ -52,3 +52,11 @@ export function registrableOf(host: string): string {
 export function unicodeOf(host: string): string {
   return domainToUnicode(host) || host;
 }
+
+/** A text in which every host is in the form for people. */
+export function hostsForPeople(text: string): string {
+  return text.replace(
+    /(?<![\w.-])(?:[a-z0-9-]{1,63}\.){0,20}xn--[a-z0-9-]{1,59}(?:\.[a-z0-9-]{1,63}){0,20}/gu,
+    unicodeOf,
+  );
+}

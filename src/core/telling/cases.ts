@@ -1,3 +1,4 @@
+import { hostsForPeople } from '../address/host.js';
 import type { Hindrance } from '../badge/sight.js';
 import type { Badge } from '../badge/standing.js';
 import type { Method } from '../profile/profile.js';
@@ -18,9 +19,11 @@ export const CASE_KINDS = [
   'sitemap-fallen',
   'cut-off',
   'certificate',
+  'name-ends',
   'token-ends',
   'reading-overdue',
   'sitemap-still',
+  'switched-off',
 ] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 
@@ -59,6 +62,8 @@ export interface CaseNow {
   readonly touches: readonly string[];
   /** When the engine may act, where that can be told. */
   readonly until: Date | null;
+  /** The last good evidence beside the present one, line by line; empty where that tells nothing. */
+  readonly difference?: readonly string[];
 }
 
 /** An enrolment, as far as it can be told of. */
@@ -79,6 +84,8 @@ export interface CaseEnrolment {
     readonly says: string;
     readonly remedy: string;
     readonly hindered: { readonly by: Hindrance; readonly since: Date } | null;
+    /** What has changed since the token was last seen. */
+    readonly difference: readonly string[];
   } | null;
   /** How long the engine needs to notice and to act; null where nobody knows. */
   readonly actsWithin: { readonly looksEvery: number; readonly grace: number } | null;
@@ -113,6 +120,8 @@ export interface CaseFacts {
   readonly move: { readonly at: Date; readonly to: string; readonly says: string } | null;
   readonly away: readonly Told[];
   readonly certificate: readonly Told[];
+  /** The registered name, and when it ends as its owner said; null where nobody said. */
+  readonly nameEnds: { readonly name: string; readonly at: Date } | null;
   /** Whether the front door was not seen at the last look, so that what it showed before may still be so. */
   readonly doorUnseen: boolean;
   readonly sitemaps: readonly CaseSitemap[];
@@ -125,6 +134,8 @@ const OUT_OF_REACH_AFTER = 30 * MINUTE;
 /** A move is told of, and is no news after so long. */
 const MOVE_IS_NEWS = 7 * DAY;
 const TOKEN_ENDS_WITHIN = 3 * DAY;
+/** A registered name is renewed by its owner, who may be asked in time. */
+const NAME_ENDS_WITHIN = 30 * DAY;
 
 /** What people are to be told of a property as it is now, the worst first. */
 export function casesOf(facts: CaseFacts): CaseNow[] {
@@ -136,8 +147,9 @@ export function casesOf(facts: CaseFacts): CaseNow[] {
     ...away(facts),
     ...outOfReach(facts),
     ...sitemaps(facts),
+    ...nameEnds(facts),
     ...toCome(facts),
-  ];
+  ].map((one) => ({ ...one, says: hostsForPeople(one.says) }));
 }
 
 /** Cases of which nobody can tell at present whether they go on, since what would show it cannot be reached. */
@@ -160,6 +172,8 @@ export function unclearOf({
 export function casesTurnAt(facts: CaseFacts): Date | null {
   const times = [
     facts.move ? facts.move.at.getTime() + MOVE_IS_NEWS : 0,
+    facts.nameEnds ? facts.nameEnds.at.getTime() - NAME_ENDS_WITHIN : 0,
+    facts.nameEnds ? facts.nameEnds.at.getTime() : 0,
     ...facts.enrolments.map(({ tokenExpiresAt }) =>
       tokenExpiresAt ? tokenExpiresAt.getTime() - TOKEN_ENDS_WITHIN : 0,
     ),
@@ -180,6 +194,7 @@ function lost({ enrolments }: CaseFacts): CaseNow[] {
     acts: 'client',
     touches: some.map(({ name }) => name),
     until: null,
+    difference: some[0]?.look?.difference ?? [],
   }));
 }
 
@@ -205,6 +220,7 @@ function slipping({ enrolments }: CaseFacts): CaseNow[] {
       acts: 'client',
       touches: some.map(({ name }) => name),
       until: Number.isNaN(first.getTime()) ? null : first,
+      difference: one?.look?.difference ?? [],
     };
   });
 }
@@ -369,6 +385,27 @@ function sitemaps({ sitemaps: all, enrolments, cutOff }: CaseFacts): CaseNow[] {
           ]),
     ];
   });
+}
+
+/** A registered name that is soon not the owner's any more, by the day that he noted. */
+function nameEnds({ nameEnds: noted, now, enrolments }: CaseFacts): CaseNow[] {
+  if (!noted || noted.at.getTime() - now.getTime() > NAME_ENDS_WITHIN) return [];
+  const day = writtenDay(noted.at);
+  const isOver = noted.at <= now;
+  return [
+    {
+      kind: 'name-ends',
+      cause: `${noted.name} ${day}`,
+      since: new Date(noted.at.getTime() - NAME_ENDS_WITHIN),
+      says: isOver
+        ? `The name ${noted.name} was to end on ${day}, as its owner said: everything that is held under it goes with it.`
+        : `The name ${noted.name} ends on ${day}, as its owner said; everything that is held under it goes with it.`,
+      remedy: `Please renew the name ${noted.name} before ${day}, or tell us its new date where that has been done.`,
+      acts: 'client',
+      touches: enrolments.map(({ name }) => name),
+      until: noted.at,
+    },
+  ];
 }
 
 /** What will happen unless somebody does something. */

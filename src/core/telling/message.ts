@@ -1,5 +1,5 @@
 import { aboutWords } from '../time/duration.js';
-import { writtenMinute } from '../time/written.js';
+import { writtenMinuteIn } from '../time/written.js';
 import type { CaseKind } from './cases.js';
 
 /** A case as it is told: opened, or over. */
@@ -12,6 +12,8 @@ export interface CaseTold {
   readonly says: string;
   readonly remedy: string;
   readonly touches: readonly string[];
+  /** The last good evidence beside the present one, line by line. */
+  readonly difference: readonly string[];
   readonly since: Date;
   readonly openedAt: Date;
   /** When it was over; null where it is told that it has come. */
@@ -36,9 +38,11 @@ const TITLE: Readonly<Record<CaseKind, string>> = {
   'sitemap-fallen': 'sitemap fell',
   'cut-off': 'nothing can be reached from here',
   certificate: 'certificate runs out',
+  'name-ends': 'registered name ends',
   'token-ends': 'token runs out',
   'reading-overdue': 'reading overdue',
   'sitemap-still': 'sitemap stands still',
+  'switched-off': 'switched off by an engine',
 };
 
 /** Which tab of a property's page shows a case. */
@@ -46,11 +50,20 @@ const TAB: Readonly<Partial<Record<CaseKind, string>>> = {
   moved: 'variants',
   'stays-away': 'variants',
   certificate: 'variants',
+  'name-ends': 'about',
   'sitemap-unreachable': 'sitemaps',
   'sitemap-fallen': 'sitemaps',
   'sitemap-still': 'sitemaps',
   'reading-overdue': 'sitemaps',
 };
+
+/** For whom a message is written. */
+export interface Receiver {
+  /** Where the console is, without a slash at its end. */
+  readonly base: string;
+  /** Her time zone, by its IANA name. */
+  readonly zone: string;
+}
 
 /** Cases of a storm that are named one by one; the rest is counted. */
 const MOST_NAMED = 12;
@@ -59,9 +72,8 @@ const MOST_TOUCHED = 8;
 
 /**
  * What is told at once: the cases of one property, or a storm over many.
- * @param base where the console is, without a slash at its end
  */
-export function messageAtOnce(cases: readonly CaseTold[], base: string): Message {
+export function messageAtOnce(cases: readonly CaseTold[], to: Receiver): Message {
   const properties = [...new Set(cases.map(({ property }) => property))];
   const [first] = cases;
   if (!first) throw new RangeError('a message tells of something');
@@ -71,13 +83,13 @@ export function messageAtOnce(cases: readonly CaseTold[], base: string): Message
     properties.length > 1
       ? `${String(properties.length)} properties at once: ${titles}${isOver ? ' – over' : ''}`
       : `${first.property === null ? '' : `${first.property}: `}${isOver ? `over – ${titles}` : titles}`;
-  return written(subject, [{ heading: null, cases }], base, null);
+  return written(subject, [{ heading: null, cases }], to);
 }
 
 /** The digest of a day. Null where there is nothing in it. */
 export function digest(
   { opened, over }: { readonly opened: readonly CaseTold[]; readonly over: readonly CaseTold[] },
-  base: string,
+  to: Receiver,
 ): Message | null {
   if (opened.length + over.length === 0) return null;
   const parts = [
@@ -90,7 +102,7 @@ export function digest(
   ]
     .filter((part) => part !== '')
     .join(', ');
-  return written(`Yard Badge today: ${subject}`, parts, base, `${base}/`);
+  return written(`Yard Badge today: ${subject}`, parts, to);
 }
 
 interface Part {
@@ -98,7 +110,7 @@ interface Part {
   readonly cases: readonly CaseTold[];
 }
 
-function written(subject: string, parts: readonly Part[], base: string, more: string | null): Message {
+function written(subject: string, parts: readonly Part[], to: Receiver): Message {
   const text: string[] = [];
   const html: string[] = [];
   for (const { heading, cases } of parts) {
@@ -107,10 +119,10 @@ function written(subject: string, parts: readonly Part[], base: string, more: st
       html.push(`<h2 style="font-size:16px;margin:24px 0 8px">${escaped(heading)}</h2>`);
     }
     for (const one of cases.slice(0, MOST_NAMED)) {
-      const { title, lines, link } = lineOf(one, base);
-      text.push(title, ...lines.map((line) => `  ${line}`), `  ${link}`, '');
+      const { title, lines, link } = lineOf(one, to);
+      text.push(title, ...lines.flatMap(asText), `  ${link}`, '');
       html.push(
-        `<p style="margin:0 0 16px"><a href="${escaped(link)}" style="font-weight:bold;color:#0b4f6c">${escaped(title)}</a><br>${lines.map(escaped).join('<br>')}</p>`,
+        `<div style="margin:0 0 20px;padding:0 0 0 10px;border-left:3px solid #0b4f6c"><p style="margin:0 0 4px"><a href="${escaped(link)}" style="font-weight:bold;color:#0b4f6c">${escaped(title)}</a></p>${lines.map(asHtml).join('')}</div>`,
       );
     }
     const rest = cases.length - MOST_NAMED;
@@ -119,41 +131,69 @@ function written(subject: string, parts: readonly Part[], base: string, more: st
       html.push(`<p>… and ${String(rest)} more.</p>`);
     }
   }
-  const where = more ?? `${base}/`;
+  const where = `${to.base}/`;
   text.push(`All of it: ${where}`);
   html.push(`<p style="color:#555">All of it: <a href="${escaped(where)}">${escaped(where)}</a></p>`);
-  return {
-    subject,
-    text: `${text.join('\n')}\n`,
-    html: `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(subject)}</title></head><body style="font:16px/1.45 sans-serif;color:#1b1b1b;background:#fff;max-width:640px;margin:0 auto;padding:16px">${html.join('')}</body></html>`,
-  };
+  return { subject, text: `${text.join('\n')}\n`, html: page(subject, html.join('')) };
 }
 
-function lineOf(one: CaseTold, base: string): { title: string; lines: string[]; link: string } {
-  const { kind, property, says, remedy, touches, since, endedAt } = one;
+/** A whole page of HTML as a mail has it: readable on a phone, without anything that is loaded from elsewhere. */
+export function page(title: string, body: string): string {
+  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(title)}</title></head><body style="font:16px/1.45 sans-serif;color:#1b1b1b;background:#fff;max-width:640px;margin:0 auto;padding:16px">${body}</body></html>`;
+}
+
+/** A line of what is told: as it is, set off with what it is before it, or text that keeps its columns. */
+interface Line {
+  readonly says: string;
+  readonly label?: string;
+  readonly kept?: readonly string[];
+}
+
+function asText({ says, label, kept }: Line): string[] {
+  if (kept) return ['', ...kept.map((line) => `    ${line}`), ''];
+  return label === undefined ? [`  ${says}`] : ['', `  ${label}: ${says}`, ''];
+}
+
+function asHtml({ says, label, kept }: Line): string {
+  if (kept)
+    return `<pre style="margin:6px 0;padding:8px;background:#f3f0e7;font:13px/1.4 monospace;white-space:pre-wrap;overflow-wrap:anywhere">${kept.map(escaped).join('\n')}</pre>`;
+  if (label === undefined) return `<p style="margin:0 0 4px">${escaped(says)}</p>`;
+  return `<p style="margin:8px 0"><strong>${escaped(label)}:</strong> ${escaped(says)}</p>`;
+}
+
+function lineOf(one: CaseTold, { base, zone }: Receiver): { title: string; lines: Line[]; link: string } {
+  const { kind, property, says, remedy, touches, difference, since, endedAt } = one;
   const tab = TAB[kind];
   const page = `${base}/properties/${property ?? ''}`;
   const link = property === null ? `${base}/` : tab === undefined ? page : `${page}?tab=${tab}`;
-  const name = property === null ? 'This service' : property;
+  const name = property ?? (kind === 'switched-off' ? 'Engines' : 'This service');
   if (endedAt) {
     const lasted = aboutWords(Math.max(0, endedAt.getTime() - since.getTime()));
-    return { title: `${name}: over – ${TITLE[kind]}`, lines: [`It lasted ${lasted}.`, says], link };
+    return {
+      title: `${name}: over – ${TITLE[kind]}`,
+      lines: [{ says: `It lasted ${lasted}.` }, { says }],
+      link,
+    };
   }
   const shown = touches.slice(0, MOST_TOUCHED).join(', ');
   const rest = touches.length - MOST_TOUCHED;
   return {
     title: `${name}: ${TITLE[kind]}`,
     lines: [
-      says,
-      ...(touches.length === 0 ? [] : [`It touches ${shown}${rest > 0 ? ` and ${String(rest)} more` : ''}.`]),
-      ...(remedy === '' ? [] : [remedy]),
-      `Since ${writtenMinute(since)} UTC.`,
+      { says },
+      ...(difference.length === 0 ? [] : [{ says: '', kept: difference }]),
+      ...(remedy === '' ? [] : [{ says: remedy, label: 'To be done' }]),
+      ...(touches.length === 0
+        ? []
+        : [{ says: `It touches ${shown}${rest > 0 ? ` and ${String(rest)} more` : ''}.` }]),
+      { says: `Since ${writtenMinuteIn(since, zone)} (${zone}).` },
     ],
     link,
   };
 }
 
-function escaped(text: string): string {
+/** A text as it stands in HTML. */
+export function escaped(text: string): string {
   return text.replace(/[&<>"]/g, (sign) => ENTITIES[sign] ?? sign);
 }
 

@@ -28,3 +28,13 @@ export function writtenMinute(time: Date | string): string {
   const parts = partsOf(time);
   return parts ? `${writtenDay(time)} ${parts['hour'] ?? ''}:${parts['minute'] ?? ''}` : String(time);
 }
+
+/** As `writtenMinute`, by the clock of a time zone. @param zone by its IANA name */
+export function writtenMinuteIn(time: Date, zone: string): string {
+  const parts = new Intl.DateTimeFormat('sv-SE', {
+    timeZone: zone,
+    dateStyle: 'short',
+    timeStyle: 'short',
+  });
+  return parts.format(time);
+}

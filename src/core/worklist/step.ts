@@ -1,3 +1,4 @@
+import { hostsForPeople } from '../address/host.js';
 import { STEP_KINDS, type Acts, type StepKind } from './kinds.js';
 
 /** The one thing to do now for a property at an engine. */
@@ -54,11 +55,13 @@ export function makeStep(
   step: Pick<NextStep, 'kind' | 'template' | 'since'> & Partial<Pick<NextStep, 'until' | 'acts'>>,
   engineTitle: string,
 ): NextStep {
+  const template = hostsForPeople(step.template);
   return {
     until: null,
     acts: DONE_BY[step.kind],
     ...step,
-    says: step.template.replaceAll(AT_ENGINE, engineTitle),
+    template,
+    says: template.replaceAll(AT_ENGINE, engineTitle),
   };
 }
 

@@ -45,6 +45,7 @@ function view(row: PropertyRow, client: ClientRow): Property {
     facts: { ...row.facts },
     access: { ...row.access },
     rhythms: { ...row.rhythms },
+    nameEnds: row.nameEnds ?? null,
     createdAt: row.createdAt,
     archivedAt: row.archivedAt ?? null,
     version: row.version,
@@ -206,6 +207,8 @@ export interface PropertyChanges {
   client?: string;
   facts?: Record<string, string>;
   access?: Access;
+  /** The day on which its registered name ends. */
+  nameEnds?: string | null;
   /** How often what of it is looked at; null where as usual. */
   rhythms?: Partial<Record<Watched, string | null>>;
 }
@@ -219,7 +222,7 @@ export async function editProperty(
   expected: Expected = null,
 ): Promise<Property> {
   const { id } = await findProperty(ref, EXACT);
-  const { handle, facts, access, rhythms } = changes;
+  const { handle, facts, access, rhythms, nameEnds } = changes;
   const client = changes.client === undefined ? null : await findClient(changes.client, EXACT);
   const row = await unlessTaken(
     () =>
@@ -233,6 +236,7 @@ export async function editProperty(
             ...(client === null ? {} : { clientId: client.id }),
             ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
             ...(access === undefined ? {} : { access: { ...current.access, ...access } }),
+            ...(nameEnds === undefined ? {} : { nameEnds }),
             ...(rhythms === undefined ? {} : { rhythms: withChanges(current.rhythms, rhythms) }),
             version: current.version + 1,
           },
@@ -261,13 +265,18 @@ function withChanges(
 
 function editSays(
   before: string,
-  { handle, facts, access, rhythms }: PropertyChanges,
+  { handle, facts, access, rhythms, nameEnds }: PropertyChanges,
   client: string | null,
 ): string {
   const told = Object.entries({ ...facts, ...access }).map(([fact, answer]) => `${fact} ${answer}`);
   return [
     handle === undefined ? '' : `${before} is now ${handle}.`,
     client === null ? '' : `${handle ?? before} is ${client}’s now.`,
+    nameEnds === undefined
+      ? ''
+      : nameEnds === null
+        ? `Nobody knows when the name of ${handle ?? before} ends.`
+        : `The name of ${handle ?? before} ends on ${nameEnds}, as its owner said.`,
     ...Object.entries(rhythms ?? {}).map(([what, rhythm]) =>
       rhythm === null
         ? `${handle ?? before}: ${what} as usual from now on.`

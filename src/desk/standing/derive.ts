@@ -36,6 +36,7 @@ import { doorOf } from '../clients/properties.js';
 import { needsWork, placesOf } from '../sitemaps/order.js';
 import { sitemapFacts, type SitemapFacts } from '../sitemaps/facts.js';
 import { casesOf, casesTurnAt, unclearOf } from '../../core/telling/cases.js';
+import { changedSince } from '../telling/last-good.js';
 import { caseFactsOf } from '../telling/case-facts.js';
 import type { CasesOf } from '../telling/cases.js';
 import { lastOutage, type Outage } from '../watch/outages.js';
@@ -89,7 +90,10 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
   // Of an engine whose profile was taken away nothing can be said until it is back.
   const known = rows.filter(({ engine }) => desk.book.profiles.has(engine));
   const all = await withSteps(desk, await enrolmentFacts(desk, known), sitemapsOf);
-  const viewed = await viewSitemaps(desk, properties, all, sitemapsOf);
+  const [viewed, changed] = await Promise.all([
+    viewSitemaps(desk, properties, all, sitemapsOf),
+    changedSince(desk, all),
+  ]);
   const derived = new Map(propertyIds.map((id) => [id, NOTHING]));
   for (const property of properties) {
     const client = clientOf.get(property.clientId);
@@ -102,6 +106,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       variants: variantsOf(property.id),
       above: above(property),
       outage,
+      changed,
       markOf,
       sitemaps: viewed.get(property.id) ?? [],
       sitemapFacts: sitemapsOf.get(property.id) ?? [],
@@ -121,6 +126,8 @@ interface Facts {
   readonly above: readonly EnrolmentFacts[];
   /** The newest time in which nothing could be reached from here. */
   readonly outage: Outage | null;
+  /** What has changed where tokens are gone, by identifier of the check. */
+  readonly changed: ReadonlyMap<string, readonly string[]>;
   readonly markOf: Awaited<ReturnType<typeof marksOf>>;
   readonly sitemaps: readonly Sitemap[];
   readonly sitemapFacts: readonly SitemapFacts[];

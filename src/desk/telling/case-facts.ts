@@ -1,4 +1,5 @@
 import { hindranceOf } from '../../core/badge/sight.js';
+import { registrableOf, unicodeOf } from '../../core/address/host.js';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
 import type { CaseEnrolment, CaseFacts, CaseSitemap } from '../../core/telling/cases.js';
 import { durationMs } from '../../core/time/duration.js';
@@ -22,11 +23,13 @@ interface Facts {
   readonly variants: VariantFacts;
   readonly sitemapFacts: readonly SitemapFacts[];
   readonly outage: Outage | null;
+  /** What has changed at a placement since its token was seen, by identifier of the check. */
+  readonly changed: ReadonlyMap<string, readonly string[]>;
 }
 
 /** What is on record of a property, as cases are made of it. */
 export function caseFactsOf(facts: Facts): CaseFacts {
-  const { desk, property, enrolments, variants, sitemapFacts, outage } = facts;
+  const { desk, property, enrolments, variants, sitemapFacts, outage, changed } = facts;
   const { move } = variants;
   const told = (wanted: (code: string) => boolean) =>
     variants.told
@@ -39,7 +42,9 @@ export function caseFactsOf(facts: Facts): CaseFacts {
   return {
     now: desk.clock.now(),
     handle: property.handle,
-    enrolments: enrolments.filter(({ row }) => row.endAskedAt == null).map(enrolmentOf),
+    enrolments: enrolments
+      .filter(({ row }) => row.endAskedAt == null)
+      .map((one) => enrolmentOf(one, changed)),
     move: move && {
       at: new Date(move.at),
       to: addressForPeople(parseAddress(move.toAddress)),
@@ -47,6 +52,13 @@ export function caseFactsOf(facts: Facts): CaseFacts {
     },
     away: told((code) => AWAY.includes(code)),
     certificate: told((code) => code === CERTIFICATE_ENDS),
+    nameEnds:
+      property.nameEnds == null
+        ? null
+        : {
+            name: unicodeOf(registrableOf(property.host)),
+            at: new Date(property.nameEnds),
+          },
     doorUnseen: variants.roles.some(
       ({ address, role }) => address === addressText(doorOf(property)) && UNSEEN.includes(role),
     ),
@@ -58,15 +70,10 @@ export function caseFactsOf(facts: Facts): CaseFacts {
   };
 }
 
-function enrolmentOf({
-  row,
-  name,
-  profile,
-  standing,
-  tokens,
-  checks,
-  ownership,
-}: EnrolmentFacts): CaseEnrolment {
+function enrolmentOf(
+  { row, name, profile, standing, tokens, checks, ownership }: EnrolmentFacts,
+  changed: Facts['changed'],
+): CaseEnrolment {
   const held = ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null;
   const newest = [...checks].sort((a, b) => b.checkedAt.localeCompare(a.checkedAt));
   const check = held === null ? newest[0] : checks.find(({ method }) => method === held);
@@ -86,6 +93,7 @@ function enrolmentOf({
           says: first?.says ?? '',
           remedy: first?.remedy ?? '',
           wellSince: check.seen ? new Date(check.seenSince) : null,
+          difference: changed.get(check.id) ?? [],
           hindered: by && { by, since: new Date(check.seenSince) },
         }
       : null,

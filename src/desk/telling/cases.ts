@@ -1,5 +1,7 @@
 import type { Transaction } from 'sequelize';
 import { isToldAtOnce, type CaseKind, type CaseNow } from '../../core/telling/cases.js';
+import { writtenMinute } from '../../core/time/written.js';
+import type { Work } from '../../engines/engine.js';
 import { newId } from '../../store/ids.js';
 import { nowText, type Desk } from '../context/desk.js';
 
@@ -18,6 +20,8 @@ export interface CaseValues {
   readonly until: string | null;
   /** JSON. */
   readonly touches: string;
+  /** JSON: the last good evidence beside the present one, line by line. */
+  readonly difference: string;
   /** 1 where it is told at once, 0 where with the digest. */
   readonly atOnce: number;
   readonly openedAt: string;
@@ -75,9 +79,10 @@ export async function recordCases(
           ...{ atOnce: isToldAtOnce(one, new Date(now)) ? 1 : 0, openedAt: now, endedAt: null, mended: null },
           ...{ toldAt: null, endToldAt: null },
         });
-      else if (there.says !== shown.says || there.touches !== shown.touches || there.until !== shown.until)
+      else if (isNews(there, shown))
         await desk.store.run(
-          'UPDATE cases SET says = :says, remedy = :remedy, touches = :touches, until = :until WHERE id = :id',
+          `UPDATE cases SET says = :says, remedy = :remedy, touches = :touches, until = :until,
+             difference = iif(:difference = '[]', difference, :difference) WHERE id = :id`,
           { ...shown, id: there.id },
           transaction,
         );
@@ -102,14 +107,27 @@ function isSame(row: CaseValues, one: Pick<CaseNow, 'kind' | 'cause'>): boolean 
   return row.kind === one.kind && row.cause === one.cause;
 }
 
-function shownOf({
-  says,
-  remedy,
-  acts,
-  until,
-  touches,
-}: CaseNow): Pick<CaseValues, 'says' | 'remedy' | 'acts' | 'until' | 'touches'> {
-  return { says, remedy, acts, until: until?.toISOString() ?? null, touches: JSON.stringify(touches) };
+function shownOf({ says, remedy, acts, until, touches, difference = [] }: CaseNow): Shown {
+  return {
+    says,
+    remedy,
+    acts,
+    until: until?.toISOString() ?? null,
+    touches: JSON.stringify(touches),
+    difference: JSON.stringify(difference),
+  };
+}
+
+type Shown = Pick<CaseValues, 'says' | 'remedy' | 'acts' | 'until' | 'touches' | 'difference'>;
+
+/** Whether a case that is open is told in other words by now. What evidence once told stays, also when it was let go. */
+function isNews(there: CaseValues, shown: Shown): boolean {
+  return (
+    there.says !== shown.says ||
+    there.touches !== shown.touches ||
+    there.until !== shown.until ||
+    (there.difference !== shown.difference && shown.difference !== '[]')
+  );
 }
 
 /** Cases in the place of which something worse may come. */
@@ -141,10 +159,73 @@ export async function openOwnCase(
       cause: id,
       since: since.toISOString(),
     },
-    ...{ says, remedy: '', acts: 'us', until: null, touches: '[]', atOnce: 1, openedAt: nowText(desk) },
+    ...{ says, remedy: '', acts: 'us', until: null, touches: '[]', difference: '[]' },
+    ...{ atOnce: 1, openedAt: nowText(desk) },
     ...{ endedAt: null, mended: null, toldAt: null, endToldAt: null },
   };
   await desk.store.insert('cases', [{ ...row }], transaction);
+}
+
+interface SwitchedOff {
+  readonly accountId: string;
+  readonly work: Work;
+  readonly engine: string;
+  readonly since: string;
+  readonly until: string;
+}
+
+/** How what can be asked of an engine is called, where it is switched off. */
+const WORK: Readonly<Record<Work, string>> = {
+  enrol: 'new enrolments',
+  token: 'tokens',
+  claim: 'claims',
+  list: 'its list of enrolments',
+  ownership: 'what it says of ownership',
+  sitemaps: 'submitting sitemaps',
+  lookup: 'questions about single pages',
+  visit: 'asking for visits',
+};
+
+/**
+ * Opens a case for what an engine has switched off for a while, and ends it where that is on again: what waited can be done then. It is
+ * of no property, since it touches all that are enrolled there. Safe to be done again.
+ */
+export async function recordSwitchedOff(desk: Desk): Promise<void> {
+  const now = nowText(desk);
+  const off = await desk.store.select<SwitchedOff>(
+    `SELECT l.accountId, l.work, a.engine, l.since, l.until FROM link_states l JOIN accounts a ON a.id = l.accountId
+      WHERE l.kind = 'waits' AND l.until > :now`,
+    { now },
+  );
+  const open = await desk.store.select<{ id: string; cause: string }>(
+    `SELECT id, cause FROM cases WHERE kind = 'switched-off' AND endedAt IS NULL`,
+  );
+  const causeOf = ({ accountId, work }: SwitchedOff) => `${accountId} ${work}`;
+  const news = off.filter((one) => !open.some(({ cause }) => cause === causeOf(one)));
+  const over = open.filter(({ cause }) => !off.some((one) => causeOf(one) === cause));
+  if (news.length + over.length === 0) return;
+  await desk.store.writeQuietly(async (transaction) => {
+    const rows = news.map((one): CaseValues => ({
+      ...{ id: newId(), propertyId: null, clientId: null, kind: 'switched-off', cause: causeOf(one) },
+      ...{ since: one.since, says: offSays(desk, one), remedy: '', acts: 'engine', until: one.until },
+      ...{ touches: '[]', difference: '[]', atOnce: 0, openedAt: now, endedAt: null, mended: null },
+      ...{ toldAt: null, endToldAt: null },
+    }));
+    await desk.store.insert(
+      'cases',
+      rows.map((row) => ({ ...row })),
+      transaction,
+    );
+    await desk.store.run(
+      `UPDATE cases SET endedAt = :now, mended = 1 WHERE id IN (SELECT value FROM json_each(:ids)) AND endedAt IS NULL`,
+      { now, ids: JSON.stringify(over.map(({ id }) => id)) },
+      transaction,
+    );
+  });
+}
+
+function offSays(desk: Desk, { engine, work, until }: SwitchedOff): string {
+  return `${desk.book.titleOf(engine)} has switched off ${WORK[work]} until ${writtenMinute(until)} UTC; what waits for it can be done then.`;
 }
 
 /** Ends it, well. @param cause the outage */

@@ -66,6 +66,7 @@ function view(row: Row): Case {
   return {
     ...{ id, kind, property: row.handle, client: row.client, since, says, remedy, acts: acts as Acts, until },
     touches: JSON.parse(row.touches) as string[],
+    difference: JSON.parse(row.difference) as string[],
     ...{ openedAt, endedAt, mended: mended === null ? null : mended === 1, toldAt },
   };
 }

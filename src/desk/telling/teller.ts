@@ -3,7 +3,7 @@ import { digest, messageAtOnce, type CaseTold } from '../../core/telling/message
 import { MINUTE } from '../../core/time/duration.js';
 import { nowText, type Desk } from '../context/desk.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import type { CaseValues } from './cases.js';
+import { recordSwitchedOff, type CaseValues } from './cases.js';
 import { hooksNow, type HookValues } from './hooks.js';
 import { writeMessage } from './messages.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
@@ -59,6 +59,7 @@ export class Teller {
 
   /** Everything that is to be told now. */
   private async tell(): Promise<void> {
+    await recordSwitchedOff(this.desk);
     await this.tellAtOnce();
     await this.tellDigests();
     await this.sender.sendDue();
@@ -125,7 +126,7 @@ export class Teller {
       if (own.length === 0 || !this.sender.hasMail) continue;
       const { subject, ...body } = messageAtOnce(
         own.map((row) => told(row, isOver)),
-        this.base,
+        { base: this.base, zone: person.zone },
       );
       const { personId, email } = person;
       await writeMessage(
@@ -213,7 +214,7 @@ export class Teller {
               )
               .map((row) => told(row, true)),
           },
-          this.base,
+          { base: this.base, zone: person.zone },
         );
         if (message) {
           const { subject, ...body } = message;
@@ -242,6 +243,7 @@ function told(row: Row, isOver: boolean): CaseTold {
     says: row.says,
     remedy: row.remedy,
     touches: JSON.parse(row.touches) as string[],
+    difference: JSON.parse(row.difference) as string[],
     since: new Date(row.since),
     openedAt: new Date(row.openedAt),
     endedAt: isOver && row.endedAt !== null ? new Date(row.endedAt) : null,
@@ -261,6 +263,7 @@ function eventOf(row: Row): object {
     acts,
     until,
     touches: JSON.parse(row.touches) as string[],
+    difference: JSON.parse(row.difference) as string[],
     endedAt,
   };
 }

@@ -25,6 +25,8 @@ export const marks = {
     `CREATE INDEX entries_filter ON entries (place, kind, clientId, acts, engines, badges, personId)`,
     `DROP INDEX entries_count`,
     `CREATE INDEX entries_count ON entries (kind, clientId, acts, engines, badges, personId)`,
+    // What has changed where a token is gone.
+    `ALTER TABLE cases ADD COLUMN difference TEXT NOT NULL DEFAULT '[]'`,
     // When the registered name ends, as its owner said.
     `ALTER TABLE properties ADD COLUMN nameEnds TEXT`,
     `ALTER TABLE yard_rows ADD COLUMN done INTEGER NOT NULL DEFAULT 0`,

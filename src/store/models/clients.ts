@@ -42,6 +42,8 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   declare siteSeen: CreationOptional<SiteSeen | null>;
   /** How often what of it is looked at, where it is not as usual. */
   declare rhythms: CreationOptional<Partial<Rhythms>>;
+  /** The day on which its registered name ends, as its owner said; null where nobody did. */
+  declare nameEnds: CreationOptional<string | null>;
   /** When its variants were looked at last; null while they were not. */
   declare variantsAt: CreationOptional<string | null>;
   /** Other ways of writing its front door, and what they turned out to be. */
@@ -94,6 +96,7 @@ export function defineClients(sequelize: Sequelize): void {
       access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
       siteSeen: { ...jsonColumn('siteSeen'), allowNull: true },
       rhythms: { ...jsonColumn('rhythms'), allowNull: false, defaultValue: '{}' },
+      nameEnds: optional(),
       variantsAt: time(true),
       spellings: jsonColumn('spellings'),
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },

@@ -11,7 +11,7 @@ import { QueryView } from '../../parts/query-view.js';
 /** For another handle, or another client. */
 function EditProperty({ property, clients }: { property: Property; clients: readonly Client[] }) {
   const go = useNavigate();
-  const { id, version, handle, client } = property;
+  const { id, version, handle, client, nameEnds } = property;
   return (
     <FormSheet
       opener="Edit property"
@@ -23,6 +23,7 @@ function EditProperty({ property, clients }: { property: Property; clients: read
           ...(filled['handle'] === undefined || filled['handle'] === handle
             ? {}
             : { handle: filled['handle'] }),
+          ...((filled['nameEnds'] ?? null) === nameEnds ? {} : { nameEnds: filled['nameEnds'] ?? null }),
           ...(filled['client'] === client.handle ? {} : { client: filled['client'] ?? client.handle }),
         };
         if (Object.keys(body).length === 0) return;
@@ -31,6 +32,13 @@ function EditProperty({ property, clients }: { property: Property; clients: read
       }}
     >
       <Field label="Handle" name="handle" defaultValue={handle} required />
+      <Field
+        label="Name ends"
+        name="nameEnds"
+        type="date"
+        defaultValue={nameEnds ?? ''}
+        hint="When the registered name ends, as its owner says: told a month before."
+      />
       <Choice
         label="Client"
         name="client"
