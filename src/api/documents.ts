@@ -15,5 +15,6 @@ export type * from './standing/document.js';
 export type * from './history/document.js';
 export type * from './watch/document.js';
 export type * from './telling/document.js';
+export type * from './reports/document.js';
 export type * from './journal/document.js';
 export type * from './jobs/document.js';

@@ -224,6 +224,22 @@ export const PROBLEMS = {
     title: 'No such step',
     says: 'Nothing is to be done of that kind there: the next steps are listed by “next”.',
   },
+  'no-such-report': { status: 404, title: 'No such report', says: 'No report is sent as “{ref}”.' },
+  'too-many-reports': {
+    status: 409,
+    title: 'Too many reports',
+    says: 'There are {most} reports already, which is as many as are sent: end one first.',
+  },
+  'no-mail-address': {
+    status: 409,
+    title: 'No mail address',
+    says: '{person} has no mail address: give one with “tell”, and order the report then.',
+  },
+  'no-contact-address': {
+    status: 409,
+    title: 'No mail address',
+    says: 'The contact of {client} has no mail address: give one with “client edit”, or name the address.',
+  },
   'no-such-person': { status: 404, title: 'No such person', says: 'There is no person “{ref}”.' },
   ambiguous: { status: 409, title: 'More than one fits', says: '“{ref}” fits {what}. Name {one}.' },
 

@@ -11,6 +11,7 @@ import { sitemapsRequests } from './sitemaps/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
+import { reportsRequests } from './reports/requests.js';
 import { tellingRequests } from './telling/requests.js';
 import { watchRequests } from './watch/requests.js';
 import { journalRequests } from './journal/requests.js';
@@ -35,6 +36,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...historyRequests,
   ...watchRequests,
   ...tellingRequests,
+  ...reportsRequests,
   ...journalRequests,
   ...jobsRequests,
 };

@@ -11,6 +11,7 @@ import { sitemapsRoutes } from './sitemaps/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
+import { reportsRoutes } from './reports/routes.js';
 import { tellingRoutes } from './telling/routes.js';
 import { watchRoutes } from './watch/routes.js';
 import { journalRoutes } from './journal/routes.js';
@@ -35,6 +36,7 @@ export const routes = {
   ...historyRoutes,
   ...watchRoutes,
   ...tellingRoutes,
+  ...reportsRoutes,
   ...journalRoutes,
   ...jobsRoutes,
 } as const;

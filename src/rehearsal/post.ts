@@ -14,6 +14,8 @@ export interface MailGot {
   readonly subject: string;
   readonly text: string;
   readonly html: string;
+  /** Those that programs act on: `list-…`. */
+  readonly headers: Readonly<Record<string, string>>;
 }
 
 /** A request that somebody's address was told by. */
@@ -71,6 +73,11 @@ export async function startPost(
             subject: mail.subject ?? '',
             text: mail.text ?? '',
             html: mail.html === false ? '' : (mail.html ?? ''),
+            headers: Object.fromEntries(
+              mail.headerLines.flatMap(({ key, line }) =>
+                key.startsWith('list-') ? [[key, line.replace(/^[^:]*:\s*/u, '').replace(/\s+/gu, ' ')]] : [],
+              ),
+            ),
           });
           keep();
           done();

@@ -11,6 +11,7 @@ import { headers, pages } from './plugins/pages.js';
 import { problems } from './plugins/problems.js';
 import type { Replays } from './plugins/replay.js';
 import { routesPlugin } from './plugins/routes.js';
+import { stops } from './plugins/stop.js';
 import { signInPlugin } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
 import type { Settings } from './settings/schema.js';
@@ -57,6 +58,7 @@ export async function createApp(parts: AppParts): Promise<FastifyInstance> {
   events(app, parts.desk, callers);
   metrics(app, { ...parts, callers });
   app.get('/api/openapi.json', () => openApi(parts.version));
+  await stops(app, parts.desk);
   await pages(app);
   return app;
 }

@@ -44,6 +44,7 @@ import { variantPieces } from '../desk/variants/looking.js';
 import { showVariants } from '../desk/variants/view.js';
 import type { KeptReady } from '../desk/standing/kept-ready.js';
 import { verifyRecords } from '../desk/standing/verify.js';
+import { addReport, endReport, listReports, showReport } from '../desk/reports/orders.js';
 import { handOver, putOff, takeUp } from '../desk/standing/marks.js';
 import { readWorklist } from '../desk/standing/worklist.js';
 import { readYard } from '../desk/standing/yard.js';
@@ -214,6 +215,13 @@ export const handlers: Handlers = {
   listCases: ({ desk, kept }, { query }) => listCases(desk, kept, query),
   listTellings: ({ desk, who }) => listTellings(desk, who),
   editTelling: ({ desk, who }, { params, body }) => editTelling(desk, who, params.person, body),
+  listReports: ({ desk, who }) => listReports(desk, who),
+  addReport: ({ desk, who }, { body }) => addReport(desk, who, body),
+  showReport: ({ desk, kept, who }, { params }) => showReport(desk, kept, who, params.id),
+  endReport: async ({ desk, who }, { params }) => {
+    await endReport(desk, who, params.id);
+    return null;
+  },
   listHooks: ({ desk }) => listHooks(desk),
   addHook: (asked, { body }) => addHook(asked.desk, actorOf(asked), body),
   endHook: async (asked, { params }) => {

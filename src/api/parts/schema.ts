@@ -86,3 +86,14 @@ export const whichEnrolments = {
   all: Joi.boolean(),
   method,
 };
+
+/** An address of mail; names of our own, such as marit@harbour.example, are none that everybody knows. */
+export const mailText = Joi.string()
+  .email({ tlds: { allow: false } })
+  .max(200);
+/** The name of a time zone. */
+export const zoneText = Joi.string().trim().min(1).max(60);
+export const clockText = Joi.string().pattern(
+  /^(?:[01]\d|2[0-3]):[0-5]\d$/u,
+  'an hour and minute, such as 07:30',
+);

@@ -1,6 +1,16 @@
 import Joi from 'joi';
 import { CASE_KINDS } from '../../core/telling/cases.js';
-import { items, oneOf, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import {
+  clockText,
+  items,
+  mailText,
+  oneOf,
+  page,
+  pageQuery,
+  refParams,
+  refText,
+  zoneText,
+} from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { tellingRoutes } from './routes.js';
 import { cases, hook, MESSAGE_STATES, newHook, sentMessage, telling, wholeMessage } from './schema.js';
@@ -21,13 +31,9 @@ export const tellingRequests = {
   editTelling: {
     params: refParams('person'),
     body: Joi.object<BodyOf<typeof tellingRoutes.editTelling>, true>({
-      // Names of our own, such as marit@harbour.example, are none that everybody knows.
-      email: Joi.string()
-        .email({ tlds: { allow: false } })
-        .max(200)
-        .allow(null),
-      zone: Joi.string().trim().min(1).max(60),
-      digestAt: Joi.string().pattern(/^(?:[01]\d|2[0-3]):[0-5]\d$/u, 'an hour and minute, such as 07:30'),
+      email: mailText.allow(null),
+      zone: zoneText,
+      digestAt: clockText,
       atOnce: Joi.boolean(),
       digest: Joi.boolean(),
       clients: Joi.array().items(refText).max(500).allow(null),

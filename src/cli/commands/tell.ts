@@ -4,6 +4,7 @@ import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/rest.js';
+import { reportCommands } from './tell-report.js';
 import { table } from '../print/table.js';
 import { plain, say, sayBlock, when } from '../print/text.js';
 
@@ -77,6 +78,7 @@ export function tellCommands(program: Command): void {
       );
     });
   hookCommands(tell);
+  reportCommands(tell);
   program
     .command('cases')
     .description('what people are told of: open, or over')

@@ -1,3 +1,4 @@
+import type { ReportRhythm } from './report.js';
 import { DAY, HOUR } from '../time/duration.js';
 
 /** Whether a name is one of a time zone (IANA), such as `Europe/Berlin`. */
@@ -26,6 +27,24 @@ export function nextAt(after: Date, clock: string, zone: string): Date {
     if (at > after) return at;
   }
   throw new RangeError(`there is no ${clock} in ${zone}`);
+}
+
+/**
+ * The next time at which a report is due: on Monday, or on the first of a month, at an hour of a zone.
+ * @param after not before or at this time
+ */
+export function nextReportAt(
+  after: Date,
+  { every, clock, zone }: { readonly every: ReportRhythm; readonly clock: string; readonly zone: string },
+): Date {
+  let at = nextAt(after, clock, zone);
+  for (let days = 0; days <= 31; days += 1) {
+    const { year, month, day } = partsIn(at, zone);
+    const isMonday = new Date(Date.UTC(year, month - 1, day)).getUTCDay() === 1;
+    if (every === 'week' ? isMonday : day === 1) return at;
+    at = nextAt(at, clock, zone);
+  }
+  throw new RangeError(`there is no ${every} in ${zone}`);
 }
 
 /** The instant at which a zone's clock shows what `wanted` is in UTC. */

@@ -38,3 +38,8 @@ export function writtenMinuteIn(time: Date, zone: string): string {
   });
   return parts.format(time);
 }
+
+/** As `writtenDay`, by the calendar of a time zone. @param zone by its IANA name */
+export function writtenDayIn(time: Date, zone: string): string {
+  return writtenMinuteIn(time, zone).slice(0, 'YYYY-MM-DD'.length);
+}

@@ -1,5 +1,5 @@
 import { createHash, createHmac } from 'node:crypto';
-import type { Mailer } from '../../net/mail.js';
+import type { Mail, Mailer } from '../../net/mail.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { hookOf, type HookValues } from './hooks.js';
 import { dueMessages, settleMessage, type MessageValues } from './messages.js';
@@ -38,8 +38,9 @@ export class Sender {
 
   private async mail({ id, sentTo, subject, body }: MessageValues): Promise<Fault | null> {
     if (!this.mailer) return { says: 'The settings name no mail server (mail.host).', isForGood: false };
-    const { text, html } = JSON.parse(body) as { text: string; html: string };
-    const sent = await this.mailer.send({ to: sentTo, subject, text, html, id });
+    const { text, html, headers } = JSON.parse(body) as Pick<Mail, 'text' | 'html' | 'headers'>;
+    const mail = { to: sentTo, subject, text, html, id, ...(headers ? { headers } : {}) };
+    const sent = await this.mailer.send(mail);
     return sent.kind === 'taken' ? null : { says: sent.says, isForGood: sent.kind === 'refused' };
   }
 

@@ -6,6 +6,7 @@ import type { KeptReady } from '../standing/kept-ready.js';
 import { recordSwitchedOff, type CaseValues } from './cases.js';
 import { hooksNow, type HookValues } from './hooks.js';
 import { writeMessage } from './messages.js';
+import { dueReports, messageFor, moveOn } from '../reports/orders.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
 import type { Sender } from './sender.js';
 
@@ -14,6 +15,8 @@ const SETTLES = 2 * MINUTE;
 /** So many properties at once are a storm: one message in place of as many. */
 const STORM_AT_LEAST = 5;
 const STORM_SHARE = 0.5;
+/** Reports that are made in one go. */
+const REPORTS_AT_ONCE = 20;
 
 type Row = CaseValues & { readonly handle: string | null; readonly client: string | null };
 
@@ -62,6 +65,7 @@ export class Teller {
     await recordSwitchedOff(this.desk);
     await this.tellAtOnce();
     await this.tellDigests();
+    await this.tellReports();
     await this.sender.sendDue();
   }
 
@@ -231,6 +235,24 @@ export class Teller {
         transaction,
       );
     });
+  }
+
+  /** The reports whose time has come: what was missed is in the next, which tells of all of it. */
+  private async tellReports(): Promise<void> {
+    const { desk } = this;
+    if (!this.sender.hasMail) return;
+    const due = await dueReports(desk, REPORTS_AT_ONCE);
+    if (due.length === 0) return;
+    await this.kept.all();
+    for (const { sentTo, ...row } of due) {
+      const to = nowText(desk);
+      const { subject, ...body } = await messageFor(desk, row, to, this.base);
+      await desk.store.writeQuietly(async (transaction) => {
+        if (!(await moveOn(desk, row, to, transaction))) return;
+        const { personId } = row;
+        await writeMessage(desk, { way: 'mail', personId, sentTo, subject, body }, transaction);
+      });
+    }
   }
 }
 

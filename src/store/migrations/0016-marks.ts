@@ -27,6 +27,10 @@ export const marks = {
     `CREATE INDEX entries_count ON entries (kind, clientId, acts, engines, badges, personId)`,
     // What has changed where a token is gone.
     `ALTER TABLE cases ADD COLUMN difference TEXT NOT NULL DEFAULT '[]'`,
+    // Reports that are sent by themselves, to a person or to an address of a client's people.
+    `CREATE TABLE reports (id TEXT PRIMARY KEY, clientId TEXT, personId TEXT, email TEXT, every TEXT NOT NULL CHECK (every IN ('week','month')),
+       clock TEXT NOT NULL, zone TEXT NOT NULL, upTo TEXT NOT NULL, nextAt TEXT NOT NULL, createdAt TEXT NOT NULL, orderedBy TEXT, endedAt TEXT)`,
+    `CREATE INDEX reports_due ON reports (nextAt) WHERE endedAt IS NULL`,
     // When the registered name ends, as its owner said.
     `ALTER TABLE properties ADD COLUMN nameEnds TEXT`,
     `ALTER TABLE yard_rows ADD COLUMN done INTEGER NOT NULL DEFAULT 0`,

@@ -1,0 +1,170 @@
+import { counted } from '../input/counted.js';
+import { writtenDayIn, writtenMinuteIn } from '../time/written.js';
+import { escaped, page, type Message } from './message.js';
+
+/** How often a report is sent. */
+export const REPORT_RHYTHMS = ['week', 'month'] as const;
+export type ReportRhythm = (typeof REPORT_RHYTHMS)[number];
+
+/** A property as a report tells it. */
+export interface ReportedProperty {
+  readonly handle: string;
+  readonly address: string;
+  /** Engines by title: where its badge is held, and where not, with how it stands there in words. */
+  readonly held: readonly string[];
+  readonly open: readonly { readonly engine: string; readonly stands: string }[];
+  readonly sitemaps: readonly {
+    readonly url: string;
+    readonly addresses: number | null;
+    /** What engines found in it; null where one has not read it. */
+    readonly engines: readonly { readonly engine: string; readonly found: number | null }[];
+  }[];
+}
+
+export interface Report {
+  /** The client's name; null for all clients. */
+  readonly client: string | null;
+  readonly from: Date;
+  readonly to: Date;
+  readonly properties: readonly ReportedProperty[];
+  /** Of all, also where not each is told. */
+  readonly totals: {
+    readonly properties: number;
+    readonly held: number;
+    readonly slipping: number;
+    readonly lost: number;
+  };
+  /** What changed meanwhile, oldest first. */
+  readonly changed: readonly { readonly at: Date; readonly property: string; readonly says: string }[];
+  /** What is to be done by the client's people. */
+  readonly toDo: readonly { readonly property: string; readonly says: string }[];
+}
+
+export interface ReportReceiver {
+  readonly zone: string;
+  /** Where the console is, for one of the agency; null for somebody who cannot sign in there. */
+  readonly base: string | null;
+  /** Where to say that no more of it is wanted; null where it is only shown. */
+  readonly stop: string | null;
+}
+
+/** So much of each part is told; the rest is counted. */
+const MOST = 40;
+
+/** A report of one client or of all, as a mail. */
+export function reportMail(report: Report, to: ReportReceiver): Message {
+  const { client, from, to: until, totals } = report;
+  const span = `${writtenDayIn(from, to.zone)} to ${writtenDayIn(until, to.zone)}`;
+  const subject =
+    client === null ? `How all websites stand, ${span}` : `${client}: how your websites stand, ${span}`;
+  const sum = [
+    `${counted(totals.properties, 'website', 'websites')}, ${counted(totals.held, 'proof of ownership holds', 'proofs of ownership hold')}`,
+    totals.slipping === 0 ? '' : `${String(totals.slipping)} cannot be seen any more`,
+    totals.lost === 0 ? '' : `${String(totals.lost)} withdrawn by an engine`,
+  ].filter((part) => part !== '');
+  const parts: Part[] = [
+    {
+      heading: client === null ? 'What clients have to do' : 'To be done by you',
+      lines: toDo(report),
+      none: 'Nothing at present.',
+    },
+    { heading: 'What changed', lines: changed(report, to), none: 'Nothing.' },
+    {
+      heading: client === null ? 'What needs care' : 'How it stands',
+      lines: report.properties.map((one) => stands(one, to)),
+      none: client === null ? 'Nothing.' : 'Nothing is looked after yet.',
+    },
+  ];
+  const heading = client ?? 'All clients';
+  const text = [
+    `${heading}, ${span}`,
+    `${sum.join('; ')}.`,
+    '',
+    ...parts.flatMap((part) => asText(part)),
+    ...(to.stop === null ? [] : [`No more of these reports: ${to.stop}`, '']),
+  ].join('\n');
+  const html = [
+    `<h1 style="font-size:20px;margin:0 0 4px">${escaped(heading)}</h1>`,
+    `<p style="margin:0 0 8px;color:#555">${escaped(span)}</p><p>${escaped(sum.join('; '))}.</p>`,
+    ...parts.map(asHtml),
+    to.stop === null
+      ? ''
+      : `<p style="color:#555;margin-top:28px">This is sent by the agency that looks after ${client === null ? 'these' : 'your'} websites. <a href="${escaped(to.stop)}">No more of these reports</a></p>`,
+  ].join('');
+  return { subject, text, html: page(subject, html) };
+}
+
+interface Line {
+  readonly title: string;
+  readonly says: readonly string[];
+  readonly link: string | null;
+}
+
+interface Part {
+  readonly heading: string;
+  readonly lines: readonly Line[];
+  /** What is said where there is nothing. */
+  readonly none: string;
+}
+
+function toDo({ toDo: all }: Report): Line[] {
+  return all.map(({ property, says }) => ({ title: property, says: [says], link: null }));
+}
+
+function changed({ changed: all }: Report, { zone }: ReportReceiver): Line[] {
+  return all.map(({ at, property, says }) => ({
+    title: `${writtenMinuteIn(at, zone)} ${property}`,
+    says: [says],
+    link: null,
+  }));
+}
+
+function stands({ handle, address, held, open, sitemaps }: ReportedProperty, { base }: ReportReceiver): Line {
+  return {
+    title: `${handle} – ${address}`,
+    says: [
+      ...(held.length === 0 ? [] : [`Ownership proved: ${held.join(', ')}.`]),
+      ...(open.length === 0
+        ? []
+        : [
+            `Not yet, or not any more: ${open.map(({ engine, stands: how }) => `${engine} (${how})`).join(', ')}.`,
+          ]),
+      ...sitemaps.map(
+        ({ url, addresses, engines }) =>
+          `${url}: ${addresses === null ? 'not read yet' : counted(addresses, 'address', 'addresses')}${engines
+            .map(
+              ({ engine, found }) =>
+                `; ${engine} ${found === null ? 'has not read it yet' : `found ${String(found)}`}`,
+            )
+            .join('')}.`,
+      ),
+    ],
+    link: base === null ? null : `${base}/properties/${handle}`,
+  };
+}
+
+function restOf({ lines }: Part): string[] {
+  return lines.length > MOST ? [`… and ${String(lines.length - MOST)} more.`] : [];
+}
+
+function asText(part: Part): string[] {
+  const { heading, lines, none } = part;
+  const shown = lines
+    .slice(0, MOST)
+    .flatMap(({ title, says, link }) => [
+      title,
+      ...says.map((line) => `  ${line}`),
+      ...(link === null ? [] : [`  ${link}`]),
+    ]);
+  return [heading.toUpperCase(), ...(shown.length === 0 ? [none] : shown), ...restOf(part), ''];
+}
+
+function asHtml(part: Part): string {
+  const { heading, lines, none } = part;
+  const shown = lines.slice(0, MOST).map(({ title, says, link }) => {
+    const name = link === null ? escaped(title) : `<a href="${escaped(link)}">${escaped(title)}</a>`;
+    return `<p style="margin:0 0 10px"><strong>${name}</strong>${says.map((line) => `<br>${escaped(line)}`).join('')}</p>`;
+  });
+  const rest = restOf(part).map((line) => `<p>${escaped(line)}</p>`);
+  return `<h2 style="font-size:16px;margin:24px 0 8px">${escaped(heading)}</h2>${shown.length === 0 ? `<p>${escaped(none)}</p>` : shown.join('')}${rest.join('')}`;
+}

@@ -1,0 +1,142 @@
+import type { Sitemap, YardRow } from '../../api/documents.js';
+import { bestBadge, type Badge } from '../../core/badge/standing.js';
+import type { Report, ReportedProperty } from '../../core/telling/report.js';
+import { ClientRow } from '../../store/models/clients.js';
+import type { Desk } from '../context/desk.js';
+
+/** How a badge that is not held is told to people who have never heard of badges. */
+const STANDS: Readonly<Record<Badge, string>> = {
+  bare: 'registered',
+  issued: 'token not in place yet',
+  'in-place': 'token in place, not claimed yet',
+  held: 'held',
+  slipping: 'token not seen any more',
+  lost: 'withdrawn by the engine',
+};
+
+/** What of the journal is told to a client: what was taken on, proved, withdrawn, submitted. */
+const TOLD = [
+  'property.added',
+  'enrolled',
+  'enrolled.again',
+  'ownership.confirmed',
+  'ownership.withdrawn',
+  'sitemap.submitted',
+];
+/** Of each part so much is read, of which the report tells less: the rest is counted. */
+const MOST_READ = 500;
+
+interface Span {
+  readonly from: string;
+  readonly to: string;
+}
+
+/** Everything that a report tells, of one client (by identifier) or of all, from what is kept ready. */
+export async function reportFacts(desk: Desk, clientId: string | null, { from, to }: Span): Promise<Report> {
+  const client = clientId === null ? null : await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
+  const of = clientId === null ? 'true' : 'clientId = :clientId';
+  const values = { clientId, from, to, most: MOST_READ, kinds: JSON.stringify(TOLD) };
+  // Of all together only those are told one by one that need care.
+  const which = clientId === null ? `(instr(badges, ' slipping ') OR instr(badges, ' lost '))` : of;
+  const [rows, sitemaps, totals, happened, cases, steps] = await Promise.all([
+    desk.store.select<{ document: string }>(
+      `SELECT document FROM yard_rows WHERE ${which} ORDER BY handle LIMIT :most`,
+      values,
+    ),
+    clientId === null
+      ? []
+      : desk.store.select<{ propertyId: string; document: string }>(
+          `SELECT propertyId, document FROM sitemap_rows WHERE ${of} ORDER BY byProperty LIMIT :most`,
+          values,
+        ),
+    totalsOf(desk, of, values),
+    desk.store.select<Changed>(
+      `SELECT j.at, p.handle AS property, j.says FROM journal j JOIN properties p ON p.id = j.propertyId
+        WHERE j.at > :from AND j.at <= :to AND j.kind IN (SELECT value FROM json_each(:kinds))
+          AND ${clientId === null ? 'true' : 'j.clientId = :clientId'} ORDER BY j.seq LIMIT :most`,
+      values,
+    ),
+    desk.store.select<CaseRow>(
+      `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
+        WHERE ((c.openedAt > :from AND c.openedAt <= :to) OR (c.endedAt > :from AND c.endedAt <= :to))
+          AND ${clientId === null ? 'true' : 'c.clientId = :clientId'} ORDER BY c.openedAt LIMIT :most`,
+      values,
+    ),
+    desk.store.select<{ handle: string; says: string }>(
+      `SELECT document->>'$.property.handle' AS handle, document->>'$.step.says' AS says FROM entries
+        WHERE acts = 'client' AND kind <> 'put-off' AND ${of} ORDER BY place LIMIT :most`,
+      values,
+    ),
+  ]);
+  return {
+    client: client?.name ?? null,
+    ...{ from: new Date(from), to: new Date(to), totals },
+    properties: rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps)),
+    changed: [...happened, ...cases.flatMap((one) => changesOf(one, from))]
+      .map(({ at, property, says }) => ({ at: new Date(at), property, says }))
+      .sort((a, b) => a.at.getTime() - b.at.getTime()),
+    toDo: steps.map(({ handle, says }) => ({ property: handle, says })),
+  };
+}
+
+interface Changed {
+  readonly at: string;
+  readonly property: string;
+  readonly says: string;
+}
+
+interface CaseRow {
+  readonly openedAt: string;
+  readonly endedAt: string | null;
+  readonly mended: number | null;
+  readonly property: string;
+  readonly says: string;
+}
+
+/** A harm that came, and one that was mended. */
+function changesOf({ openedAt, endedAt, mended, property, says }: CaseRow, from: string): Changed[] {
+  return [
+    ...(openedAt > from ? [{ at: openedAt, property, says }] : []),
+    ...(endedAt !== null && mended === 1 ? [{ at: endedAt, property, says: `Over: ${says}` }] : []),
+  ];
+}
+
+async function totalsOf(desk: Desk, of: string, values: object): Promise<Report['totals']> {
+  const [row] = await desk.store.select<Report['totals']>(
+    `SELECT (SELECT COUNT(*) FROM yard_rows WHERE ${of}) AS properties,
+       CAST(TOTAL(badge = 'held') AS INTEGER) AS held, CAST(TOTAL(badge = 'slipping') AS INTEGER) AS slipping,
+       CAST(TOTAL(badge = 'lost') AS INTEGER) AS lost FROM standings WHERE ${of} AND badge IN ('held', 'slipping', 'lost')`,
+    { ...values },
+  );
+  return row ?? { properties: 0, held: 0, slipping: 0, lost: 0 };
+}
+
+function reported(
+  { property, enrolments }: YardRow,
+  sitemaps: readonly { readonly propertyId: string; readonly document: string }[],
+): ReportedProperty {
+  const engines = [...new Map(enrolments.map(({ engine }) => [engine.id, engine.title])).entries()];
+  const at = engines.map(([id, engine]) => ({
+    engine,
+    badge: bestBadge(enrolments.filter((one) => one.engine.id === id).map(({ badge }) => badge)) ?? 'bare',
+  }));
+  return {
+    handle: property.handle,
+    address: property.addressForPeople,
+    held: at.filter(({ badge }) => badge === 'held').map(({ engine }) => engine),
+    open: at
+      .filter(({ badge }) => badge !== 'held')
+      .map(({ engine, badge }) => ({ engine, stands: STANDS[badge] })),
+    sitemaps: sitemaps
+      .filter(({ propertyId }) => propertyId === property.id)
+      .map(({ document }) => JSON.parse(document) as Sitemap)
+      .map(({ url, reading, submissions }) => ({
+        url,
+        addresses: reading?.addresses ?? null,
+        engines: submissions.map(({ engine, engineReading }) => ({
+          engine: engine.title,
+          found: engineReading?.found ?? null,
+        })),
+      })),
+  };
+}
