@@ -15,6 +15,11 @@ const SitemapPages = lazy(() =>
   import('./pages/sitemaps/pages.js').then((module) => ({ default: module.SitemapPages })),
 );
 
+const WatchPage = lazy(() => import('./pages/watch.js').then((module) => ({ default: module.WatchPage })));
+const CasesPage = lazy(() => import('./pages/cases.js').then((module) => ({ default: module.CasesPage })));
+const TellingPage = lazy(() =>
+  import('./pages/telling.js').then((module) => ({ default: module.TellingPage })),
+);
 const EnginesPage = lazy(() =>
   import('./pages/engines/page.js').then((module) => ({ default: module.EnginesPage })),
 );
@@ -71,6 +76,30 @@ export function App() {
           element={
             <Later>
               <EnginesPage person={person} />
+            </Later>
+          }
+        />
+        <Route
+          path="/watch"
+          element={
+            <Later>
+              <WatchPage person={person} />
+            </Later>
+          }
+        />
+        <Route
+          path="/cases"
+          element={
+            <Later>
+              <CasesPage person={person} />
+            </Later>
+          }
+        />
+        <Route
+          path="/telling"
+          element={
+            <Later>
+              <TellingPage person={person} />
             </Later>
           }
         />

@@ -74,4 +74,68 @@ describe('the page of the morning', () => {
     await part('Ours to do').waitFor();
     expect(await page.locator('section').getByRole('button').count()).toBe(0);
   });
+
+  it('leaves a step until a day, hands it on, and takes it up again', async () => {
+    await signInAs('marit');
+    await page.getByRole('link', { name: 'Next steps' }).click();
+    const line = page.getByRole('listitem').filter({ hasText: 'submit sitemap' }).first();
+    await line.getByRole('button', { name: 'Put off' }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByLabel('Why').fill('their developer is away');
+    await sheet.getByRole('button', { name: 'Put off' }).click();
+    const off = page.getByRole('listitem').filter({ hasText: 'Put off by marit: their developer is away' });
+    await off.first().waitFor();
+    expect(await page.getByRole('listitem').filter({ hasText: 'Put off by' }).last().textContent()).toContain(
+      'submit sitemap',
+    );
+    await off.first().getByRole('button', { name: 'Hand over' }).click();
+    await sheet.getByLabel('To').selectOption('marit');
+    await sheet.getByRole('button', { name: 'Hand over' }).click();
+    await off.first().getByRole('button', { name: 'Handed to marit' }).waitFor();
+    await page.getByLabel('Kind').selectOption('put-off');
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await off.first().getByRole('button', { name: 'Take up again' }).click();
+    await page.getByText('Nothing of that kind is to be done.').waitFor();
+  });
+
+  it('shows what is looked at, and leaves something alone', async () => {
+    await page.getByRole('link', { name: 'Watch', exact: true }).click();
+    await page.getByText(/Watched: \d+ placements/u).waitFor();
+    await page.getByRole('button', { name: 'Pause' }).click();
+    const sheet = page.getByRole('dialog');
+    await sheet.getByLabel('Which').fill('ferries');
+    await sheet.getByLabel('Why').fill('moving house');
+    await sheet.getByRole('button', { name: 'Pause' }).click();
+    await page.getByText('paused: moving house').first().waitFor();
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await page.getByRole('button', { name: 'Resume ferries' }).click();
+    await sheet.getByRole('button', { name: 'Resume' }).click();
+    await page.getByText('Nothing is paused.').waitFor();
+  });
+
+  it('says who is told what, orders a report and shows it, and keeps what was sent', async () => {
+    await page.getByRole('link', { name: 'Telling' }).click();
+    const sheet = page.getByRole('dialog');
+    await page.getByRole('button', { name: 'Change marit' }).click();
+    await sheet.getByLabel('Mail to').fill('marit@harbour-lights.example');
+    await sheet.getByRole('button', { name: 'Keep it' }).click();
+    await page.getByText('at marit@harbour-lights.example').waitFor();
+    await page.getByRole('button', { name: 'Order a report' }).click();
+    await sheet.getByLabel('Of the client').fill('saltmarsh');
+    await sheet.getByRole('button', { name: 'Order it' }).click();
+    await page.getByText('of saltmarsh to marit, every week').waitFor();
+    await page.getByRole('button', { name: 'Show' }).first().click();
+    await sheet.getByText('HOW IT STANDS').waitFor();
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Add an address' }).click();
+    await sheet.getByLabel('Address').fill('http://told.example/cases');
+    await sheet.getByRole('button', { name: 'Add it' }).click();
+    await page.getByText('which is not shown again').waitFor();
+    expect(await page.locator('code').textContent()).toMatch(/^[\w-]{43}$/u);
+    await page.getByRole('link', { name: 'Morning' }).click();
+    await page.goto(`${stage.url}/cases?kind=slipping&which=over`);
+    await page.getByText('what changed').first().click();
+    await page.getByText('− line').first().waitFor();
+  });
 });

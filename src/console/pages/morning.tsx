@@ -1,13 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { Case, JournalEntry, Person } from '../../api/documents.js';
+import type { JournalEntry, Person } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
 import { api } from '../api.js';
-import { CopyButton } from '../parts/copy-button.js';
 import { QueryView } from '../parts/query-view.js';
 import { When } from '../parts/when.js';
-import { WorkButton } from '../parts/work-button.js';
+import { CaseLine } from './case-line.js';
 import { STEP_COLUMNS, StepLine } from './step-line.js';
 
 /** Of each kind so much is shown; the rest is a page away. */
@@ -15,36 +14,6 @@ const SHOWN = 8;
 /** What is left until a day is none of the morning’s. */
 const PUT_OFF = 'put-off';
 const DAY_MS = 24 * 3_600_000;
-
-const CASES: Readonly<Record<string, string>> = {
-  lost: 'badge lost',
-  slipping: 'token gone',
-  'enrolment-lost': 'enrolment lost',
-  moved: 'front door moved',
-  'stays-away': 'engines kept out',
-  'out-of-reach': 'out of reach',
-  'sitemap-unreachable': 'sitemap out of reach',
-  'sitemap-fallen': 'sitemap fell',
-  'cut-off': 'cut off',
-  certificate: 'certificate ends',
-  'name-ends': 'name ends',
-  'token-ends': 'token ends',
-  'reading-overdue': 'reading overdue',
-  'sitemap-still': 'sitemap stands still',
-  'switched-off': 'switched off',
-};
-/** Where on a property's page a case is worked at. */
-const TABS: Readonly<Record<string, string>> = {
-  moved: '?tab=variants',
-  'stays-away': '?tab=variants',
-  certificate: '?tab=variants',
-  'name-ends': '?tab=about',
-  'sitemap-unreachable': '?tab=sitemaps',
-  'sitemap-fallen': '?tab=sitemaps',
-  'sitemap-still': '?tab=sitemaps',
-  'reading-overdue': '?tab=sitemaps',
-};
-const PLACEMENTS = ['lost', 'slipping', 'out-of-reach'];
 
 function Part({ title, more, children }: { title: string; more?: ReactNode; children: ReactNode }) {
   return (
@@ -64,67 +33,6 @@ function Lines({ children }: { children: ReactNode }) {
 
 function Nothing({ children }: { children: ReactNode }) {
   return <p className="border-y border-rule bg-sheet px-3 py-2 text-faint">{children}</p>;
-}
-
-function LookAgain({ one }: { one: Case }) {
-  const enrolments = one.touches.filter((name) => name.includes('@'));
-  if (PLACEMENTS.includes(one.kind) && enrolments.length > 0)
-    return <WorkButton start={() => api.check({ body: { enrolments } })}>Look again</WorkButton>;
-  if (one.property !== null && TABS[one.kind] === '?tab=variants') {
-    const properties = [one.property];
-    return <WorkButton start={() => api.lookAtVariants({ body: { properties } })}>Look again</WorkButton>;
-  }
-  return null;
-}
-
-/** What stands in the place of a property. */
-const NAMES: Readonly<Record<string, string>> = { 'switched-off': 'an engine' };
-
-/** The last good evidence beside the present one, behind a line. */
-function Difference({ lines }: { lines: readonly string[] }) {
-  if (lines.length === 0) return null;
-  return (
-    <details className="my-1">
-      <summary className="text-sm text-accent">what changed</summary>
-      <pre className="mt-1 border border-rule bg-paper p-2 font-mono text-[13px] wrap-anywhere whitespace-pre-wrap">
-        {lines.join('\n')}
-      </pre>
-    </details>
-  );
-}
-
-/** What people were told of: since when, what, whose, what is to be done about it. */
-function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
-  return (
-    <li className={STEP_COLUMNS}>
-      <span className="font-semibold">{CASES[one.kind] ?? one.kind}</span>
-      <span>
-        {one.property === null ? (
-          (NAMES[one.kind] ?? 'this service')
-        ) : (
-          <Link to={`/properties/${one.property}${TABS[one.kind] ?? ''}`}>{one.property}</Link>
-        )}
-      </span>
-      <span>
-        {one.says}
-        <Difference lines={one.difference} />
-        {mayWork && (
-          <span className="mt-1 flex flex-wrap gap-2">
-            <LookAgain one={one} />
-            {one.remedy !== '' && <CopyButton text={one.remedy} what="what the client is to do" />}
-          </span>
-        )}
-      </span>
-      <span className="text-sm text-faint">
-        since <When time={one.since} />
-        {one.until !== null && (
-          <span className="block text-stops">
-            until <When time={one.until} />
-          </span>
-        )}
-      </span>
-    </li>
-  );
 }
 
 interface StepsProps {
@@ -261,7 +169,9 @@ export function MorningPage({ person }: { person: Person }) {
                   ))}
                 </Lines>
                 {all > items.length && (
-                  <p className="text-sm text-faint">{all} in all; “yardbadge cases” lists them.</p>
+                  <Link to="/cases" className="text-sm">
+                    all {all}
+                  </Link>
                 )}
               </>
             );

@@ -19,10 +19,12 @@ export interface Pages<T extends PageOf> {
  * A list that is read page by page: no more than one page is held, however long the list is. Another list begins with its
  * first page.
  * @param name what is listed, with everything that it is narrowed to
+ * @param again milliseconds after which it is read again by itself; never where it is not given
  */
 export function usePages<T extends PageOf>(
   name: readonly unknown[],
   read: (after: string | undefined) => Promise<T>,
+  again?: number,
 ): Pages<T> {
   const list = JSON.stringify(name);
   const [turned, setTurned] = useState<{ list: string; places: readonly string[] }>({ list, places: [] });
@@ -35,6 +37,7 @@ export function usePages<T extends PageOf>(
     queryKey: [...name, after],
     queryFn: () => read(after),
     placeholderData: keepPreviousData,
+    ...(again === undefined ? {} : { refetchInterval: again }),
   });
   const next = query.data?.next ?? null;
   return {

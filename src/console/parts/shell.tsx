@@ -11,6 +11,8 @@ const PAGES = [
   { to: '/next', title: 'Next steps' },
   { to: '/sitemaps', title: 'Sitemaps' },
   { to: '/engines', title: 'Engines' },
+  { to: '/watch', title: 'Watch' },
+  { to: '/telling', title: 'Telling' },
   { to: '/journal', title: 'Journal' },
 ];
 
@@ -44,7 +46,7 @@ export function Shell({ person, children }: { person: Person; children: ReactNod
       <header className="border-b-2 border-ink bg-sheet">
         <div className="mx-auto flex max-w-7xl flex-wrap items-center gap-x-6 gap-y-1 px-4 py-2">
           <span className="font-slab text-lg">Yard Badge</span>
-          <nav aria-label="Pages" className="flex gap-4">
+          <nav aria-label="Pages" className="flex flex-wrap gap-x-4">
             {PAGES.map(({ to, title }) => (
               <NavLink
                 key={to}

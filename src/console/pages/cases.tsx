@@ -1,0 +1,60 @@
+import type { Person } from '../../api/documents.js';
+import { api } from '../api.js';
+import { chosen, Pick, useNarrowing } from '../parts/narrow.js';
+import { Notice } from '../parts/notice.js';
+import { PageTurner, usePages } from '../parts/pages.js';
+import { QueryView } from '../parts/query-view.js';
+import { CASE_TITLES, CaseLine } from './case-line.js';
+
+const AT_ONCE = 50;
+const OVER = [{ id: 'over', title: 'those that are over' }];
+
+/** What people were told of without having asked: open, or over, newest first. */
+export function CasesPage({ person }: { person: Person }) {
+  const narrowing = useNarrowing();
+  const { kind, which } = chosen(narrowing, ['kind', 'which']);
+  const over = which === 'over';
+  const pages = usePages(['cases', kind, over], (after) =>
+    api.listCases({
+      query: {
+        limit: AT_ONCE,
+        over,
+        ...(kind === undefined ? {} : { kind }),
+        ...(after === undefined ? {} : { after }),
+      },
+    }),
+  );
+  return (
+    <>
+      <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-2">
+        <h1 className="mr-auto text-2xl">Told without being asked</h1>
+        <Pick
+          narrowing={narrowing}
+          name="kind"
+          label="Kind"
+          all="all"
+          options={Object.entries(CASE_TITLES).map(([id, title]) => ({ id, title }))}
+        />
+        <Pick narrowing={narrowing} name="which" label="Show" all="those that are open" options={OVER} />
+      </div>
+      <QueryView query={pages.query}>
+        {({ items }) =>
+          items.length === 0 ? (
+            <Notice kind="note">
+              {over
+                ? 'Nothing of that kind is over yet.'
+                : 'Nothing slipped, nothing was lost, nothing is about to.'}
+            </Notice>
+          ) : (
+            <ol className="border-b border-rule bg-sheet">
+              {items.map((one) => (
+                <CaseLine key={one.id} one={one} mayWork={person.role !== 'onlooker' && !over} />
+              ))}
+            </ol>
+          )
+        }
+      </QueryView>
+      <PageTurner pages={pages} />
+    </>
+  );
+}
