@@ -33,7 +33,16 @@ export function tokenAt(property: number, engine: string): string {
 export async function makeAgency(
   file: string,
   properties: number,
-  { seed = 13, scheme = 'https' }: { seed?: number; scheme?: 'http' | 'https' } = {},
+  {
+    seed = 13,
+    scheme = 'https',
+    held,
+  }: {
+    seed?: number;
+    scheme?: 'http' | 'https';
+    /** Where given, every token that is held was seen at the time that it says, and there are no sitemaps. */
+    held?: (random: () => number) => string;
+  } = {},
 ): Promise<void> {
   const random = numbers(seed);
   const time = (days: number) => new Date(BEGIN + Math.floor(days * DAY)).toISOString();
@@ -56,7 +65,7 @@ export async function makeAgency(
         version: 1,
         createdAt: time(at / properties),
       });
-    makeProperty(put, { id: `p${String(at)}`, client, at, random, time, scheme });
+    makeProperty(put, { id: `p${String(at)}`, client, at, random, time, scheme, held });
   }
   const store = await Store.open(file);
   try {
@@ -80,11 +89,12 @@ interface Making {
   readonly random: () => number;
   readonly time: (days: number) => string;
   readonly scheme: 'http' | 'https';
+  readonly held: ((random: () => number) => string) | undefined;
 }
 
 function makeProperty(
   put: (table: string, row: Row) => void,
-  { id, client, at, random, time, scheme }: Making,
+  { id, client, at, random, time, scheme, held }: Making,
 ): void {
   const host = `quay-${String(at)}.example`;
   const address = `${scheme}://www.${host}/`;
@@ -98,11 +108,11 @@ function makeProperty(
     frontDoor: address,
     frontDoorSays: 'Answers.',
     frontDoorAt: takenOn,
-    variantsAt: takenOn,
+    variantsAt: held?.(random) ?? takenOn,
     version: 1,
     createdAt: takenOn,
   });
-  const hasSitemap = random() < 0.7;
+  const hasSitemap = random() < 0.7 && held === undefined;
   if (hasSitemap) {
     put('sitemaps', { id: `s${id}`, propertyId: id, url: `${address}sitemap.xml`, createdAt: takenOn });
     put('readings', {
@@ -135,9 +145,9 @@ function makeProperty(
       value: tokenAt(at, engine),
       issuedAt: takenOn,
     });
-    const seen = random() < 0.8;
+    const seen = random() < 0.8 || held !== undefined;
     const values = valuesAt(address);
-    const lookedAt = time(102 + random() * 20);
+    const lookedAt = held?.(random) ?? time(102 + random() * 20);
     put('checks', {
       id: `k${enrolment}`,
       enrolmentId: enrolment,

@@ -57,11 +57,12 @@ export async function withService<T>(
   make: (file: string) => Promise<unknown>,
   work: (served: Served) => Promise<T>,
   net: object = {},
+  more: object = {},
 ): Promise<T> {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-bench-'));
   try {
     await make(join(folder, 'y.sqlite'));
-    return await serving(folder, work, net);
+    return await serving(folder, work, net, more);
   } finally {
     rmSync(folder, { recursive: true });
   }
@@ -72,11 +73,13 @@ export async function serving<T>(
   folder: string,
   work: (served: Served) => Promise<T>,
   net: object = {},
+  /** Settings besides. */
+  more: object = {},
 ): Promise<T> {
   const config = join(folder, 'yardbadge.yaml');
   const engines = fileURLToPath(new URL('../engines/rehearsal', import.meta.url));
   const listen = { host: '127.0.0.1', port: 0 };
-  const own = { listen, data: './y.sqlite', keyFile: './y.key', engines, log: 'error', net };
+  const own = { listen, data: './y.sqlite', keyFile: './y.key', engines, log: 'error', net, ...more };
   writeFileSync(config, stringify(own));
   const { settings } = await loadSettings(config, {}, {});
   const person = {
