@@ -40,8 +40,8 @@ export async function makeAgency(
   }: {
     seed?: number;
     scheme?: 'http' | 'https';
-    /** Where given, every token that is held was seen at the time that it says, and there are no sitemaps. */
-    held?: (random: () => number) => string;
+    /** Where given, every token was seen at the time that it says of what is watched, and there are no sitemaps. */
+    held?: (watched: string) => string;
   } = {},
 ): Promise<void> {
   const random = numbers(seed);
@@ -89,7 +89,7 @@ interface Making {
   readonly random: () => number;
   readonly time: (days: number) => string;
   readonly scheme: 'http' | 'https';
-  readonly held: ((random: () => number) => string) | undefined;
+  readonly held: ((watched: string) => string) | undefined;
 }
 
 function makeProperty(
@@ -108,7 +108,7 @@ function makeProperty(
     frontDoor: address,
     frontDoorSays: 'Answers.',
     frontDoorAt: takenOn,
-    variantsAt: held?.(random) ?? takenOn,
+    variantsAt: held?.(`variants ${id}`) ?? takenOn,
     version: 1,
     createdAt: takenOn,
   });
@@ -147,7 +147,7 @@ function makeProperty(
     });
     const seen = random() < 0.8 || held !== undefined;
     const values = valuesAt(address);
-    const lookedAt = held?.(random) ?? time(102 + random() * 20);
+    const lookedAt = held?.(`placement t${enrolment}`) ?? time(102 + random() * 20);
     put('checks', {
       id: `k${enrolment}`,
       enrolmentId: enrolment,

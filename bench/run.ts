@@ -8,6 +8,7 @@ import { SaxesParser } from 'saxes';
 import { measureAnswers } from './agency.js';
 import { measureBeside } from './beside.js';
 import { measureChecks } from './checks.js';
+import { measureWatched } from './watched.js';
 import { measureIndex } from './whole-index.js';
 import { measureYear } from './year.js';
 
@@ -156,6 +157,28 @@ if (process.argv.includes('--year')) {
   rows.push([`${what}, megabytes`, year.megabytes.toFixed(0), 'under 1000']);
   for (const [path, slower] of year.slower)
     rows.push([`  ${path} at its end, of what it took at its beginning`, slower.toFixed(2), 'about 1']);
+}
+// It takes a quarter of an hour as well.
+if (process.argv.includes('--day')) {
+  const watched = await measureWatched();
+  rows.push(
+    [
+      `a day of ${String(watched.placements)} watched placements: of one core, in per cent`,
+      (watched.core * 100).toFixed(1),
+      'under 10',
+    ],
+    ['  of that at rest', (watched.atRest * 100).toFixed(1), '–'],
+    [
+      `  its busiest hour, of the mean of ${String(watched.looks)} looks`,
+      watched.busiest.toFixed(2),
+      'at most 1.50',
+    ],
+    [
+      '  99 in a hundred were no later than, in minutes of that day',
+      (watched.late / 60).toFixed(1),
+      'under 60',
+    ],
+  );
 }
 for (const [what, found, bound] of rows)
   process.stdout.write(`${what.padEnd(62)} ${found.padStart(7)}   (${bound})\n`);

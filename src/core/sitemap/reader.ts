@@ -27,11 +27,13 @@ export class SitemapReader {
    * @param url where the file was fetched; addresses are measured against its folder
    * @param now dates after that lie in the future
    * @param beside what the file is held against, as far as it is known
+   * @param parserAlone whether nothing is read the quick way: so that the two can be held against each other
    */
   constructor(
     private readonly url: string,
     now: Date,
     beside: Beside = {},
+    private readonly parserAlone = false,
   ) {
     this.faults = new Faults(url);
     this.entries = new Entries(url, this.faults, now, beside);
@@ -89,7 +91,7 @@ export class SitemapReader {
       return;
     }
     const isMarkup = seen === '' || seen.startsWith('<');
-    this.form = isMarkup ? new Markup(this.entries, this.faults) : this.lines(seen);
+    this.form = isMarkup ? new Markup(this.entries, this.faults, this.parserAlone) : this.lines(seen);
     // XML allows nothing before its declaration; most readers pass over white space there, and so do we.
     if (this.isIndented && seen.startsWith('<?xml')) this.faults.give('sitemap.space-before');
     this.form?.write(seen);

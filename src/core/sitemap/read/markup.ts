@@ -1,9 +1,11 @@
 import { SaxesParser, type SaxesTagNS } from 'saxes';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Extensions, SitemapKind } from '../reading.js';
+import { CommonForm } from './common-form.js';
 import type { Entries } from './entries.js';
 import type { Faults, Position } from './faults.js';
 import { ATOM, MAX_ADDRESSES, NAMESPACE, XHTML } from './limits.js';
+import { Place } from './place.js';
 
 const LONGEST_TEXT = 4_096;
 /** No sitemap nests as deep, nor has an element as many attributes: the parser looks through all of them for each name. */
@@ -34,15 +36,40 @@ const ENTRY: Readonly<Record<SitemapKind, string>> = {
   text: '',
 };
 
+/** Kinds whose entries have a common form. */
+const COMMON: readonly SitemapKind[] = ['urlset', 'index'];
+/** A root behind more tags, comments and the like than this is none of the common form. */
+const MOST_BEFORE_ROOT = 32;
+/** Nor is an entry of more letters. */
+const LONGEST_ENTRY = 65_536;
+/** After so many entries in a row that take a parser, it reads on as far as there is something to read. */
+const ODD_IN_A_ROW = 4;
+
 /** Thrown into the parser to leave it early; the finding is already noted. */
 class Enough extends Error {}
 
 /**
  * A sitemap in XML: urlset, index, RSS 2.0 or Atom (RFC 4287). Entities other than XML's own five are an error of form:
  * no document type is ever expanded.
+ *
+ * The parser reads as far as the root. Entries of the common form behind it are read without the parser; whatever else there is, it
+ * reads from the very place where that stands, and what follows is read the quick way again. What is found, and where, is the same.
  */
 export class Markup {
   private readonly parser = new SaxesParser({ xmlns: true, position: true });
+  private readonly place = new Place(this.parser);
+  /** The common form of the entries; null where there is none, and the parser reads all of it. */
+  private common: CommonForm | null = null;
+  private isQuick = false;
+  /** What has come of the next entry while they are read the quick way. */
+  private rest = '';
+  private beforeRoot = 0;
+  private oddInARow = 0;
+  /** How far the parser reads of a text before the quick way is tried again. */
+  private parseTo = 0;
+  /** Letters that the parser was given, and how many it had read when it stood between two entries. */
+  private fed = 0;
+  private betweenAt = -1;
   private depth = 0;
   private attributes = 0;
   private run = 0;
@@ -65,16 +92,18 @@ export class Markup {
   constructor(
     private readonly entries: Entries,
     private readonly faults: Faults,
+    /** Whether nothing is read the quick way. */
+    private readonly parserAlone = false,
   ) {
     this.parser.on('opentagstart', () => {
       this.attributes = 0;
       this.run = 0;
-      if (this.depth >= DEEPEST) this.stop('sitemap.too-deep', { line: this.parser.line, limit: DEEPEST });
+      if (this.depth >= DEEPEST) this.stop('sitemap.too-deep', { line: this.place.line, limit: DEEPEST });
     });
     this.parser.on('attribute', () => {
       this.attributes += 1;
       if (this.attributes > MOST_ATTRIBUTES)
-        this.stop('sitemap.too-deep', { line: this.parser.line, limit: DEEPEST });
+        this.stop('sitemap.too-deep', { line: this.place.line, limit: DEEPEST });
     });
     this.parser.on('opentag', (tag) => {
       this.open(tag);
@@ -102,16 +131,103 @@ export class Markup {
 
   write(piece: string): void {
     this.guarded(() => {
-      this.run += piece.length;
-      this.parser.write(piece);
-      if (this.run > LONGEST_RUN) this.stop('sitemap.too-heavy', { what: 'text without any element' });
+      const text = this.rest + piece;
+      this.rest = '';
+      if (this.isQuick) this.place.quick(text, 0, this.fed);
+      for (let at = 0; at < text.length;) at = this.isQuick ? this.quickly(text, at) : this.parse(text, at);
     });
   }
 
   end(): void {
     this.guarded(() => {
+      if (this.isQuick) {
+        this.place.quick(this.rest, 0, this.fed);
+        this.takeOver(0);
+      }
+      this.feed(this.rest);
       this.parser.close();
     });
+  }
+
+  /** Has the parser read a part of a text. @returns how far it is read */
+  private parse(text: string, at: number): number {
+    const to = this.nextStop(text, at);
+    this.feed(text.slice(at, to));
+    if (this.common && this.depth === 1 && this.betweenAt === this.fed) {
+      this.isQuick = true;
+      this.place.quick(text, to, this.fed);
+    }
+    return to;
+  }
+
+  /** Where the parser may stand between two entries for the first time, or behind the root. */
+  private nextStop(text: string, at: number): number {
+    if (this.parseTo > at) return this.parseTo;
+    if (this.common) return behind(text, this.common.close, at);
+    if (this.kind !== null || this.beforeRoot >= MOST_BEFORE_ROOT) return text.length;
+    this.beforeRoot += 1;
+    return behind(text, '>', at);
+  }
+
+  private feed(text: string): void {
+    this.fed += text.length;
+    this.run += text.length;
+    this.parser.write(text);
+    if (this.run > LONGEST_RUN) this.stop('sitemap.too-heavy', { what: 'text without any element' });
+  }
+
+  /** Reads entries as long as they are whole and of the common form. @returns how far the text is read, or waits for more */
+  private quickly(text: string, from: number): number {
+    const { common, place } = this;
+    if (!common) throw new Error('only entries of the common form are read so');
+    const whole = text.lastIndexOf(common.close) + common.close.length;
+    let at = from;
+    let opened = -1;
+    while (at < whole && common.read(text, at)) {
+      this.takeEntry(common);
+      ({ opened, end: at } = common.entry);
+    }
+    if (opened >= 0) {
+      this.oddInARow = 0;
+      this.openedAt(place.at(opened));
+    }
+    place.at(at);
+    const isOdd = at < whole;
+    if (!isOdd && text.length - at <= LONGEST_ENTRY) {
+      this.rest = text.slice(at);
+      return text.length;
+    }
+    this.takeOver(at);
+    this.oddInARow += 1;
+    const isMany = this.oddInARow > ODD_IN_A_ROW;
+    this.parseTo = isMany ? Math.max(whole, at) : 0;
+    if (isMany) this.oddInARow = 0;
+    return at;
+  }
+
+  /** From a place of the text that was read the quick way on the parser reads. */
+  private takeOver(at: number): void {
+    this.place.at(at).parsed(this.fed);
+    this.isQuick = false;
+    this.parseTo = 0;
+  }
+
+  private takeEntry({ entry }: CommonForm): void {
+    this.hasLocation = false;
+    this.run = 0;
+    const { names, texts, ends } = entry;
+    for (let at = 0; at < names.length; at += 1) {
+      const name = names[at];
+      // The same as the parser’s: of an entry that is a sitemap only address and date are looked at.
+      if (name === undefined || !this.fields.has(name)) continue;
+      this.place.at(ends[at] ?? 0);
+      this.settle(name, texts[at] ?? '');
+    }
+  }
+
+  private openedAt({ line, columnIndex }: Place): void {
+    this.openedLine = line;
+    this.openedColumn = columnIndex;
   }
 
   private guarded(step: () => void): void {
@@ -124,9 +240,9 @@ export class Markup {
     }
   }
 
-  /** Where the parser is: read when it is needed, which is seldom. */
+  /** Where it is read at present: told when it is needed, which is seldom. */
   private get position(): Position {
-    return this.parser;
+    return this.place;
   }
 
   private stop(code: Parameters<Faults['give']>[0], values: Parameters<Faults['give']>[1] = {}): never {
@@ -143,8 +259,8 @@ export class Markup {
     const isOpenField = message.startsWith('unclosed tag') && this.field !== null;
     if (!isEntity && !isOpenField)
       return this.stop('sitemap.not-well-formed', {
-        line: this.parser.line,
-        column: this.parser.column,
+        line: this.place.line,
+        column: this.place.column,
         detail: excerpt(message),
       });
     const detail = `${isEntity ? '' : `<${this.field ?? ''}> does not end; most often there is `}an “&” that is not written as &amp;`;
@@ -152,8 +268,7 @@ export class Markup {
   }
 
   private open(tag: SaxesTagNS): void {
-    this.openedLine = this.parser.line;
-    this.openedColumn = this.parser.columnIndex;
+    this.openedAt(this.place);
     this.depth += 1;
     this.field = null;
     if (this.depth === 1) {
@@ -181,6 +296,9 @@ export class Markup {
     this.fieldDepth = DEPTH[this.kind];
     this.fields = FIELDS[this.kind];
     this.entryName = ENTRY[this.kind];
+    this.betweenAt = this.parser.position;
+    if (!this.parserAlone && COMMON.includes(this.kind) && tag.prefix === '')
+      this.common = new CommonForm(this.entryName);
     const wanted = this.kind === 'atom' ? ATOM : this.kind === 'rss' ? '' : NAMESPACE;
     if (tag.uri !== wanted)
       this.faults.give('sitemap.wrong-namespace', {
@@ -216,7 +334,9 @@ export class Markup {
     else if (!this.hasLocation && this.depth === this.fieldDepth - 1 && local === this.entryName)
       this.faults.fold('sitemap.no-location', `<${local}>`, this.position);
     this.depth -= 1;
+    this.run = 0;
     this.field = null;
+    this.betweenAt = this.parser.position;
   }
 
   private settle(field: string, text: string): void {
@@ -254,4 +374,10 @@ export class Markup {
       this.children.push(location);
     } else this.entries.address(location, at);
   }
+}
+
+/** Behind the next of some letters, or behind all of a text. */
+function behind(text: string, letters: string, at: number): number {
+  const found = text.indexOf(letters, at);
+  return found === -1 ? text.length : found + letters.length;
 }
