@@ -1,4 +1,5 @@
 import type { Lane } from '../../store/models/jobs.js';
+import { NOT_PAUSED } from '../watch/pauses.js';
 import { nowText, type Desk } from '../context/desk.js';
 
 /** What who runs the service wants to know of it now, counted in the records. */
@@ -20,7 +21,7 @@ export async function measures(desk: Desk): Promise<Measures> {
   const now = nowText(desk);
   const [due, pieces, links, messages, cases] = await Promise.all([
     store.select<{ what: string; count: number; since: string }>(
-      'SELECT what, COUNT(*) AS count, MIN(dueAt) AS since FROM watched WHERE dueAt <= :now GROUP BY what',
+      `SELECT what, COUNT(*) AS count, MIN(dueAt) AS since FROM watched w WHERE dueAt <= :now AND ${NOT_PAUSED} GROUP BY what`,
       { now },
     ),
     store.select<{ lane: Lane; count: number }>(

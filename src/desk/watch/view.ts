@@ -7,7 +7,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import { openOutage } from './outages.js';
-import { PAUSED_WHY, pausesNow } from './pauses.js';
+import { NOT_PAUSED, PAUSED_WHY, pausesNow } from './pauses.js';
 
 export interface WatchQuery {
   readonly property?: string;
@@ -30,6 +30,9 @@ interface Row {
   readonly paused: string | null;
 }
 
+/** What is paused is due to nobody. */
+const DUE = `w.dueAt <= :now AND ${NOT_PAUSED}`;
+
 /** What is watched, soonest due first, and how the watch is. Throws Problem. */
 export async function showWatch(desk: Desk, kept: KeptReady, query: WatchQuery): Promise<Watch> {
   await kept.current();
@@ -44,7 +47,7 @@ export async function showWatch(desk: Desk, kept: KeptReady, query: WatchQuery):
   const where = [
     narrow.propertyId === null ? [] : ['w.propertyId = :propertyId'],
     narrow.clientId === null ? [] : ['w.clientId = :clientId'],
-    query.due === true ? ['w.dueAt <= :now'] : [],
+    query.due === true ? [DUE] : [],
     place === null ? [] : ['(w.dueAt, w.id) > (:dueAt, :id)'],
   ].flat();
   const [rows, counts, [next], pauses, cutOff, pastDay] = await Promise.all([
@@ -94,7 +97,7 @@ async function countsOf({ store }: Desk, now: string): Promise<Record<string, nu
     store.select<{ what: string; count: number }>(
       'SELECT what, COUNT(*) AS count FROM watched GROUP BY what',
     ),
-    store.select<{ count: number }>('SELECT COUNT(*) AS count FROM watched WHERE dueAt <= :now', { now }),
+    store.select<{ count: number }>(`SELECT COUNT(*) AS count FROM watched w WHERE ${DUE}`, { now }),
     store.select<{ count: number }>(
       `SELECT COALESCE(SUM(total - finished), 0) AS count FROM jobs
         WHERE kind IN ('watch', 'watch-read') AND state IN ('waiting', 'running')`,

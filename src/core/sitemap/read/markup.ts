@@ -41,7 +41,7 @@ const COMMON: readonly SitemapKind[] = ['urlset', 'index'];
 /** A root behind more tags, comments and the like than this is none of the common form. */
 const MOST_BEFORE_ROOT = 32;
 /** Nor is an entry of more letters. */
-const LONGEST_ENTRY = 65_536;
+const LONGEST_ENTRY = 16_384;
 /** After so many entries in a row that take a parser, it reads on as far as there is something to read. */
 const ODD_IN_A_ROW = 4;
 
@@ -180,7 +180,8 @@ export class Markup {
   private quickly(text: string, from: number): number {
     const { common, place } = this;
     if (!common) throw new Error('only entries of the common form are read so');
-    const whole = text.lastIndexOf(common.close) + common.close.length;
+    const last = text.lastIndexOf(common.close);
+    const whole = last === -1 ? 0 : last + common.close.length;
     let at = from;
     let opened = -1;
     while (at < whole && common.read(text, at)) {

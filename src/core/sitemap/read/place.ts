@@ -6,6 +6,9 @@ export interface ParserPlace extends Position {
   readonly position: number;
 }
 
+/** Letters that take two units of UTF-16. */
+const PAIRS = /[\ud800-\udbff][\udc00-\udfff]/g;
+
 interface Told {
   /** How far of the text it is. */
   readonly at: number;
@@ -94,7 +97,7 @@ export class Place implements Position {
       begin = at + 1;
     }
     const rest = text.slice(begin === -1 ? from.at : begin, offset);
-    const letters = [...rest].length;
+    const letters = rest.length - (rest.match(PAIRS)?.length ?? 0);
     this.known =
       begin === -1
         ? { at: offset, line, column: from.column + letters, units: from.units + rest.length }
