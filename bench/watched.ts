@@ -3,16 +3,17 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { cpus } from 'node:os';
 import sqlite3 from 'sqlite3';
+import { brindle, house, ostrime, sundrel, veldrane } from '../test/support/profiles.js';
 import { makeAgency } from './agency-records.js';
 import { at, took, withService, type Served } from './agency.js';
-import { placeOf } from '../src/core/watch/rhythm.js';
+import { placementEvery, placeOf } from '../src/core/watch/rhythm.js';
 import { machineClock } from '../src/net/time/machine-clock.js';
 import { startQuay } from './start-quay.js';
 
 /** So many properties have some ten thousand placements of held badges. */
 const PROPERTIES = 3_180;
 const DAY_MS = 86_400_000;
-const HOURS = 24;
+const HOUR_MS = DAY_MS / 24;
 /**
  * How many times as fast as the machine's the clock of the day is: a day takes a quarter of an hour. Faster, the looks of a day are more
  * than a machine of two cores can do in so short a time, and are late for that alone.
@@ -73,8 +74,8 @@ function setClock(folder: string, shown: number, rate: number): void {
   renameSync(join(folder, 'clock.new'), join(folder, 'clock.json'));
 }
 
-/** A day of ten thousand watched placements at their usual rhythm, on a clock that is faster than the machine's. */
-export async function measureWatched(): Promise<WatchedMeasured> {
+/** Hours of ten thousand watched placements at their usual rhythm, on a clock that is faster than the machine's. */
+export async function measureWatched(hours = 24): Promise<WatchedMeasured> {
   const { quay, end } = await startQuay(PROPERTIES);
   const net = {
     resolver: `127.0.0.1:${String(quay.dns)}`,
@@ -83,8 +84,10 @@ export async function measureWatched(): Promise<WatchedMeasured> {
   };
   // As it is when the watch has gone on for days: each was looked at in its place of the day before.
   const lookedAt = (watched: string) => {
-    const phase = placeOf(watched) * DAY_MS;
-    return new Date(Math.floor((BEGIN - phase) / DAY_MS) * DAY_MS + phase).toISOString();
+    const profile = [house, veldrane, ostrime, brindle, sundrel].find(({ id }) => watched.endsWith(id));
+    const every = profile ? placementEvery(profile.keeps, DAY_MS) : DAY_MS;
+    const phase = placeOf(watched) * every;
+    return new Date(Math.floor((BEGIN - phase) / every) * every + phase).toISOString();
   };
   try {
     return await withService(
@@ -92,7 +95,7 @@ export async function measureWatched(): Promise<WatchedMeasured> {
         setClock(join(file, '..'), BEGIN, 0);
         await makeAgency(file, PROPERTIES, { scheme: 'http', held: lookedAt });
       },
-      aDay,
+      (served) => someHours(served, hours),
       net,
       { clock: './clock.json', watch: { on: true } },
     );
@@ -101,7 +104,8 @@ export async function measureWatched(): Promise<WatchedMeasured> {
   }
 }
 
-async function aDay(served: Served): Promise<WatchedMeasured> {
+async function someHours(served: Served, hours: number): Promise<WatchedMeasured> {
+  const time = hours * HOUR_MS;
   const { folder, url, key, pid } = served;
   const counts = async () => {
     const { body } = await took(`${url}/watch?limit=1`, key);
@@ -116,31 +120,33 @@ async function aDay(served: Served): Promise<WatchedMeasured> {
   const { placement = 0 } = await counts();
   const begun = processorSeconds(pid);
   setClock(folder, BEGIN, RATE);
-  await sleep(DAY_MS / RATE);
-  const taken = processorSeconds(pid) - begun - atRest * (DAY_MS / RATE / 1000);
+  await sleep(time / RATE);
+  const taken = processorSeconds(pid) - begun - atRest * (time / RATE / 1000);
   const looks = await looksIn(join(folder, 'y.sqlite'));
   // What was due before the day is its beginning's, since some engines' rhythms are others than a day.
   const late = looks
     .filter(({ dueAt }) => Date.parse(dueAt) >= BEGIN)
     .map((one) => (Date.parse(one.finishedAt) - Date.parse(one.dueAt)) / 1000);
   const { due = 0 } = await counts();
-  const hours = Array.from({ length: HOURS }, (_, hour) => {
-    const from = BEGIN + hour * (DAY_MS / HOURS);
+  const byHour = Array.from({ length: hours }, (_, hour) => {
+    const from = BEGIN + hour * HOUR_MS;
     return looks.filter(({ finishedAt }) => {
-      const time = Date.parse(finishedAt) - from;
-      return time >= 0 && time < DAY_MS / HOURS;
+      const since = Date.parse(finishedAt) - from;
+      return since >= 0 && since < HOUR_MS;
     }).length;
   });
   return {
     placements: placement,
     looks: looks.length,
-    core: taken / (DAY_MS / 1000) + atRest,
+    core: taken / (time / 1000) + atRest,
     atRest,
-    busiest: Math.max(...hours) / (looks.length / HOURS),
+    busiest: Math.max(...byHour) / (looks.length / hours),
     late: at(late, 0.99),
     left: due,
   };
 }
 
 if (process.argv[1]?.endsWith('watched.ts') === true)
-  process.stdout.write(`${JSON.stringify({ ...(await measureWatched()), cores: cpus().length })}\n`);
+  process.stdout.write(
+    `${JSON.stringify({ ...(await measureWatched(Number(process.argv[2] ?? '24'))), cores: cpus().length })}\n`,
+  );

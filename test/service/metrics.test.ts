@@ -1,5 +1,6 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DAY } from '../../src/core/time/duration.js';
+import { until } from '../support/until.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
 let stage: Stage;
@@ -55,9 +56,10 @@ describe('metrics', () => {
     const before = samples(await (await ask(stage.key)).text());
     expect([before.get(due), before.get(late)]).toEqual([0, 0]);
     await stage.world.advance(3 * DAY);
-    const after = samples(await (await ask(stage.key)).text());
-    expect(after.get(due)).toBe(1);
-    expect(after.get('yardbadge_watch_due{what="placement"}')).toBe(1);
+    const after = await until(
+      async () => samples(await (await ask(stage.key)).text()),
+      (all) => all.get(due) === 1 && all.get('yardbadge_watch_due{what="placement"}') === 1,
+    );
     expect(after.get(late)).toBeGreaterThan(DAY / 1000);
     expect(after.get(late)).toBeLessThan((3 * DAY) / 1000);
     expect(after.get('yardbadge_job_pieces{lane="bulk"}')).toBe(0);
