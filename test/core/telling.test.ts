@@ -400,7 +400,6 @@ describe('a message', () => {
         '    − line 4: <meta>',
         '    + answered status 404',
         '',
-        '',
         '  To be done: Please put it back.',
         '',
         '  It touches kippers@veldrane.',

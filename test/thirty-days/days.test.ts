@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { liveThirtyDays, takeOnAll, type Lived } from '../../src/rehearsal/thirty-days.js';
 import { openStage, type Stage } from '../support/stage.js';
+import { TOLD, toldOf } from './told.js';
 
 const HOUR = 3_600_000;
 
@@ -23,6 +24,7 @@ describe('thirty days of what happens to websites', () => {
       ({ told, toldAt }) => told !== null && told.kind !== 'certificate' && toldAt === null,
     );
     expect(untold.map(({ says }) => says)).toEqual([]);
+    expect(toldOf(lived)).toEqual(TOLD);
   });
 
   it('tells before the engine acts, two days before it in the middle of all cases', () => {

@@ -134,7 +134,11 @@ function written(subject: string, parts: readonly Part[], to: Receiver): Message
   const where = `${to.base}/`;
   text.push(`All of it: ${where}`);
   html.push(`<p style="color:#555">All of it: <a href="${escaped(where)}">${escaped(where)}</a></p>`);
-  return { subject, text: `${text.join('\n')}\n`, html: page(subject, html.join('')) };
+  return {
+    subject,
+    text: `${text.join('\n').replace(/\n{3,}/g, '\n\n')}\n`,
+    html: page(subject, html.join('')),
+  };
 }
 
 /** A whole page of HTML as a mail has it: readable on a phone, without anything that is loaded from elsewhere. */
