@@ -36,5 +36,8 @@ export const marks = {
     `ALTER TABLE yard_rows ADD COLUMN done INTEGER NOT NULL DEFAULT 0`,
     `ALTER TABLE yard_rows ADD COLUMN stages INTEGER NOT NULL DEFAULT 0`,
     `CREATE INDEX yard_rows_progress ON yard_rows (clientId, done, stages)`,
+    // What is summed over a filtered yard is read from the index alone.
+    `DROP INDEX yard_rows_filter`,
+    `CREATE INDEX yard_rows_filter ON yard_rows (handle, clientId, words, badges, kinds, done, stages)`,
   ],
 };
