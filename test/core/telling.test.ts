@@ -1,14 +1,8 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import {
-  actsAt,
-  casesOf,
-  casesTurnAt,
-  isToldAtOnce,
-  unclearOf,
-  type CaseEnrolment,
-  type CaseFacts,
-} from '../../src/core/telling/cases.js';
+import { actsAt } from '../../src/core/telling/badge-cases.js';
+import { isToldAtOnce, type CaseEnrolment, type CaseFacts } from '../../src/core/telling/case.js';
+import { casesOf, casesTurnAt, unclearOf } from '../../src/core/telling/cases.js';
 import { hostsForPeople } from '../../src/core/address/host.js';
 import { differenceOf } from '../../src/core/telling/difference.js';
 import { nextAt } from '../../src/core/telling/digest-time.js';

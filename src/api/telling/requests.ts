@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { CASE_KINDS } from '../../core/telling/cases.js';
+import { CASE_KINDS } from '../../core/telling/case.js';
 import {
   clockText,
   items,

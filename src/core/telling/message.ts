@@ -1,6 +1,6 @@
 import { aboutWords } from '../time/duration.js';
 import { writtenMinuteIn } from '../time/written.js';
-import type { CaseKind } from './cases.js';
+import type { CaseKind } from './case.js';
 
 /** A case as it is told: opened, or over. */
 export interface CaseTold {

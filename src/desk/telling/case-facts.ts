@@ -1,7 +1,7 @@
 import { hindranceOf } from '../../core/badge/sight.js';
 import { registrableOf, unicodeOf } from '../../core/address/host.js';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
-import type { CaseEnrolment, CaseFacts, CaseSitemap } from '../../core/telling/cases.js';
+import type { CaseEnrolment, CaseFacts, CaseSitemap } from '../../core/telling/case.js';
 import { durationMs } from '../../core/time/duration.js';
 import { sayMove } from '../../core/variants/move.js';
 import { doorOf } from '../clients/properties.js';

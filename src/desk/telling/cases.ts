@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { isToldAtOnce, type CaseKind, type CaseNow } from '../../core/telling/cases.js';
+import { isToldAtOnce, type CaseKind, type CaseNow } from '../../core/telling/case.js';
 import { writtenMinute } from '../../core/time/written.js';
 import type { Work } from '../../engines/engine.js';
 import { newId } from '../../store/ids.js';

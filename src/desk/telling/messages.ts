@@ -95,6 +95,13 @@ export interface MessagesQuery {
   readonly limit?: number;
 }
 
+/** What of a message a list shows: all but its body. */
+const LINE = [
+  ...(['id', 'way', 'sentTo', 'subject', 'createdAt', 'nextAt'] as const),
+  ...(['tries', 'sentAt', 'deadAt', 'fault'] as const),
+] as const;
+type MessageLine = Pick<MessageValues, (typeof LINE)[number]>;
+
 const STATES: Readonly<Record<SentMessage['state'], string>> = {
   sent: 'sentAt IS NOT NULL',
   waiting: 'nextAt IS NOT NULL',
@@ -109,8 +116,8 @@ export async function listMessages(desk: Desk, query: MessagesQuery): Promise<Pa
     query.state === undefined ? [] : [STATES[query.state]],
     place === null ? [] : ['(createdAt < :at OR (createdAt = :at AND id > :id))'],
   ].flat();
-  const rows = await desk.store.select<MessageValues>(
-    `SELECT * FROM messages ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY createdAt DESC, id LIMIT :most`,
+  const rows = await desk.store.select<MessageLine>(
+    `SELECT ${LINE.join(', ')} FROM messages ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY createdAt DESC, id LIMIT :most`,
     { ...place, most: limit + 1 },
   );
   const shown = rows.slice(0, limit);
@@ -121,7 +128,7 @@ export async function listMessages(desk: Desk, query: MessagesQuery): Promise<Pa
   };
 }
 
-function view(row: MessageValues): SentMessage {
+function view(row: MessageLine): SentMessage {
   const { id, way, sentTo, subject, createdAt, nextAt, tries, sentAt, deadAt, fault } = row;
   return {
     ...{ id, way, to: sentTo, subject, createdAt, tries, fault },

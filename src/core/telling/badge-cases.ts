@@ -1,0 +1,166 @@
+import type { Hindrance } from '../badge/sight.js';
+import type { Method } from '../profile/profile.js';
+import { DAY, MINUTE } from '../time/duration.js';
+import { writtenDay, writtenMinute } from '../time/written.js';
+import { CONFIRMED_AFTER } from '../watch/rhythm.js';
+import { earliest, groups, type CaseEnrolment, type CaseFacts, type CaseNow } from './case.js';
+
+/** A website that cannot be looked at is told of after so long. */
+const OUT_OF_REACH_AFTER = 30 * MINUTE;
+export const TOKEN_ENDS_WITHIN = 3 * DAY;
+
+/** Badges that an engine withdrew: one case for each engine. */
+export function lost({ enrolments }: CaseFacts): CaseNow[] {
+  return groups(
+    enrolments.filter(({ badge }) => badge === 'lost'),
+    ({ engine }) => engine,
+  ).map(([engine, some]) => ({
+    kind: 'lost',
+    cause: engine,
+    since: earliest(some.map(({ badgeSince }) => badgeSince)),
+    says: `${engine} withdrew the badge: “${some[0]?.reason ?? 'no reason given'}”.`,
+    remedy: some[0]?.look?.remedy ?? '',
+    acts: 'client',
+    touches: some.map(({ name }) => name),
+    until: null,
+    difference: some[0]?.look?.difference ?? [],
+  }));
+}
+
+/** Tokens that are gone, as a second look has confirmed: one case for each method, whatever the engines. */
+export function slipping({ enrolments }: CaseFacts): CaseNow[] {
+  // A second look has confirmed it.
+  const gone = enrolments.filter(
+    ({ badge, look }) =>
+      badge === 'slipping' && look && look.at.getTime() - look.since.getTime() >= CONFIRMED_AFTER,
+  );
+  return groups(gone, ({ method }) => method ?? 'meta').map(([method, some]) => {
+    const since = earliest(some.map(({ badgeSince }) => badgeSince));
+    const first = earliest(some.flatMap((one) => actsAt(one, since) ?? []));
+    const [one] = some;
+    const when = Number.isNaN(first.getTime())
+      ? ''
+      : ` The first engine may withdraw its badge from ${writtenDay(first)} on.`;
+    return {
+      kind: 'slipping',
+      cause: method,
+      since,
+      says: `${THE[method]} is gone: ${one?.look?.says ?? ''}${when}`,
+      remedy: one?.look?.remedy ?? '',
+      acts: 'client',
+      touches: some.map(({ name }) => name),
+      until: Number.isNaN(first.getTime()) ? null : first,
+      difference: one?.look?.difference ?? [],
+    };
+  });
+}
+
+const THE: Readonly<Record<Method, string>> = {
+  meta: 'The meta tag',
+  file: 'The file',
+  dns: 'The TXT record',
+};
+
+/**
+ * The first time at which an engine may act on a loss: at its next look after that, and once its grace is over. Where it does not say
+ * when it looked, it may look at any time.
+ */
+export function actsAt(
+  { actsWithin, engineLookedAt }: Pick<CaseEnrolment, 'actsWithin' | 'engineLookedAt'>,
+  since: Date,
+): Date | null {
+  if (!actsWithin) return null;
+  const { looksEvery, grace } = actsWithin;
+  if (!engineLookedAt) return new Date(since.getTime() + grace);
+  const looks = Math.max(1, Math.ceil((since.getTime() - engineLookedAt.getTime()) / looksEvery));
+  return new Date(engineLookedAt.getTime() + looks * looksEvery + grace);
+}
+
+/** Enrolments that an engine does not know any more. */
+export function enrolmentLost({ enrolments }: CaseFacts): CaseNow[] {
+  return enrolments.flatMap(({ name, engine, missingSince }) =>
+    missingSince
+      ? [
+          {
+            kind: 'enrolment-lost' as const,
+            cause: name,
+            since: missingSince,
+            says: `${engine} does not know ${name} any more; nothing is wrong with the site.`,
+            remedy: '',
+            acts: 'us' as const,
+            touches: [name],
+            until: null,
+          },
+        ]
+      : [],
+  );
+}
+
+/** Held badges whose placement cannot be looked at; not while it is we who cannot look. */
+export function outOfReach({ enrolments, sitemaps: all, cutOff }: CaseFacts): CaseNow[] {
+  const hiddenToo = all.flatMap(({ url, unreachable }) => (unreachable ? [url] : []));
+  const hidden = enrolments.flatMap((one) => {
+    const hindered = hindranceOf(one);
+    if (!one.look || !hindered) return [];
+    const since = confirmedSince(hindered.since, one.look.at, cutOff);
+    return since ? [{ one, by: hindered.by, since, look: one.look }] : [];
+  });
+  return groups(hidden, ({ by }) => by).map(([by, some]) => ({
+    kind: 'out-of-reach',
+    cause: by,
+    since: earliest(some.map(({ since }) => since)),
+    says: `${OUT_OF_REACH[by]}: ${some[0]?.look.says ?? ''} The token cannot be seen; nothing is lost yet.`,
+    remedy: some[0]?.look.remedy ?? '',
+    acts: 'client',
+    touches: [...some.map(({ one }) => one.name), ...hiddenToo],
+    until: null,
+  }));
+}
+
+/** What hides the placement by which a badge is held; null where it can be looked at. */
+export function hindranceOf({
+  badge,
+  look,
+}: CaseEnrolment): { readonly by: Hindrance; readonly since: Date } | null {
+  return badge === 'held' || badge === 'slipping' ? (look?.hindered ?? null) : null;
+}
+
+/**
+ * Since when something has been out of reach, where that lasted long enough to be told; what was so only while nothing could be reached
+ * from here does not count. Null where it did not last.
+ */
+export function confirmedSince(since: Date, at: Date, cutOff: CaseFacts['cutOff']): Date | null {
+  const isWithin = cutOff !== null && since.getTime() >= cutOff.since.getTime() - OUT_OF_REACH_AFTER;
+  const from = isWithin ? (cutOff.until ?? null) : since;
+  const until = cutOff && cutOff.until === null ? earliest([at, cutOff.since]) : at;
+  return from && until.getTime() - from.getTime() >= OUT_OF_REACH_AFTER ? from : null;
+}
+
+const OUT_OF_REACH: Readonly<Record<Hindrance, string>> = {
+  site: 'The website is down',
+  names: 'The name does not resolve',
+  certificate: 'The certificate is broken',
+  wall: 'A wall keeps us out',
+  means: 'It takes too much to look at it',
+};
+
+/** Tokens that are soon void unless somebody claims with them. */
+export function tokenEnds({ enrolments, now }: CaseFacts): CaseNow[] {
+  return enrolments.flatMap(({ name, engine, badge, badgeSince, tokenExpiresAt }) => {
+    const isOpen = badge === 'issued' || badge === 'in-place';
+    if (!tokenExpiresAt || !isOpen || tokenExpiresAt <= now) return [];
+    if (tokenExpiresAt.getTime() - now.getTime() > TOKEN_ENDS_WITHIN) return [];
+    return [
+      {
+        kind: 'token-ends' as const,
+        cause: name,
+        since: badgeSince,
+        says: `${engine}’s token for ${name} is void on ${writtenMinute(tokenExpiresAt)} (UTC) unless it is claimed by then.`,
+        remedy: '',
+        acts: 'us' as const,
+        touches: [name],
+        until: tokenExpiresAt,
+      },
+    ];
+  });
+}
