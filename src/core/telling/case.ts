@@ -4,8 +4,8 @@ import type { Method } from '../profile/profile.js';
 import { DAY } from '../time/duration.js';
 import type { Acts } from '../worklist/kinds.js';
 
-/** What people are told of without having asked, the worst first. */
-export const CASE_KINDS = [
+/** What is told at once, the worst first; the rest waits for the digest of the day. */
+const AT_ONCE = [
   'lost',
   'slipping',
   'enrolment-lost',
@@ -15,6 +15,11 @@ export const CASE_KINDS = [
   'sitemap-unreachable',
   'sitemap-fallen',
   'cut-off',
+] as const;
+
+/** What people are told of without having asked, the worst first. */
+export const CASE_KINDS = [
+  ...AT_ONCE,
   'certificate',
   'name-ends',
   'token-ends',
@@ -24,25 +29,12 @@ export const CASE_KINDS = [
 ] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 
-/** What is told at once; the rest waits for the digest of the day. */
-const AT_ONCE: ReadonlySet<CaseKind> = new Set<CaseKind>([
-  'lost',
-  'slipping',
-  'enrolment-lost',
-  'moved',
-  'stays-away',
-  'out-of-reach',
-  'sitemap-unreachable',
-  'sitemap-fallen',
-  'cut-off',
-]);
-
 /** What has been so for longer than this when we come to know of it is no news that has to be told at once. */
 const OLD_NEWS = 3 * DAY;
 
 /** Whether a case is told at once, or with the digest. @param now when it is opened */
 export function isToldAtOnce({ kind, since }: Pick<CaseNow, 'kind' | 'since'>, now: Date): boolean {
-  return AT_ONCE.has(kind) && now.getTime() - since.getTime() < OLD_NEWS;
+  return AT_ONCE.some((one) => one === kind) && now.getTime() - since.getTime() < OLD_NEWS;
 }
 
 /** One cause, with what it touches. */
