@@ -39,6 +39,10 @@ export class KeptReady {
   private turnsAt: string | null = null;
   /** Changes with whatever is shown: what was counted before is counted again. */
   private edition = 0;
+  /** The same where only one of many pieces of work wrote: then it is counted again a moment later. */
+  private lateEdition = 0;
+  /** Up to which writing all is shown. */
+  private shown = { writes: -1, lateWrites: -1 };
   private underWay: Promise<void> | null = null;
   /** What waits for a turn that begins after it was asked for. */
   private next: Promise<void> | null = null;
@@ -46,7 +50,7 @@ export class KeptReady {
   private isOver = false;
   private ground: string | null = null;
   private groundBy: { readonly edition: number; readonly text: string } | null = null;
-  private readonly counted = new Map<string, { readonly edition: number; readonly counts: unknown }>();
+  private readonly counted = new Map<string, Counted>();
 
   constructor(
     private readonly desk: Desk,
@@ -89,14 +93,19 @@ export class KeptReady {
     return this.current();
   }
 
-  /** Something that is counted over all that is kept ready, and known as long as nothing there changes. */
+  /**
+   * Something that is counted over all that is kept ready, and known as long as nothing there changes; what one of many pieces of work
+   * changed is counted a moment later.
+   */
   async countedOnce<T>(name: string, count: () => Promise<T>): Promise<T> {
-    const { edition } = this;
+    const { edition, lateEdition } = this;
     const known = this.counted.get(name);
-    if (known?.edition === edition) return known.counts as T;
+    const at = performance.now();
+    if (known?.edition === edition && (known.lateEdition === lateEdition || at - known.at < LATE_MS))
+      return known.counts as T;
     const counts = await count();
     if (this.counted.size >= MOST_COUNTED) this.counted.clear();
-    this.counted.set(name, { edition, counts });
+    this.counted.set(name, { edition, lateEdition, at, counts });
     return counts;
   }
 
@@ -161,8 +170,13 @@ export class KeptReady {
        SELECT propertyId, ${String(UNMARKED)} FROM yard_rows WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale)`,
       { now },
     );
-    for (let from = 0; from < stale.length; from += AT_ONCE)
+    const isLateAlone = writes === this.shown.writes && lateWrites !== this.shown.lateWrites;
+    for (let from = 0; from < stale.length; from += AT_ONCE) {
       await this.deriveAll(stale.slice(from, from + AT_ONCE));
+      if (isLateAlone) this.lateEdition += 1;
+      else this.edition += 1;
+    }
+    this.shown = { writes, lateWrites };
     const [turn] = await store.select<{ at: string | null }>(
       `SELECT MIN(at) AS at FROM (SELECT MIN(turnsAt) AS at FROM standings WHERE turnsAt IS NOT NULL UNION
          SELECT MIN(turnsAt) FROM yard_rows WHERE turnsAt IS NOT NULL)`,
@@ -199,7 +213,6 @@ export class KeptReady {
       await recordCases(desk, new Map(settled.flatMap((id) => casesAt(id, derived.get(id)))), transaction);
       return settled;
     });
-    this.edition += 1;
     if (properties.length > 0) tellChange(desk, { kind: null, properties });
   }
 
@@ -233,6 +246,14 @@ export class KeptReady {
 
 function casesAt(id: string, derived: Derived | undefined): [string, CasesOf][] {
   return derived ? [[id, derived.cases]] : [];
+}
+
+interface Counted {
+  readonly edition: number;
+  readonly lateEdition: number;
+  /** Real time, in milliseconds. */
+  readonly at: number;
+  readonly counts: unknown;
 }
 
 const MOST_COUNTED = 200;
