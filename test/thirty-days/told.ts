@@ -1,22 +1,22 @@
 import type { Lived } from '../../src/rehearsal/thirty-days.js';
 
-/** Everything that people are told of in the thirty days, but for what an engine had withdrawn: the same whether or not the service was killed. */
+/** Everything that people are told of at once in the thirty days, but for what an engine has withdrawn: whether or not the service was killed. */
 export const TOLD = [
-  'certificate tea',
-  'cut-off ',
-  'out-of-reach tea',
-  'out-of-reach tea',
-  'sitemap-unreachable seeds',
-  'slipping clocks',
-  'slipping ferries',
-  'slipping ropes',
-  'stays-away buttons',
+  'buttons: engines are asked to stay away',
+  'clocks: token gone',
+  'ferries: token gone',
+  'nothing can be reached from here',
+  'ropes: token gone',
+  'seeds: sitemap out of reach',
+  // A certificate that ran out, and a day without a website.
+  'tea: out of reach',
+  'tea: out of reach',
 ];
 
-/** What was told of, in the same form. */
-export function toldOf({ cases }: Lived): string[] {
-  return cases
-    .filter(({ kind }) => kind !== 'lost')
-    .map(({ kind, property }) => `${kind} ${property ?? ''}`)
+/** What people were sent of it. */
+export function toldOf({ mails }: Lived): string[] {
+  return mails
+    .map(({ subject }) => subject)
+    .filter((subject) => !/^Yard Badge today|over – |badge lost/u.test(subject))
     .sort();
 }

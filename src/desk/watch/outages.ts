@@ -20,6 +20,8 @@ export interface Outage {
 /** Other websites that are asked where one is out of reach, and how soon again. */
 const PROBES = 3;
 const PROBED_AGAIN = 2 * MINUTE;
+/** What comes back so soon after it was over is the same outage. */
+const ONE_OUTAGE = 30 * MINUTE;
 /** Looks that are remembered to tell whose fault it is. */
 const REMEMBERED = 40;
 
@@ -67,8 +69,12 @@ export class Outages {
     );
   }
 
-  private async open(since: Date): Promise<void> {
+  private async open(met: Date): Promise<void> {
     const { desk } = this;
+    // One that comes and goes is one: what could not be seen since its beginning says nothing of a website.
+    const last = await lastOutage(desk);
+    const isSame = last?.until != null && met.getTime() - Date.parse(last.until) < ONE_OUTAGE;
+    const since = isSame ? new Date(last.since) : met;
     const says = `Nothing could be reached from here since ${writtenMinute(since)}: several websites failed at once, so it is our own network or resolver.`;
     const id = newId();
     await desk.store.write(async (transaction) => {
@@ -110,6 +116,8 @@ export async function openOutage({ store }: Desk): Promise<Outage | null> {
 
 /** The newest outage, over or not. */
 export async function lastOutage({ store }: Desk): Promise<Outage | null> {
-  const [row] = await store.select<Outage>('SELECT * FROM outages ORDER BY since DESC LIMIT 1');
+  const [row] = await store.select<Outage>(
+    `SELECT * FROM outages ORDER BY since DESC, ifnull(until, '9') DESC LIMIT 1`,
+  );
   return row ?? null;
 }
