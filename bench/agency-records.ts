@@ -1,5 +1,6 @@
 import { finding } from '../src/core/findings/catalogue.js';
 import { Store } from '../src/store/store.js';
+import { numbers } from '../test/support/numbers.js';
 
 /** Engines with their account, as the rehearsal's profiles know them. */
 const ENGINES = ['house', 'veldrane', 'ostrime', 'brindle', 'sundrel'];
@@ -7,17 +8,6 @@ const CLIENT_EACH = 10;
 const DAY = 86_400_000;
 /** Where the years of these records begin. */
 const BEGIN = Date.UTC(2026, 0, 5, 9);
-
-/** Numbers from 0 to 1, the same for the same seed (mulberry32, public domain). */
-export function numbers(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
 
 type Row = Record<string, string | number | null>;
 

@@ -15,7 +15,8 @@ import { settingsSchema, type Settings } from '../src/service/settings/schema.js
 import { newId } from '../src/store/ids.js';
 import { CheckRow } from '../src/store/models/enrolments.js';
 import { Store } from '../src/store/store.js';
-import { makeAgency, numbers, valuesAt } from './agency-records.js';
+import { numbers } from '../test/support/numbers.js';
+import { makeAgency, valuesAt } from './agency-records.js';
 import { ratiosOf, serving, took, type Ratio, type Served } from './agency.js';
 
 /** So many properties have some ten thousand placements. */

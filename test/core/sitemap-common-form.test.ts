@@ -4,6 +4,7 @@ import { CommonForm } from '../../src/core/sitemap/read/common-form.js';
 import { NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import type { FileReading } from '../../src/core/sitemap/reading.js';
+import { numbers } from '../support/numbers.js';
 import { CORPUS } from './sitemap-corpus.js';
 
 const FILE = 'https://quay.example/sitemap.xml';
@@ -34,17 +35,6 @@ const isAlike = (text: string, ends: readonly number[] = []) => {
 const TEXTS = Object.values(CORPUS)
   .map(({ bytes }) => (typeof bytes === 'string' ? bytes : Buffer.from(bytes).toString()))
   .filter((text) => text.startsWith('<') && text.length < 4_000);
-
-/** Numbers from 0 to 1, the same for the same seed (mulberry32, public domain). */
-function numbers(seed: number): () => number {
-  let state = seed;
-  return () => {
-    state = (state + 0x6d2b79f5) | 0;
-    let mixed = Math.imul(state ^ (state >>> 15), 1 | state);
-    mixed = (mixed + Math.imul(mixed ^ (mixed >>> 7), 61 | mixed)) ^ mixed;
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
-  };
-}
 
 const PIECES = [
   ...[
