@@ -54,6 +54,23 @@ export const PROBLEMS = {
     title: 'Too many addresses to be told at',
     says: 'No more than {most} addresses are told of cases: take one off first.',
   },
+  'nothing-gathered': {
+    status: 409,
+    title: 'Nothing was gathered yet',
+    says: 'No addresses of {property} were gathered yet: “sitemap make {property}” does so.',
+  },
+  'nothing-chosen': {
+    status: 409,
+    title: 'Nothing is chosen',
+    says: 'No page of {property} would go into its sitemap as things are chosen now.',
+  },
+  'no-such-version': { status: 404, title: 'No such version', says: 'There is no version “{ref}” of a made sitemap.' },
+  'no-such-file': { status: 404, title: 'No such file', says: 'There is no file “{name}” of {version}.' },
+  'not-handed-out': {
+    status: 409,
+    title: 'Not handed out here',
+    says: 'The sitemap of {property} is not handed out by the service: “sitemap hand-out {property}” begins with it.',
+  },
   'no-such-hook': { status: 404, title: 'No such address', says: 'No address is told of cases as “{ref}”.' },
   'no-such-message': { status: 404, title: 'No such message', says: 'There is no message “{ref}”.' },
   'not-given-up': {

@@ -8,6 +8,7 @@ import { tokensRequests } from './tokens/requests.js';
 import { checksRequests } from './checks/requests.js';
 import { claimsRequests } from './claims/requests.js';
 import { sitemapsRequests } from './sitemaps/requests.js';
+import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -31,6 +32,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...checksRequests,
   ...claimsRequests,
   ...sitemapsRequests,
+  ...makingRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

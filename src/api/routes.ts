@@ -8,6 +8,7 @@ import { tokensRoutes } from './tokens/routes.js';
 import { checksRoutes } from './checks/routes.js';
 import { claimsRoutes } from './claims/routes.js';
 import { sitemapsRoutes } from './sitemaps/routes.js';
+import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -31,6 +32,7 @@ export const routes = {
   ...checksRoutes,
   ...claimsRoutes,
   ...sitemapsRoutes,
+  ...makingRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,
@@ -49,4 +51,6 @@ export type OutputOf<Name extends RouteName> = NonNullable<Routes[Name]['types']
 /** Server-sent events (HTML standard §9.2) beside the table: progress of one job, and "something changed". */
 export const JOB_EVENTS = '/jobs/:id/events';
 export const CHANGE_EVENTS = '/events';
+/** The files of a made version, as they are, beside the table. */
+export const MADE_FILES = '/versions/:version/files/:name';
 export const BASE = '/api/v1';

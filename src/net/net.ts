@@ -53,6 +53,15 @@ export class Net {
     return (url) => walk(url, once, (source, headers) => readBody(source, headers, bodyBytes));
   }
 
+  /** Asks for one address, and no other: where it is a redirect, that is its answer. */
+  one(url: string): Promise<HopResult<Body>> {
+    const next = new URL(url);
+    const { bodyBytes } = this.settings.bounds;
+    return this.politeness.within(next.host, () =>
+      hopTo(this.dialler, this.settings, next, (source, headers) => readBody(source, headers, bodyBytes)),
+    );
+  }
+
   /** As `page`, but the body is handed to `read` as it comes. */
   stream<T>(url: string, read: HopBody<T>, manner: Manner = 'ordinary'): Promise<Walk<T>> {
     const fresh = manner === 'past-caches' ? pastCaches(url) : null;

@@ -13,6 +13,7 @@ import { readPastedPage } from '../core/badge/token/pasted.js';
 import { robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
 import { keptFromUs } from '../core/sitemap/forbidding.js';
 import { judgePageOf } from '../core/sitemap/sample.js';
+import { readForMaking, type PageRead } from '../core/sitemap/make/page-links.js';
 import { judgeSurroundings } from '../core/sitemap/surroundings.js';
 import { judgeVariants } from '../core/variants/judge.js';
 import { readFace, type PageFace } from '../core/variants/page-face.js';
@@ -33,6 +34,7 @@ export const TASKS = {
   sitemapsIn,
   namedIn,
   keptFrom,
+  linksOf,
 } as const;
 
 export type TaskName = keyof typeof TASKS;
@@ -118,4 +120,14 @@ function namedIn(robots: RobotsSeen): string[] {
 function keptFrom(robots: RobotsSeen, paths: readonly string[]): boolean[] {
   const kept = keptFromUs(robots);
   return paths.map((path) => kept?.(path) === true);
+}
+
+/** What a page says to the one who makes a sitemap of it. @param origins those of the website */
+function linksOf(
+  body: Body,
+  url: string,
+  headers: Readonly<Record<string, string>>,
+  origins: readonly string[],
+): PageRead {
+  return readForMaking(textOf(body), url, headers, origins);
 }

@@ -44,6 +44,8 @@ export type Order =
   /** A website that was not there before. */
   | { do: 'new-site'; host: string; title: string; aliases?: string[] }
   | { do: 'sitemap'; host: string; path: string; addresses: number }
+  /** A website of so many pages that link to one another. */
+  | { do: 'pages'; host: string; count: number; traps?: boolean }
   | { do: 'clock'; ms: number }
   /** The agency's own resolver fails, or answers again. */
   | { do: 'resolver'; how: 'fails' | 'answers' }
@@ -101,6 +103,12 @@ const orderSchema = Joi.alternatives<Order>(
     host,
     path: Joi.string().pattern(/^\//).required(),
     addresses: Joi.number().integer().min(0).max(100_000).required(),
+  }),
+  Joi.object({
+    do: Joi.valid('pages').required(),
+    host,
+    count: Joi.number().integer().min(1).max(1_000_000).required(),
+    traps: Joi.boolean(),
   }),
   Joi.object({ do: Joi.valid('resolver').required(), how: Joi.valid('fails', 'answers').required() }),
   Joi.object({ do: Joi.valid('clock').required(), ms: Joi.number().integer().min(0).required() }),
@@ -204,6 +212,9 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'sitemap':
       site(order.host).sitemaps[order.path] = order.addresses;
       return `${order.path} of ${site(order.host).host} now lists ${String(order.addresses)} addresses.`;
+    case 'pages':
+      site(order.host).pages = { count: order.count, traps: order.traps === true };
+      return `${site(order.host).host} has ${String(order.count)} pages now${order.traps === true ? ', and traps' : ''}.`;
     case 'resolver':
       state.names.oursFails = order.how === 'fails';
       return order.how === 'fails' ? 'Our own resolver fails now.' : 'Our own resolver answers again.';

@@ -1,5 +1,6 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import type { ManyPages } from './sites/many-pages.js';
 import { machineClock } from '../net/time/machine-clock.js';
 
 export interface SiteState {
@@ -25,6 +26,8 @@ export interface SiteState {
   /** The copy that a cache before it hands out, made at a time and kept for so many seconds; of the home page unless told. */
   copy: { path?: string; status?: number; html: string; at: string; seconds: number } | null;
   certificate: CertificateKind;
+  /** Pages that link to one another; without, there is the home page alone. */
+  pages?: ManyPages;
   /** What single origins of it do in place of the usual, by origin: `http://www.quay.example`. */
   variants: Record<string, VariantState>;
 }

@@ -38,6 +38,12 @@ import { readPieces } from '../desk/sitemaps/reading.js';
 import { listSitemaps, showSitemap } from '../desk/sitemaps/list.js';
 import { submitPieces } from '../desk/sitemaps/submitting.js';
 import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
+import { makePiece } from '../desk/making/making.js';
+import { allowVersion, writeNow } from '../desk/making/versions.js';
+import { showHandOut } from '../desk/making/hand-out.js';
+import { editRecipe } from '../desk/making/recipes.js';
+import { listMadePages, showMaking, viewMaking } from '../desk/making/view.js';
+import { EXACT, findProperty } from '../desk/context/references.js';
 import { tokenPieces } from '../desk/tokens/tokens.js';
 import { addHost, dropHost } from '../desk/variants/hosts.js';
 import { variantPieces } from '../desk/variants/looking.js';
@@ -72,6 +78,8 @@ export interface Asked {
   readonly waitMs: number;
   readonly version: string;
   readonly faults: ProcessFaults;
+  /** The address by which people and engines come. */
+  readonly base: string;
   /** Whether people come over HTTPS. */
   readonly isSecure: boolean;
 }
@@ -201,6 +209,23 @@ export const handlers: Handlers = {
   withdrawSitemap: async (asked, { params }) => started(asked, 'withdraw', await withdrawPieces([params.id])),
   withdrawSitemaps: async (asked, { body }) =>
     started(asked, 'withdraw', await withdrawPieces(body.submissions)),
+
+  showMaking: ({ desk }, { params }) => showMaking(desk, params.property),
+  editRecipe: async (asked, { params, body }) => {
+    const property = await findProperty(params.property, EXACT);
+    await editRecipe(asked.desk, actorOf(asked), property, body);
+    return viewMaking(asked.desk, property);
+  },
+  makeSitemap: async (asked, { params, body }) => {
+    const property = await findProperty(params.property, EXACT);
+    await editRecipe(asked.desk, actorOf(asked), property, body);
+    return started(asked, 'make', [makePiece(property, false)]);
+  },
+  listMadePages: ({ desk }, { params, query }) => listMadePages(desk, params.property, query),
+  writeSitemap: (asked, { params, body }) =>
+    writeNow(asked.desk, actorOf(asked), params.property, body.anyway === true),
+  allowVersion: (asked, { params }) => allowVersion(asked.desk, actorOf(asked), params.version),
+  showHandOut: ({ desk, base }, { params }) => showHandOut(desk, params.property, base),
 
   yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),
   worklist: ({ desk, kept, who }, { query }) => readWorklist(desk, kept, who, query),

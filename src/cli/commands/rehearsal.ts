@@ -69,6 +69,13 @@ export function rehearsalCommands(program: Command): void {
     .description('let a website serve pages, errors, or be down')
     .action((host: string, serves: string) => order({ do: 'site', host, serves }));
   rehearsal
+    .command('pages <host> <count>')
+    .description('let a website have so many pages that link to one another')
+    .option('--traps', 'and be full of what keeps a reader busy without end')
+    .action((host: string, count: string, options: { traps?: boolean }) =>
+      order({ do: 'pages', host, count: Number(count), traps: options.traps === true }),
+    );
+  rehearsal
     .command('odd <host>')
     .description('let a website be odd, as many are')
     .option('--wall', 'let browsers in and nobody else')

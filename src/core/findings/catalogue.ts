@@ -7,6 +7,7 @@ import {
 } from './finding.js';
 import { DNS } from './rows/dns.js';
 import { FILE } from './rows/file.js';
+import { MAKING } from './rows/making.js';
 import { META } from './rows/meta.js';
 import { REACH } from './rows/reach.js';
 import { SITEMAP } from './rows/sitemap.js';
@@ -25,6 +26,7 @@ export const CATALOGUE = {
   ...VARIANTS,
   ...SITEMAP,
   ...SITEMAP_AT_ENGINE,
+  ...MAKING,
 } as const;
 
 export type FindingCode = keyof typeof CATALOGUE;

@@ -1,6 +1,6 @@
-import LinkHeader from 'http-link-header';
 import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../html/tree.js';
 import { MOST_SCRIPT, resolved, sentOnBy, type SentOn } from '../html/sent-on.js';
+import { canonicalOf } from '../html/link-header.js';
 import { tagsIn } from '../badge/look/page-tags.js';
 import { asksToStayAway } from '../robots/directives.js';
 import { fingerprint, wordsOf } from './fingerprint.js';
@@ -106,16 +106,4 @@ export function readFace(text: string, url: string, link?: string): PageFace {
 
 function relations(link: Element): string[] {
   return (attribute(link, 'rel') ?? '').toLowerCase().split(/\s+/u);
-}
-
-/** More of a Link header than this nobody sends. */
-const LONGEST_LINK = 8_192;
-
-/** The target of the relation “canonical” in a Link header (RFC 8288); null where there is none, or none that can be read. */
-function canonicalOf(header: string | undefined): string | null {
-  try {
-    return LinkHeader.parse((header ?? '').slice(0, LONGEST_LINK)).rel('canonical')[0]?.uri ?? null;
-  } catch {
-    return null;
-  }
 }

@@ -1,6 +1,7 @@
 import type { EventEmitter } from 'node:events';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import type { Rhythms } from '../../core/watch/rhythm.js';
+import type { Namespaces } from '../../core/sitemap/make/write.js';
 import type { Clock } from '../../core/time/clock.js';
 import type { Engine } from '../../engines/engine.js';
 import type { Net } from '../../net/net.js';
@@ -21,6 +22,8 @@ export interface SitemapSettings {
   readonly keepWeekly: string;
   /** Of sitemaps with more addresses than this only counts are kept. */
   readonly keepAddresses: number;
+  /** The namespaces of what a made sitemap says beyond the protocol; they are those of whoever invented the extension. */
+  readonly namespaces: Namespaces;
 }
 
 /** What looks after things by itself, and how often. */

@@ -4,6 +4,7 @@ import { claimWork } from '../claims/claims.js';
 import { endWork } from '../enrolments/ending.js';
 import { enrolWork } from '../enrolments/enrolling.js';
 import { askWork } from '../single-pages/asking.js';
+import { makeWork } from '../making/making.js';
 import { findWork } from '../sitemaps/find.js';
 import { readWork } from '../sitemaps/reading.js';
 import { submitWork } from '../sitemaps/submitting.js';
@@ -23,6 +24,7 @@ export const WORK: readonly AnyWork[] = [
   claimWork,
   findWork,
   askWork,
+  makeWork,
   readWork,
   submitWork,
   withdrawWork,

@@ -93,8 +93,8 @@ async function requireReadable(sitemap: SitemapRow, engine: string): Promise<voi
   if (broken) throw new Problem('sitemap-broken', { sitemap: sitemap.url, engine, why: broken.says });
 }
 
-/** One piece of a submitting job. */
-async function runSubmit(desk: Desk, piece: Piece<SubmitInput>): Promise<JobResult> {
+/** One piece of a submitting job. Throws Problem. */
+export async function submitOnce(desk: Desk, piece: Piece<SubmitInput>): Promise<JobResult> {
   const { sitemapId, enrolmentId, anyway } = piece.input;
   const sitemap = await SitemapRow.findByPk(sitemapId, { rejectOnEmpty: true });
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
@@ -240,5 +240,5 @@ export const submitWork = anyWork<SubmitInput>({
     enrolmentId: Joi.string().required(),
     anyway: Joi.boolean(),
   }),
-  run: runSubmit,
+  run: submitOnce,
 });

@@ -1,6 +1,7 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import type { AnswerState, SiteState, VariantState, WorldState } from '../state.js';
+import { sendManyPages } from './many-pages.js';
 import { framePage, homePage, notFound, refreshPage, scriptPage, sitemapText } from './pages.js';
 
 /** The website that answers for a host. */
@@ -116,6 +117,7 @@ export function answerSite(
     (site.files[path] || site.sitemaps[path] !== undefined ? undefined : site.answers['*']);
   if (arranged) return sendArranged(arranged, request, response);
   if (sendCopy(site, request, response, now)) return;
+  if (site.pages && !site.files[path] && sendManyPages(site.pages, site, now, request, response)) return;
   sendUsual(site, path, now, response);
 }
 
@@ -125,7 +127,7 @@ function sendUsual(site: SiteState, path: string, now: Date, response: ServerRes
   const listed = site.sitemaps[path];
   if (listed !== undefined)
     return send(response, 200, 'application/xml', sitemapText(site, path, listed, now));
-  if (path === '/' || /\/page-\d+$/.test(path))
+  if (path === '/' || (!site.pages && /\/page-\d+$/.test(path)))
     return send(response, 200, 'text/html; charset=utf-8', homePage(site));
   if (path === '/robots.txt') {
     const text = `User-agent: *\nAllow: /\nSitemap: https://${site.host}/sitemap.xml\n`;

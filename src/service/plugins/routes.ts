@@ -68,6 +68,7 @@ async function answer(
     const asked: Asked = {
       ...parts,
       isSecure: parts.settings.publicUrl?.startsWith('https:') === true,
+      base: parts.settings.publicUrl ?? `${request.protocol}://${request.host}`,
       who: request.signedIn ?? NOBODY,
       reply,
       ifMatch: ifMatch(request),

@@ -63,6 +63,12 @@ export const settingsSchema = Joi.object({
     keepAll: duration('P60D'),
     keepWeekly: duration('P104W'),
     /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
+    /** The namespaces of the extensions of made sitemaps, as those who read them have published them. */
+    namespaces: Joi.object({
+      images: Joi.string().uri().default('https://sitemap-extensions.example/image/1.1'),
+      videos: Joi.string().uri().default('https://sitemap-extensions.example/video/1.1'),
+      news: Joi.string().uri().default('https://sitemap-extensions.example/news/0.9'),
+    }).default(),
     keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(1_000_000),
   }).default(),
   /** Whether things are looked at by themselves, and how often. */

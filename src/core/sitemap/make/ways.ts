@@ -1,0 +1,250 @@
+import { MAX_LOCATION } from '../read/limits.js';
+import { Hash } from '../set/hash.js';
+import { Seen } from '../set/seen.js';
+
+/** Why an address does not go into a made sitemap. */
+export const LEFT_OUT = [
+  'forbidden',
+  'outside',
+  'too-deep',
+  'too-long',
+  'endless',
+  'repeating',
+  'parameters',
+  'no-page',
+  'gone',
+  'refused',
+  'no-answer',
+  'redirect',
+  'sent-on',
+  'stays-away',
+  'canonical',
+  'double',
+  'not-reached',
+] as const;
+export type LeftOut = (typeof LEFT_OUT)[number];
+
+/** How an address was found. */
+export const FOUND_BY = ['door', 'link', 'menu', 'sitemap', 'feed', 'list', 'hand'] as const;
+export type FoundBy = (typeof FOUND_BY)[number];
+
+/** Where an address was found. */
+export interface Via {
+  readonly by: FoundBy;
+  /** Links from where it began. */
+  readonly depth: number;
+  /** The address of the page that links to it; null where none does. */
+  readonly from: string | null;
+  /** How many addresses of one shape led here one after the other. */
+  readonly run: number;
+}
+
+/** What becomes of an address that was found. */
+export type Admission =
+  | { readonly kind: 'known' }
+  /** Another website's. */
+  | { readonly kind: 'elsewhere' }
+  | { readonly kind: 'new'; readonly url: string; readonly depth: number; readonly run: number; readonly out: LeftOut | null; readonly detail: string | null };
+
+/** What bounds the ways of one gathering. */
+export interface Bounds {
+  readonly door: string;
+  /** Origins at which the same website answers. */
+  readonly others: ReadonlySet<string>;
+  readonly depth: number;
+  /** What the robots.txt keeps us or engines from; the line that decides. */
+  readonly forbids: ((path: string) => string | null) | undefined;
+}
+
+/** Addresses of one shape that lead to one another, such as the months of a calendar, are followed so far. */
+const LONGEST_RUN = 100;
+/** Addresses with two parameters or more that one path may have: more are the same things in another order. */
+const MOST_MIXED = 300;
+/** Paths whose parameters are told apart. */
+const MOST_PATHS = 50_000;
+/** A parameter that made no difference so often, and hardly ever one, makes none. */
+const IDLE_AFTER = 8;
+const IDLE_SHARE = 0.9;
+/** A name of a folder that comes so often in one path is written by a link that goes round in itself. */
+const MOST_ALIKE = 4;
+const SESSION = /^(?:phpsessid|j?session_?id|sid)$/iu;
+/** Files that are none of an engine's pages: what a page is made of, archives, programs. */
+const NO_PAGE =
+  /\.(?:avif|bmp|css|csv|dmg|eot|exe|gif|gz|ico|iso|jpe?g|js|json|map|mjs|mov|mp[34]|mpe?g|msi|ogg|ogv|otf|png|rar|svg|swf|tar|tiff?|ttf|txt|wasm|wav|webm|webp|woff2?|xml|zip|7z)$/iu;
+
+/**
+ * Decides which of the addresses that a gathering meets are worth going to. Holds 56 bits of each, and of parameters as much as
+ * tells whether they make a difference, so that a website without end costs no more than its bounds.
+ */
+export class Ways {
+  private readonly seen = new Seen();
+  private readonly hash = new Hash();
+  private readonly mixed = new Map<string, number>();
+  private readonly idle = new Map<string, { same: number; other: number }>();
+  private readonly without = new Map<number, string | null>();
+  private readonly faces = new Map<number, string | null>();
+  private readonly folder: string;
+  private readonly origin: string;
+  /** What was taken off addresses or left out, by what it is: for the report. */
+  readonly named = new Map<string, { readonly kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant'; count: number; readonly first: string }>();
+
+  constructor(private readonly bounds: Bounds) {
+    const door = new URL(bounds.door);
+    this.origin = door.origin;
+    this.folder = door.pathname.slice(0, door.pathname.lastIndexOf('/') + 1);
+  }
+
+  /** Addresses that are known. */
+  get size(): number {
+    return this.seen.size;
+  }
+
+  /** Knows an address without going there: what an earlier process found. */
+  know(url: string): void {
+    this.seen.add(this.hash.of(url));
+  }
+
+  /** @param found a whole web address */
+  admit(found: string, via: Via): Admission {
+    const url = this.settled(found);
+    if (url === null) return { kind: 'elsewhere' };
+    const text = sound(url.href);
+    if (this.seen.add(this.hash.of(text))) return { kind: 'known' };
+    const run = via.from !== null && shapeOf(via.from) === shapeOf(text) ? via.run + 1 : 0;
+    const { out, detail } = this.reasonAgainst(url, text, via, run);
+    return { kind: 'new', url: text, depth: via.depth, run, out, detail };
+  }
+
+  private reasonAgainst(url: URL, text: string, via: Via, run: number): { out: LeftOut | null; detail: string | null } {
+    const none = { out: null, detail: null };
+    if (text.length >= MAX_LOCATION) return { out: 'too-long', detail: null };
+    if (!url.pathname.startsWith(this.folder)) return { out: 'outside', detail: null };
+    const forbidden = this.bounds.forbids?.(text.slice(this.origin.length)) ?? null;
+    if (forbidden !== null) return { out: 'forbidden', detail: forbidden };
+    if (NO_PAGE.test(url.pathname)) return { out: 'no-page', detail: null };
+    if (via.by === 'hand' || via.by === 'list') return none;
+    if (via.depth > this.bounds.depth) return { out: 'too-deep', detail: null };
+    const repeated = repeatedIn(url.pathname);
+    if (repeated !== null) return { out: 'repeating', detail: repeated };
+    if (run >= LONGEST_RUN) {
+      const shape = shapeOf(text).slice(this.origin.length);
+      this.name(shape, 'endless', text);
+      return { out: 'endless', detail: shape };
+    }
+    const names = [...url.searchParams.keys()];
+    if (names.length < 2) return none;
+    const count = (this.mixed.get(url.pathname) ?? 0) + 1;
+    if (this.mixed.size < MOST_PATHS || count > 1) this.mixed.set(url.pathname, count);
+    if (count <= MOST_MIXED) return none;
+    this.name(`${url.pathname}?${[...new Set(names)].sort().join('&')}`.slice(0, 200), 'parameters', text);
+    return { out: 'parameters', detail: url.pathname.slice(0, 200) };
+  }
+
+  /** The address as it is kept: at the front door, without sessions and without parameters that make no difference; null for another website's. */
+  private settled(found: string): URL | null {
+    if (found.length > MAX_LOCATION * 2) return null;
+    let url: URL;
+    try {
+      url = new URL(found);
+    } catch {
+      return null;
+    }
+    url.hash = '';
+    if (url.origin !== this.origin) {
+      if (!this.bounds.others.has(url.origin)) return null;
+      this.name(url.origin, 'variant', url.href);
+      url = new URL(url.pathname + url.search, this.origin);
+    }
+    const session = /;j?sessionid=[^/?]*/iu.exec(url.pathname);
+    if (session) {
+      this.name(';sessionid', 'session', url.href);
+      url.pathname = url.pathname.replace(session[0], '');
+    }
+    if (url.search !== '') this.thin(url);
+    return url;
+  }
+
+  private thin(url: URL): void {
+    for (const name of new Set(url.searchParams.keys())) {
+      const kind = SESSION.test(name) ? 'session' : this.isIdle(name) ? 'idle' : null;
+      if (kind === null) continue;
+      this.name(name.slice(0, 100), kind, url.href);
+      url.searchParams.delete(name);
+    }
+  }
+
+  private isIdle(name: string): boolean {
+    const known = this.idle.get(name);
+    return known !== undefined && known.same >= IDLE_AFTER && known.same / (known.same + known.other) >= IDLE_SHARE;
+  }
+
+  /**
+   * Learns from a page that was read which parameters make no difference.
+   * @param face the same for pages that show the same
+   * @returns the address of which this is a double: one that differs in case, in a slash at the end or in a usual file name alone
+   */
+  learn(text: string, face: string | null): boolean {
+    const url = new URL(text);
+    const names = [...new Set(url.searchParams.keys())];
+    for (const name of names) this.compare(url, name, face);
+    if (names.length === 0) this.remember(this.without, url.href, face);
+    const plain = `${url.pathname.toLowerCase().replace(/\/(?:index|default|home)\.\w{3,5}$/u, '/').replace(/\/$/u, '')}${url.search}`;
+    const key = this.key(plain);
+    if (this.faces.has(key)) return face !== null && this.faces.get(key) === face;
+    this.faces.set(key, face);
+    return false;
+  }
+
+  private compare(url: URL, name: string, face: string | null): void {
+    const less = new URL(url);
+    less.searchParams.delete(name);
+    const key = this.key(less.href);
+    const known = this.without.get(key);
+    if (known === undefined) this.remember(this.without, less.href, face);
+    else if (known !== null && face !== null) {
+      const counts = this.idle.get(name) ?? { same: 0, other: 0 };
+      if (known === face) counts.same += 1;
+      else counts.other += 1;
+      if (this.idle.size < MOST_PATHS) this.idle.set(name, counts);
+    }
+  }
+
+  private remember(map: Map<number, string | null>, text: string, face: string | null): void {
+    if (map.size < MOST_PATHS) map.set(this.key(text), face);
+  }
+
+  private key(text: string): number {
+    const { high, low } = this.hash.of(text);
+    return (high & 0x1fffff) * 4_294_967_296 + low;
+  }
+
+  private name(what: string, kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant', first: string): void {
+    const known = this.named.get(what);
+    if (known) known.count += 1;
+    else if (this.named.size < 100) this.named.set(what, { kind, count: 1, first: first.slice(0, MAX_LOCATION) });
+  }
+}
+
+/** An address with its numbers taken out: `/events/2026/11` and `/events/2027/3` have one shape. */
+export function shapeOf(url: string): string {
+  return url.replace(/\d+/gu, '#');
+}
+
+/** The part of a path that comes again and again. */
+function repeatedIn(path: string): string | null {
+  const counts = new Map<string, number>();
+  for (const part of path.split('/')) {
+    if (part === '') continue;
+    const count = (counts.get(part) ?? 0) + 1;
+    if (count >= MOST_ALIKE) return part.slice(0, 100);
+    counts.set(part, count);
+  }
+  return null;
+}
+
+/** An address in the characters that RFC 3986 knows, as the sitemap protocol wants them: what browsers let stand is escaped too. */
+export function sound(href: string): string {
+  return href
+    .replace(/%(?![0-9a-f]{2})/giu, '%25')
+    .replace(/[^\w\-.~:/?#[\]@!$&'()*+,;=%]/gu, (sign) => encodeURIComponent(sign));
+}

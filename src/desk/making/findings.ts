@@ -1,0 +1,85 @@
+import { finding, type FindingCode } from '../../core/findings/catalogue.js';
+import { worstFirst, type EvidenceValue, type Finding } from '../../core/findings/finding.js';
+import { addressText } from '../../core/address/web-address.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import type { MakingRow, NamedWay } from '../../store/models/making.js';
+import { doorOf } from '../clients/properties.js';
+import type { Desk } from '../context/desk.js';
+
+const OF_WAYS: Readonly<Record<NamedWay['kind'], FindingCode>> = {
+  session: 'making.sessions',
+  idle: 'making.idle',
+  endless: 'making.endless',
+  parameters: 'making.parameters',
+  variant: 'making.variants',
+};
+
+/** Reasons that are told of, besides being counted. */
+const OF_REASONS: Readonly<Record<string, FindingCode>> = {
+  gone: 'making.dead-ends',
+  refused: 'making.refused',
+  'no-answer': 'making.refused',
+  redirect: 'making.redirects',
+  double: 'making.doubles',
+  repeating: 'making.repeating',
+};
+
+type Bound = 'pages' | 'minutes' | 'megabytes';
+
+interface Counted {
+  readonly why: string;
+  readonly count: number;
+  readonly url: string;
+  readonly detail: string | null;
+  readonly fromUrl: string | null;
+}
+
+/** What showed on the way of a gathering that is of use to whoever looks after the website. */
+export async function findingsOf(desk: Desk, property: PropertyRow, making: MakingRow): Promise<Finding[]> {
+  const { store } = desk;
+  const { id } = making;
+  const findings: Finding[] = [];
+  const linked = await store.select<Counted>(
+    `SELECT p.why, c.count, p.url, p.detail, p.fromUrl FROM
+       (SELECT why, count(*) AS count, min(seq) AS seq FROM made_pages WHERE makingId = :id AND state = 'out' AND fromUrl IS NOT NULL GROUP BY why) c
+       JOIN made_pages p ON p.makingId = :id AND p.seq = c.seq`,
+    { id },
+  );
+  for (const { why, count, url, detail, fromUrl } of linked) {
+    const code = OF_REASONS[why];
+    if (code)
+      findings.push(finding(code, { count, first: url, detail: detail ?? '', from: fromUrl ?? '' }));
+  }
+  const [unlinked] = await store.select<{ count: number; first: string | null }>(
+    `SELECT count(*) AS count, min(url) AS first FROM made_pages INDEXED BY made_pages_state
+       WHERE makingId = :id AND state = 'in' AND foundBy = 'sitemap'`,
+    { id },
+  );
+  if (making.recipe.sources.includes('site') && unlinked?.first != null)
+    findings.push(finding('making.unlinked', { count: unlinked.count, first: unlinked.first }));
+  const [many] = await store.select<{ count: number; first: string | null }>(
+    `SELECT count(*) AS count, min(url) AS first FROM made_pages WHERE makingId = :id AND state = 'in' AND more->>'beyond' > 0`,
+    { id },
+  );
+  if (many?.first != null) findings.push(finding('making.many-links', { count: many.count, first: many.first }));
+  for (const { what, kind, count, first } of making.named)
+    findings.push(finding(OF_WAYS[kind], { what, count, first } satisfies Record<string, EvidenceValue>));
+  if (making.ended != null && making.ended !== 'all') {
+    const [left] = await store.select<{ count: number }>(
+      `SELECT count(*) AS count FROM made_pages WHERE makingId = :id AND state = 'waiting'`,
+      { id },
+    );
+    findings.push(finding('making.bounded', {
+        limit: making.recipe.reach[making.ended as Bound],
+        what: making.ended as Bound,
+        waiting: left?.count ?? 0,
+      }));
+  }
+  const [inside] = await store.select<{ count: number }>(
+    `SELECT count(*) AS count FROM (SELECT 1 FROM made_pages WHERE makingId = :id AND state = 'in' LIMIT 1)`,
+    { id },
+  );
+  if (making.ended != null && inside?.count === 0)
+    findings.push(finding('making.nothing', { door: addressText(doorOf(property)) }));
+  return worstFirst(findings);
+}

@@ -1,0 +1,256 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import { addressText } from '../../core/address/web-address.js';
+import type { Body } from '../../core/badge/look/evidence.js';
+import { folderOf, headerDate } from '../../core/sitemap/make/choose.js';
+import { afterReading, beforeReading, kindOf, type Outcome } from '../../core/sitemap/make/outcome.js';
+import type { PageRead } from '../../core/sitemap/make/page-links.js';
+import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
+import { Ways, type FoundBy, type Via } from '../../core/sitemap/make/ways.js';
+import { forbiddingOf, keptFromUs } from '../../core/sitemap/forbidding.js';
+import type { RobotsSeen } from '../../core/robots/robots.js';
+import { isSameThing } from '../../core/variants/fingerprint.js';
+import { requireGoing } from '../../during/stopping.js';
+import { Overtaxed } from '../../readers/overtaxed.js';
+import { read } from '../../readers/readers.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import type { MakingEnd, MakingRow, NamedWay } from '../../store/models/making.js';
+import { doorOf } from '../clients/properties.js';
+import { nowText, type Desk } from '../context/desk.js';
+import { agentsOf, robotsAt } from '../context/robots.js';
+import { variantsOf } from '../sitemaps/variants-of.js';
+import { addressesOf } from './other-sources.js';
+import { PageBook, type PageMore, type Waiting } from './page-book.js';
+
+/** Pages that are worked on at once: two are asked for, since no host is asked for more, and two are read. */
+const AT_ONCE = 4;
+/** Addresses that are fetched from the records at a time. */
+const LOOK_AHEAD = 400;
+/** A website that takes longer than this to answer is left alone as long again, up to a bound; in milliseconds. */
+const SLOW_MS = 500;
+const LONGEST_REST_MS = 5_000;
+
+/** Sources in the order in which they are gone through: what the site's own links lead to first, so that the rest shows as what nothing links to. */
+const IN_ORDER: readonly Source[] = ['site', 'menus', 'list', 'feed', 'sitemap'];
+
+/**
+ * One gathering of a property's addresses. All that it knows is on record, so that another process may go on with it: of what is
+ * under way at a crash, the pages of a second or two are read again.
+ */
+export class Gathering {
+  private readonly begun = performance.now();
+  private readonly before: number;
+  private bytes: number;
+  private read = 0;
+  private end: MakingEnd = 'all';
+  private queue: Waiting[] = [];
+  private book!: PageBook;
+  private ways!: Ways;
+  private origins: readonly string[] = [];
+  private readonly recipe: Recipe;
+
+  constructor(
+    private readonly desk: Desk,
+    private readonly property: PropertyRow,
+    private readonly row: MakingRow,
+    /** What a page was like at the gathering before, and since when; null where it was not there. */
+    private readonly former: (url: string) => Promise<{ face: string | null; seenAt: string | null } | null>,
+  ) {
+    this.before = row.ms;
+    this.bytes = row.bytes;
+    this.recipe = row.recipe;
+  }
+
+  /** Goes through all sources. @returns why it ended */
+  async run(): Promise<MakingEnd> {
+    const door = addressText(doorOf(this.property));
+    const { others } = await variantsOf(this.property);
+    const robots = await robotsAt((url) => this.desk.net.page(url), door);
+    this.origins = [new URL(door).origin, ...others];
+    this.ways = new Ways({ door, others, depth: this.recipe.reach.depth, forbids: this.forbidding(robots) });
+    this.book = await PageBook.open(this.desk.store, this.row.id, () => ({
+      ms: this.ms,
+      bytes: this.bytes,
+      named: JSON.stringify(this.named()),
+    }));
+    for await (const url of this.book.known()) this.ways.know(url);
+    const { in: inside = 0, out = 0 } = await this.book.counts();
+    this.read = inside + out;
+    const sources = IN_ORDER.filter((one) => this.recipe.sources.includes(one));
+    for (const [at, source] of sources.entries()) {
+      if (at < this.row.phase) continue;
+      await this.begin(source, door, robots);
+      await this.goOn(source);
+      await this.row.update({ phase: at + 1 });
+      if (this.end !== 'all') break;
+    }
+    if (this.end === 'all') await this.byHand();
+    await this.book.flush();
+    return this.end;
+  }
+
+  private get ms(): number {
+    return this.before + Math.round(performance.now() - this.begun);
+  }
+
+  private named(): NamedWay[] {
+    return [...this.ways.named].map(([what, { kind, count, first }]) => ({ what, kind, count, first }));
+  }
+
+  private forbidding(robots: RobotsSeen): (path: string) => string | null {
+    const engines = forbiddingOf(robots, agentsOf(this.desk));
+    const us = keptFromUs(robots);
+    return (path) => {
+      const found = engines?.(path);
+      if (found) return `${found.rule} (line ${String(found.line)}, ${found.whom})`;
+      return us?.(path) === true ? 'the rules for everyone' : null;
+    };
+  }
+
+  private async begin(source: Source, door: string, robots: RobotsSeen): Promise<void> {
+    if (source === 'site' || source === 'menus') {
+      this.take(door, { by: 'door', depth: 0, from: null, run: 0 });
+      return;
+    }
+    for await (const urls of addressesOf(this.desk, this.property, this.recipe, source, robots)) {
+      for (const url of urls) this.take(url, { by: source, depth: 1, from: null, run: 0 });
+      await this.book.keepUp();
+      if (this.isBeyond()) return;
+    }
+  }
+
+  /** Addresses put in by hand are looked at like others. */
+  private async byHand(): Promise<void> {
+    for (const url of this.recipe.selection.add) this.take(url, { by: 'hand', depth: 1, from: null, run: 0 });
+    await this.goOn('list');
+  }
+
+  private take(found: string, via: Via): void {
+    const admitted = this.ways.admit(found, via);
+    if (admitted.kind !== 'new') return;
+    const { url, depth, run, out, detail } = admitted;
+    this.book.add({
+      url,
+      depth,
+      run,
+      foundBy: via.by,
+      state: out === null ? 'waiting' : 'out',
+      why: out,
+      detail,
+      fromUrl: via.from,
+    });
+  }
+
+  /** Looks at all that waits, and at what that leads to. */
+  private async goOn(source: Source): Promise<void> {
+    for (;;) {
+      this.queue = (await this.book.waiting(LOOK_AHEAD)).reverse();
+      if (this.queue.length === 0) return;
+      await Promise.all(Array.from({ length: AT_ONCE }, () => this.lane(source)));
+      if (this.end !== 'all') return;
+    }
+  }
+
+  private async lane(source: Source): Promise<void> {
+    for (let next = this.queue.pop(); next; next = this.queue.pop()) {
+      requireGoing();
+      if (this.isBeyond()) return;
+      this.read += 1;
+      const ms = await this.look(next, source);
+      await this.book.keepUp();
+      if (ms > SLOW_MS) await sleep(Math.min(ms, LONGEST_REST_MS));
+    }
+  }
+
+  private isBeyond(): boolean {
+    const { pages, minutes, megabytes } = this.recipe.reach;
+    if (this.end === 'all') {
+      if (this.read >= pages) this.end = 'pages';
+      else if (this.ms > minutes * 60_000) this.end = 'minutes';
+      else if (this.bytes > megabytes * 1_000_000) this.end = 'megabytes';
+    }
+    return this.end !== 'all';
+  }
+
+  /** @returns how long the website took, in milliseconds */
+  private async look(page: Waiting, source: Source): Promise<number> {
+    const { hop, body } = await this.desk.net.one(page.url);
+    this.bytes += body?.bytes ?? 0;
+    const mediaType = body?.mediaType ?? null;
+    const outcome = beforeReading(hop, mediaType);
+    const content = outcome === null && body !== null ? await this.content(page, body, hop.headers) : null;
+    if (content) this.follow(page, content, source);
+    const after = outcome ?? (content ? afterReading(page.url, content) : BEYOND);
+    if (after.leadsTo !== null) this.take(after.leadsTo, this.viaOf(page, 'link'));
+    await this.close(page, after, { mediaType, headers: hop.headers, content });
+    return hop.ms;
+  }
+
+  private async content(page: Waiting, body: Body, headers: Readonly<Record<string, string>>): Promise<PageRead | null> {
+    try {
+      return await read('linksOf', body, page.url, headers, this.origins);
+    } catch (error) {
+      if (error instanceof Overtaxed) return null;
+      throw error;
+    }
+  }
+
+  private follow(page: Waiting, content: PageRead, source: Source): void {
+    // Of menus only those of the front door are followed, and theirs.
+    if (source === 'menus' && page.depth > 1) return;
+    if (source !== 'site' && source !== 'menus') return;
+    for (const { url, inMenu } of content.links)
+      if (source === 'site' || inMenu) this.take(url, this.viaOf(page, inMenu ? 'menu' : 'link'));
+    if (source === 'site') for (const { url } of content.siblings) this.take(url, this.viaOf(page, 'link'));
+  }
+
+  private viaOf(page: Waiting, by: FoundBy): Via {
+    return { by, depth: page.depth + 1, from: page.url, run: page.run };
+  }
+
+  private async close(
+    page: Waiting,
+    outcome: Outcome,
+    seen: { mediaType: string | null; headers: Readonly<Record<string, string>>; content: PageRead | null },
+  ): Promise<void> {
+    const { content, mediaType, headers } = seen;
+    const face = content?.fingerprint ?? null;
+    const isDouble = content !== null && outcome.out === null && this.ways.learn(page.url, face);
+    const out = isDouble ? 'double' : outcome.out;
+    const former = out === null ? await this.former(page.url) : null;
+    this.book.end({
+      seq: page.seq,
+      state: out === null ? 'in' : 'out',
+      why: out,
+      detail: outcome.detail,
+      kind: out === null ? kindOf(page.url, page.depth, mediaType, content) : null,
+      folder: folderOf(page.url),
+      title: content?.title ?? null,
+      modified: content?.data.modified ?? null,
+      header: headerDate(headers, this.desk.clock.now()),
+      seenAt: this.seenAt(face, former),
+      face,
+      more: content && out === null ? moreOf(content) : null,
+    });
+  }
+
+  /** Since when a page is as it is, as far as we saw it: only what was seen otherwise before has changed. */
+  private seenAt(face: string | null, former: { face: string | null; seenAt: string | null } | null): string | null {
+    if (former === null || face === null || former.face === null) return null;
+    return isSameThing(face, former.face) ? former.seenAt : `${nowText(this.desk).slice(0, 19)}Z`;
+  }
+}
+
+const BEYOND: Outcome = { out: 'no-page', detail: 'more than can be read', leadsTo: null };
+
+function moreOf({ images, data, siblings, language, linksBeyond }: PageRead): string | null {
+  const more: PageMore & { beyond?: number } = {
+    ...(images.length > 0 ? { images: images.map(({ url }) => url) } : {}),
+    ...(data.videos.length > 0 ? { videos: data.videos } : {}),
+    ...(siblings.length > 0 ? { siblings } : {}),
+    ...(data.published === null ? {} : { published: data.published }),
+    ...(language === null ? {} : { language: language.slice(0, 35) }),
+    ...(linksBeyond > 0 ? { beyond: linksBeyond } : {}),
+  };
+  return Object.keys(more).length === 0 ? null : JSON.stringify(more);
+}
+

@@ -1,0 +1,112 @@
+import { randomBytes } from 'node:crypto';
+import { addressText } from '../../core/address/web-address.js';
+import { readSitemapEntry } from '../../core/sitemap/entry.js';
+import { USUAL_RECIPE, type Recipe } from '../../core/sitemap/make/recipe.js';
+import { durationMs } from '../../core/time/duration.js';
+import type { RecipeEdit } from '../../api/making/edit.js';
+import { Problem } from '../../api/problems.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { RecipeRow } from '../../store/models/making.js';
+import { doorOf } from '../clients/properties.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { note } from '../context/journal.js';
+
+/** By how many parts of a hundred a sitemap may fall without a yes, where nobody says. */
+const USUAL_FALL = 20;
+/** Nobody's website is gone through more often than this by itself. */
+const LEAST_AGE_MS = 3_600_000;
+
+/** How the sitemap of a property is made; the usual way, where nobody has said. */
+export async function recipeOf(desk: Desk, property: PropertyRow): Promise<RecipeRow> {
+  return (
+    (await RecipeRow.findByPk(property.id)) ??
+    RecipeRow.build({ propertyId: property.id, recipe: USUAL_RECIPE, mostFall: USUAL_FALL, updatedAt: nowText(desk) })
+  );
+}
+
+/** Changes how the sitemap of a property is made; what is not told stays as it is. Throws Problem. */
+export async function editRecipe(
+  desk: Desk,
+  actor: Actor,
+  property: PropertyRow,
+  edit: RecipeEdit,
+): Promise<RecipeRow> {
+  const row = await recipeOf(desk, property);
+  const recipe = merged(property, row.recipe, edit);
+  const every = edit.every === undefined ? (row.every ?? null) : edit.every;
+  if (every !== null && durationMs(every) < LEAST_AGE_MS)
+    throw new Problem('bad-input', { says: `every “${every}” is too often; expected an hour (PT1H) or more.` });
+  const hasChanged = every !== (row.every ?? null);
+  const nextAt = every === null ? null : hasChanged ? later(desk, every) : (row.nextAt ?? null);
+  const handle = edit.handOut === undefined ? (row.handle ?? null) : edit.handOut ? (row.handle ?? randomBytes(16).toString('base64url')) : null;
+  const updatedAt = nowText(desk);
+  await desk.store.write(async (transaction) => {
+    await RecipeRow.upsert(
+      { propertyId: property.id, recipe, every, mostFall: edit.mostFall ?? row.mostFall, nextAt, handle, updatedAt },
+      { transaction },
+    );
+    if (Object.keys(edit).length > 0)
+      await note(desk, actor, transaction, {
+        kind: 'sitemap.recipe',
+        says: `How the sitemap of ${property.handle} is made was changed.`,
+        property,
+        details: { ...edit, list: undefined, changed: Object.keys(edit) },
+      });
+  });
+  return RecipeRow.findByPk(property.id, { rejectOnEmpty: true });
+}
+
+/** The time at which it is made next. */
+export function later(desk: Desk, every: string): string {
+  return new Date(desk.clock.now().getTime() + durationMs(every)).toISOString();
+}
+
+function merged(property: PropertyRow, recipe: Recipe, edit: RecipeEdit): Recipe {
+  const { reach, selection } = recipe;
+  const page = (text: string) => pageAddress(property, text);
+  const file = (text: string) => fileAddress(property, text);
+  return {
+    sources: edit.sources ?? recipe.sources,
+    list: edit.list?.map(page) ?? recipe.list,
+    feeds: edit.feeds?.map(file) ?? recipe.feeds,
+    sitemaps: edit.sitemaps?.map(file) ?? recipe.sitemaps,
+    reach: {
+      pages: edit.pages ?? reach.pages,
+      depth: edit.depth ?? reach.depth,
+      minutes: edit.minutes ?? reach.minutes,
+      megabytes: edit.megabytes ?? reach.megabytes,
+    },
+    selection: {
+      include: edit.include ?? selection.include,
+      exclude: edit.exclude ?? selection.exclude,
+      without: edit.without ?? selection.without,
+      add: edit.add?.map(page) ?? selection.add,
+      drop: edit.drop?.map(page) ?? selection.drop,
+      most: edit.most === undefined ? selection.most : edit.most,
+      dates: edit.dates ?? selection.dates,
+      extensions: edit.extensions ?? selection.extensions,
+      weighing: edit.weighing ?? selection.weighing,
+      gzip: edit.gzip ?? selection.gzip,
+      feed: edit.feed === undefined ? selection.feed : edit.feed,
+    },
+  };
+}
+
+/** An address of the property, from a path or a whole address. Throws Problem. */
+function pageAddress(property: PropertyRow, text: string): string {
+  const door = addressText(doorOf(property));
+  if (URL.canParse(text, door)) {
+    const url = new URL(text, door);
+    url.hash = '';
+    if (url.origin === new URL(door).origin) return url.href;
+  }
+  throw new Problem('bad-input', {
+    says: `“${text.slice(0, 80)}” is no address of ${door}. Expected a path such as /timetable, or the whole address.`,
+  });
+}
+
+function fileAddress(property: PropertyRow, text: string): string {
+  const entry = readSitemapEntry(doorOf(property), text);
+  if (entry.kind === 'refused') throw new Problem('bad-address', { says: entry.says });
+  return entry.url;
+}
