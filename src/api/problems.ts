@@ -64,7 +64,11 @@ export const PROBLEMS = {
     title: 'Nothing is chosen',
     says: 'No page of {property} would go into its sitemap as things are chosen now.',
   },
-  'no-such-version': { status: 404, title: 'No such version', says: 'There is no version “{ref}” of a made sitemap.' },
+  'no-such-version': {
+    status: 404,
+    title: 'No such version',
+    says: 'There is no version “{ref}” of a made sitemap.',
+  },
   'no-such-file': { status: 404, title: 'No such file', says: 'There is no file “{name}” of {version}.' },
   'not-handed-out': {
     status: 409,

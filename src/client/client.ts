@@ -2,6 +2,7 @@ import { EventSourceParserStream, type EventSourceMessage } from 'eventsource-pa
 import type { Job, ProblemDocument } from '../api/documents.js';
 import {
   BASE,
+  MADE_FILES,
   routes,
   type Input,
   type InputOf,
@@ -50,6 +51,8 @@ type Call<Name extends RouteName> =
 export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   /** Waits until a job is done or rests, telling its progress on the way, and gives it with all its pieces. */
   finished(job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void): Promise<Job>;
+  /** One file of a made version, as it is. */
+  madeFile(version: string, name: string): Promise<Uint8Array>;
 };
 
 interface AnyInput {
@@ -71,7 +74,8 @@ export function createClient(options: ClientOptions): Client {
   );
   const finished = (job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void) =>
     follow(options, calls as unknown as Client, job, onProgress);
-  return { ...calls, finished } as unknown as Client;
+  const madeFile = (version: string, name: string) => fileOf(options, version, name);
+  return { ...calls, finished, madeFile } as unknown as Client;
 }
 
 async function request(
@@ -106,6 +110,16 @@ async function request(
   const document: unknown = await response.json().catch(() => null);
   if (response.ok) return document;
   throw new ApiProblem(asProblem(document, response.status));
+}
+
+async function fileOf(options: ClientOptions, version: string, name: string): Promise<Uint8Array> {
+  const path = MADE_FILES.replace(':version', encodeURIComponent(version)).replace(
+    ':name',
+    encodeURIComponent(name),
+  );
+  const response = await send(options, `${options.url}${BASE}${path}`, { headers: authorization(options) });
+  if (response.ok) return new Uint8Array(await response.arrayBuffer());
+  throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
 }
 
 async function send(options: ClientOptions, url: string, init: RequestInit): Promise<Response> {

@@ -48,7 +48,12 @@ export interface Preview {
   /** The largest first. */
   folders: { folder: string; found: number; chosen: number }[];
   foldersInAll: number;
-  leftOut: { why: LeftOut | Choice; says: string; count: number; examples: { url: string; detail: string | null }[] }[];
+  leftOut: {
+    why: LeftOut | Choice;
+    says: string;
+    count: number;
+    examples: { url: string; detail: string | null }[];
+  }[];
   findings: Finding[];
 }
 

@@ -10,14 +10,16 @@ import { handOut, madePage, madeVersion, making, pageState, weighing, whyText } 
 
 const patterns = Joi.array()
   .items(
-    Joi.string()
-      .pattern(/^[/*]/u)
-      .max(500)
-      .messages({ 'string.pattern.base': '{#label} must be a path pattern that begins with / or *, such as /news/*' }),
+    Joi.string().pattern(/^[/*]/u).max(500).messages({
+      'string.pattern.base': '{#label} must be a path pattern that begins with / or *, such as /news/*',
+    }),
   )
   .max(200);
 const addresses = (most: number) => Joi.array().items(Joi.string().trim().min(1).max(2_047)).max(most);
-const words = <Word extends string>(all: readonly Word[]) => Joi.array().items(Joi.string().valid(...all)).unique();
+const words = <Word extends string>(all: readonly Word[]) =>
+  Joi.array()
+    .items(Joi.string().valid(...all))
+    .unique();
 
 const edit = Joi.object<RecipeEdit, true>({
   sources: words(SOURCES).min(1),
@@ -73,6 +75,9 @@ export const makingRequests = {
     body: Joi.object<BodyOf<typeof makingRoutes.writeSitemap>, true>({ anyway: Joi.boolean() }),
     answer: madeVersion,
   },
-  allowVersion: { params: Joi.object<Record<string, string>, true>({ version: refText.required() }), answer: madeVersion },
+  allowVersion: {
+    params: Joi.object<Record<string, string>, true>({ version: refText.required() }),
+    answer: madeVersion,
+  },
   showHandOut: { params: refParams('property'), answer: handOut },
 } satisfies Record<string, RouteSchemas>;

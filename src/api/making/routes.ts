@@ -66,6 +66,7 @@ export const makingRoutes = {
     path: '/properties/:property/handing-out',
     role: 'onlooker',
     status: 200,
-    summary: 'The rules by which the website’s own server hands on the sitemap that stands here, and which engines go along',
+    summary:
+      'The rules by which the website’s own server hands on the sitemap that stands here, and which engines go along',
   }),
 } as const;

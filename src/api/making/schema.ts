@@ -13,7 +13,19 @@ import {
 } from '../../core/sitemap/make/recipe.js';
 import { FOUND_BY, LEFT_OUT } from '../../core/sitemap/make/ways.js';
 import { finding } from '../checks/schema.js';
-import { count, flag, id, list, maybe, maybeCount, maybeTime, named, oneOf, text, time } from '../parts/schema.js';
+import {
+  count,
+  flag,
+  id,
+  list,
+  maybe,
+  maybeCount,
+  maybeTime,
+  named,
+  oneOf,
+  text,
+  time,
+} from '../parts/schema.js';
 import type { Gathering, HandOut, MadePage, MadeVersion, Making, Preview } from './document.js';
 
 export const pageState = oneOf(['waiting', 'in', 'out']);
@@ -69,7 +81,11 @@ const preview = Joi.object<Preview, true>({
   chosen: count,
   dated: count,
   kinds: list(
-    Joi.object<Preview['kinds'][number], true>({ kind: oneOf(PAGE_KINDS).required(), found: count, chosen: count }),
+    Joi.object<Preview['kinds'][number], true>({
+      kind: oneOf(PAGE_KINDS).required(),
+      found: count,
+      chosen: count,
+    }),
   ),
   folders: list(Joi.object<Preview['folders'][number], true>({ folder: id, found: count, chosen: count })),
   foldersInAll: count,
@@ -129,7 +145,11 @@ export const handOut = Joi.object<HandOut, true>({
   from: id,
   to: id,
   rules: list(
-    Joi.object<HandOut['rules'][number], true>({ server: id, how: oneOf(['proxy', 'redirect']).required(), text }),
+    Joi.object<HandOut['rules'][number], true>({
+      server: id,
+      how: oneOf(['proxy', 'redirect']).required(),
+      text,
+    }),
   ),
   engines: list(
     Joi.object<HandOut['engines'][number], true>({ engine: id, title: id, redirect: flag, says: id }),

@@ -4,6 +4,7 @@ import type { InputOf } from '../../api/routes.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
+import { makingCommands } from './making.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/rest.js';
 import {
@@ -70,12 +71,13 @@ function queryOf(property: string | undefined, { json: _, work, limit, ...narrow
   };
 }
 
-/** `sitemap find|note|submit|read|list|show|compare|withdraw` */
+/** `sitemap find|note|submit|read|list|show|compare|withdraw`, and making */
 export function sitemapCommands(program: Command): void {
   const sitemap = program.command('sitemap').description('sitemaps: ours and the engines’ readings');
   findAndNote(sitemap);
   readAndShow(sitemap);
   submitAndWithdraw(sitemap);
+  makingCommands(sitemap);
 }
 
 /** What was heard of an engine longer ago than this is old. */

@@ -95,7 +95,8 @@ export function printFindings(items: readonly Sitemap[]): void {
     }
 }
 
-function printFinding(one: Finding): void {
+/** One finding with what is to be done about it. */
+export function printFinding(one: Finding): void {
   if (one.follows !== null) {
     paragraph('    so also: ', plain(one.says), paint.dim);
     return;

@@ -16,7 +16,7 @@ export function QueryView<T>({
   if (query.data !== undefined) return <>{children(query.data)}</>;
   if (query.error) return <Notice kind="stops">{sayError(query.error)}</Notice>;
   return (
-    <div aria-busy="true" aria-label="Loading">
+    <div role="status" aria-busy="true" aria-label="Loading">
       {Array.from({ length: rows }, (_, at) => (
         <div key={at} className="waiting mb-2 h-9 bg-wash" />
       ))}

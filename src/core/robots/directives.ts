@@ -30,7 +30,11 @@ export function asksNotToFollowHeader(header: string): boolean {
   return directiveFor(header, null, asksNotToFollow) !== null;
 }
 
-function directiveFor(header: string, agent: string | null, asks: (content: string) => boolean): string | null {
+function directiveFor(
+  header: string,
+  agent: string | null,
+  asks: (content: string) => boolean,
+): string | null {
   let isForUs = true;
   for (const piece of header.split(',')) {
     const [, name, rest] = /^([\w-]+)\s*:(.*)$/su.exec(piece.trim()) ?? [];

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { mayBeOurs } from '../../core/badge/sight.js';
 import type { Check, EvidenceSeen, JobResult, Page } from '../../api/documents.js';
 import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
 import { hostOf, parseTarget } from '../../core/address/reach.js';
@@ -12,6 +13,7 @@ import { keptEvidence, viewEvidence } from '../history/evidence.js';
 import { recognise } from '../tokens/known-tokens.js';
 import { lookAt, type Around } from './look.js';
 import { evidenceOf, recordLook } from '../history/stretches.js';
+import { UNTOLD, type Met } from '../watch/met.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../claims/ownership.js';
 import type { Actor, Desk } from '../context/desk.js';
@@ -61,6 +63,7 @@ export async function checkToken(
   actor: Actor,
   facts: EnrolmentFacts,
   token: TokenRow,
+  met: Met = UNTOLD,
 ): Promise<CheckRow> {
   const placement = placementFor(facts, token);
   if (!placement) throw new Problem('method-gone', { engine: facts.profile.title, method: token.method });
@@ -69,6 +72,7 @@ export async function checkToken(
   const around = aroundOf(desk, facts, token, before, seen && viewEvidence(seen));
   const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement, around);
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
+  await met(!judgement.seen && mayBeOurs(judgement.findings));
   return desk.store.write(async (transaction) => {
     const row = await recordLook(
       desk,
@@ -112,7 +116,7 @@ export interface CheckInput {
 }
 
 /** One piece of a checking job. */
-export async function runCheck(desk: Desk, piece: Piece<CheckInput>): Promise<JobResult> {
+export async function runCheck(desk: Desk, piece: Piece<CheckInput>, met: Met = UNTOLD): Promise<JobResult> {
   const { enrolmentId, method } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const before = await factsOf(desk, row);
@@ -121,7 +125,7 @@ export async function runCheck(desk: Desk, piece: Piece<CheckInput>): Promise<Jo
   const token = facts.tokens.find((one) => one.method === method);
   if (!token)
     throw new Problem('no-token', { method: `${method} `, enrolment: facts.name, next: 'Get it first.' });
-  const check = viewCheck(facts, await checkToken(desk, piece.actor, facts, token));
+  const check = viewCheck(facts, await checkToken(desk, piece.actor, facts, token, met));
   // The engine may have lost sight of the token before we did: ask it where it matters.
   if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
     await refreshOwnership(desk, piece.actor, facts);
@@ -214,5 +218,5 @@ export const checkWork = anyWork<CheckInput>({
       .valid(...METHODS)
       .required(),
   }),
-  run: runCheck,
+  run: (desk, piece) => runCheck(desk, piece),
 });

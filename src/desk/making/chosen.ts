@@ -37,7 +37,9 @@ export async function* gathered(store: Store, makingId: string): AsyncGenerator<
   }
 }
 
-export function datesOf(row: Pick<GatheredRow, 'modified' | 'header' | 'seenAt'>): Partial<Record<DateSource, string>> {
+export function datesOf(
+  row: Pick<GatheredRow, 'modified' | 'header' | 'seenAt'>,
+): Partial<Record<DateSource, string>> {
   return {
     ...(row.modified === null ? {} : { page: row.modified }),
     ...(row.header === null ? {} : { header: row.header }),
@@ -82,7 +84,8 @@ export async function survey(
       first ??= date;
       if (date !== first) isVaried = true;
     }
-    if (selection.most !== null) dates.push({ url: row.url, time: date === null ? -Infinity : Date.parse(date) });
+    if (selection.most !== null)
+      dates.push({ url: row.url, time: date === null ? -Infinity : Date.parse(date) });
   }
   const alike = dated >= MANY_DATES && !isVaried ? first : null;
   const tooOld =

@@ -160,7 +160,8 @@ class Writing {
       });
       this.addresses.push(row.url);
       if (written.length > 0) await settle();
-      if (lastmod !== null && (newestHere === null || Date.parse(lastmod) > Date.parse(newestHere))) newestHere = lastmod;
+      if (lastmod !== null && (newestHere === null || Date.parse(lastmod) > Date.parse(newestHere)))
+        newestHere = lastmod;
     }
     writer.end();
     await settle();
@@ -170,7 +171,10 @@ class Writing {
       this.files[0] = { ...only, name: place };
       return;
     }
-    const children = names.map((name, nth) => ({ url: new URL(name, at).href, lastmod: newest[nth] ?? null }));
+    const children = names.map((name, nth) => ({
+      url: new URL(name, at).href,
+      lastmod: newest[nth] ?? null,
+    }));
     await this.keep('sitemap.xml', indexText(children), children.length, selection.gzip);
     this.files.unshift(...this.files.splice(-1));
   }
@@ -229,13 +233,16 @@ class Writing {
     const { addresses } = this;
     let came = 0;
     let went = 0;
-    for (let a = 0, b = 0; a < old.length || b < addresses.length; ) {
+    for (let a = 0, b = 0; a < old.length || b < addresses.length;) {
       const left = old[a];
       const right = addresses[b];
       if (left === right) {
         a += 1;
         b += 1;
-      } else if (right === undefined || (left !== undefined && Buffer.compare(Buffer.from(left), Buffer.from(right)) < 0)) {
+      } else if (
+        right === undefined ||
+        (left !== undefined && Buffer.compare(Buffer.from(left), Buffer.from(right)) < 0)
+      ) {
         went += 1;
         a += 1;
       } else {
@@ -306,4 +313,3 @@ async function tidyVersions(desk: Desk, propertyId: string, transaction: Transac
     transaction,
   );
 }
-

@@ -47,8 +47,7 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   );
   for (const { why, count, url, detail, fromUrl } of linked) {
     const code = OF_REASONS[why];
-    if (code)
-      findings.push(finding(code, { count, first: url, detail: detail ?? '', from: fromUrl ?? '' }));
+    if (code) findings.push(finding(code, { count, first: url, detail: detail ?? '', from: fromUrl ?? '' }));
   }
   const [unlinked] = await store.select<{ count: number; first: string | null }>(
     `SELECT count(*) AS count, min(url) AS first FROM made_pages INDEXED BY made_pages_state
@@ -61,7 +60,8 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
     `SELECT count(*) AS count, min(url) AS first FROM made_pages WHERE makingId = :id AND state = 'in' AND more->>'beyond' > 0`,
     { id },
   );
-  if (many?.first != null) findings.push(finding('making.many-links', { count: many.count, first: many.first }));
+  if (many?.first != null)
+    findings.push(finding('making.many-links', { count: many.count, first: many.first }));
   for (const { what, kind, count, first } of making.named)
     findings.push(finding(OF_WAYS[kind], { what, count, first } satisfies Record<string, EvidenceValue>));
   if (making.ended != null && making.ended !== 'all') {
@@ -69,11 +69,13 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
       `SELECT count(*) AS count FROM made_pages WHERE makingId = :id AND state = 'waiting'`,
       { id },
     );
-    findings.push(finding('making.bounded', {
+    findings.push(
+      finding('making.bounded', {
         limit: making.recipe.reach[making.ended as Bound],
         what: making.ended as Bound,
         waiting: left?.count ?? 0,
-      }));
+      }),
+    );
   }
   const [inside] = await store.select<{ count: number }>(
     `SELECT count(*) AS count FROM (SELECT 1 FROM made_pages WHERE makingId = :id AND state = 'in' LIMIT 1)`,

@@ -19,7 +19,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
 import { variantsOf } from '../sitemaps/variants-of.js';
 import { addressesOf } from './other-sources.js';
-import { PageBook, type PageMore, type Waiting } from './page-book.js';
+import { PageBook, type Looked, type PageMore, type Waiting } from './page-book.js';
 
 /** Pages that are worked on at once: two are asked for, since no host is asked for more, and two are read. */
 const AT_ONCE = 4;
@@ -154,6 +154,11 @@ export class Gathering {
     for (let next = this.queue.pop(); next; next = this.queue.pop()) {
       requireGoing();
       if (this.isBeyond()) return;
+      if (this.ways.isHopeless(next.url)) {
+        this.book.end({ ...next, ...NOT_ASKED, folder: folderOf(next.url) });
+        await this.book.keepUp();
+        continue;
+      }
       this.read += 1;
       const ms = await this.look(next, source);
       await this.book.keepUp();
@@ -181,11 +186,16 @@ export class Gathering {
     if (content) this.follow(page, content, source);
     const after = outcome ?? (content ? afterReading(page.url, content) : BEYOND);
     if (after.leadsTo !== null) this.take(after.leadsTo, this.viaOf(page, 'link'));
+    this.ways.met(page.url, after.out === 'gone');
     await this.close(page, after, { mediaType, headers: hop.headers, content });
     return hop.ms;
   }
 
-  private async content(page: Waiting, body: Body, headers: Readonly<Record<string, string>>): Promise<PageRead | null> {
+  private async content(
+    page: Waiting,
+    body: Body,
+    headers: Readonly<Record<string, string>>,
+  ): Promise<PageRead | null> {
     try {
       return await read('linksOf', body, page.url, headers, this.origins);
     } catch (error) {
@@ -218,7 +228,7 @@ export class Gathering {
     const out = isDouble ? 'double' : outcome.out;
     const former = out === null ? await this.former(page.url) : null;
     this.book.end({
-      seq: page.seq,
+      ...page,
       state: out === null ? 'in' : 'out',
       why: out,
       detail: outcome.detail,
@@ -234,11 +244,28 @@ export class Gathering {
   }
 
   /** Since when a page is as it is, as far as we saw it: only what was seen otherwise before has changed. */
-  private seenAt(face: string | null, former: { face: string | null; seenAt: string | null } | null): string | null {
+  private seenAt(
+    face: string | null,
+    former: { face: string | null; seenAt: string | null } | null,
+  ): string | null {
     if (former === null || face === null || former.face === null) return null;
     return isSameThing(face, former.face) ? former.seenAt : `${nowText(this.desk).slice(0, 19)}Z`;
   }
 }
+
+/** One more of a shape of which none leads to anything. */
+const NOT_ASKED: Omit<Looked, keyof Waiting | 'folder'> = {
+  state: 'out',
+  why: 'gone',
+  detail: 'not asked for: fifty of its shape led to nothing',
+  kind: null,
+  title: null,
+  modified: null,
+  header: null,
+  seenAt: null,
+  face: null,
+  more: null,
+};
 
 const BEYOND: Outcome = { out: 'no-page', detail: 'more than can be read', leadsTo: null };
 
@@ -253,4 +280,3 @@ function moreOf({ images, data, siblings, language, linksBeyond }: PageRead): st
   };
   return Object.keys(more).length === 0 ? null : JSON.stringify(more);
 }
-

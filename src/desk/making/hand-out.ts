@@ -16,7 +16,10 @@ export function handedOutAt({ handle, recipe }: Pick<RecipeRow, 'handle' | 'reci
 }
 
 /** One file as it is handed out, to whoever knows the word. @returns null where there is none */
-export async function handOut(handle: string, name: string): Promise<{ bytes: Buffer; at: string; sum: string } | null> {
+export async function handOut(
+  handle: string,
+  name: string,
+): Promise<{ bytes: Buffer; at: string; sum: string } | null> {
   const recipe = await RecipeRow.findOne({ where: { handle } });
   const property = recipe && (await PropertyRow.findByPk(recipe.propertyId));
   if (!property || property.archivedAt != null) return null;
@@ -36,7 +39,10 @@ export async function fileIn(
 }
 
 /** One file of a version by its identifier. Throws Problem. */
-export async function versionFile(id: string, name: string): Promise<{ bytes: Buffer; at: string; sum: string }> {
+export async function versionFile(
+  id: string,
+  name: string,
+): Promise<{ bytes: Buffer; at: string; sum: string }> {
   const version = await MadeVersionRow.findByPk(id);
   const file = version && (await fileIn(version, name));
   if (!file) throw new Problem('no-such-file', { name, version: id });

@@ -100,7 +100,7 @@ async function letGoBefore(store: Store, { id, propertyId, startedAt }: MakingRo
     { propertyId, id, startedAt },
   );
   for (const { id: oldId } of old) {
-    for (let count = AT_ONCE; count >= AT_ONCE; )
+    for (let count = AT_ONCE; count >= AT_ONCE;)
       count = await store.writeQuietly((transaction) =>
         store.change(
           'DELETE FROM made_pages WHERE makingId = :oldId AND seq IN (SELECT seq FROM made_pages WHERE makingId = :oldId LIMIT 5000)',
@@ -108,17 +108,25 @@ async function letGoBefore(store: Store, { id, propertyId, startedAt }: MakingRo
           transaction,
         ),
       );
-    await store.writeQuietly((transaction) => store.run('DELETE FROM makings WHERE id = :oldId', { oldId }, transaction));
+    await store.writeQuietly((transaction) =>
+      store.run('DELETE FROM makings WHERE id = :oldId', { oldId }, transaction),
+    );
   }
 }
 
 /** What is made by itself is written at once; engines are told of what they know, where something has changed. */
 async function writeAndTell(desk: Desk, piece: Piece<MakeInput>, property: PropertyRow): Promise<JobResult> {
-  const version = await writeVersion(desk, piece.actor, property, { id: `${piece.itemId}-v`, isAllowed: false });
-  if (version.heldBack !== null)
-    return { says: version.heldBack, stops: true, property: property.handle };
+  const version = await writeVersion(desk, piece.actor, property, {
+    id: `${piece.itemId}-v`,
+    isAllowed: false,
+  });
+  if (version.heldBack !== null) return { says: version.heldBack, stops: true, property: property.handle };
   const told = await tellEngines(desk, piece, property, version);
-  return { says: `Made ${counted(version.addresses, 'address', 'addresses')}. ${told}`.trim(), stops: false, property: property.handle };
+  return {
+    says: `Made ${counted(version.addresses, 'address', 'addresses')}. ${told}`.trim(),
+    stops: false,
+    property: property.handle,
+  };
 }
 
 export const makeWork = anyWork<MakeInput>({

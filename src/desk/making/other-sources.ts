@@ -26,11 +26,16 @@ export async function* addressesOf(
     yield recipe.list.flatMap((one) => (URL.canParse(one, door) ? [new URL(one, door).href] : []));
     return;
   }
-  const urls = source === 'feed' ? await feedsOf(desk, property, recipe) : await sitemapsOf(property, recipe, robots);
+  const urls =
+    source === 'feed' ? await feedsOf(desk, property, recipe) : await sitemapsOf(property, recipe, robots);
   for (const url of urls.slice(0, MOST_FILES)) yield* addressesAt(desk, url);
 }
 
-async function sitemapsOf(property: PropertyRow, recipe: Recipe, robots: RobotsSeen): Promise<readonly string[]> {
+async function sitemapsOf(
+  property: PropertyRow,
+  recipe: Recipe,
+  robots: RobotsSeen,
+): Promise<readonly string[]> {
   if (recipe.sitemaps.length > 0) return recipe.sitemaps;
   const noted = await SitemapRow.findAll({ where: { propertyId: property.id }, order: ['url'] });
   if (noted.length > 0) return noted.map(({ url }) => url);

@@ -21,8 +21,7 @@ export interface NewPage extends Waiting {
 }
 
 /** What came of looking at it. */
-export interface Looked {
-  readonly seq: number;
+export interface Looked extends Waiting {
   readonly state: 'in' | 'out';
   readonly why: LeftOut | null;
   readonly detail: string | null;
@@ -45,6 +44,28 @@ export interface PageMore {
   readonly published?: string;
   readonly language?: string;
 }
+
+const SETTLED = [
+  'state',
+  'why',
+  'detail',
+  'kind',
+  'folder',
+  'title',
+  'modified',
+  'header',
+  'seenAt',
+  'face',
+  'more',
+] as const satisfies readonly (keyof Looked)[];
+const COLUMNS = [
+  'seq',
+  'url',
+  'depth',
+  'run',
+  'foundBy',
+  ...SETTLED,
+] as const satisfies readonly (keyof Looked)[];
 
 /** Pages that are written down in one go, and how long they wait for that in milliseconds. */
 const AT_ONCE = 250;
@@ -76,7 +97,7 @@ export class PageBook {
 
   /** Every address that is known, piece by piece. */
   async *known(): AsyncGenerator<string> {
-    for (let from = -1; ; ) {
+    for (let from = -1; ;) {
       const rows = await this.store.select<{ seq: number; url: string }>(
         'SELECT seq, url FROM made_pages WHERE makingId = :makingId AND seq > :from ORDER BY seq LIMIT 5000',
         { makingId: this.makingId, from },
@@ -108,7 +129,8 @@ export class PageBook {
   /** Writes what waits to be written, where that is enough or has waited long enough. */
   async keepUp(): Promise<void> {
     const count = this.fresh.length + this.looked.length;
-    if (count >= AT_ONCE || (count > 0 && performance.now() - this.writtenAt > LONGEST_MS)) await this.flush();
+    if (count >= AT_ONCE || (count > 0 && performance.now() - this.writtenAt > LONGEST_MS))
+      await this.flush();
   }
 
   /** Writes all that waits to be written. */
@@ -129,12 +151,12 @@ export class PageBook {
         fresh.map((page) => ({ makingId, ...page })),
         transaction,
       );
+      // Written over what is there: an update from a list of rows is looked up row by row only this way.
       if (looked.length > 0)
         await this.store.run(
-          `UPDATE made_pages SET state = v.value->>'state', why = v.value->>'why', detail = v.value->>'detail', kind = v.value->>'kind',
-             folder = v.value->>'folder', title = v.value->>'title', modified = v.value->>'modified', header = v.value->>'header',
-             seenAt = v.value->>'seenAt', face = v.value->>'face', more = v.value->>'more'
-             FROM json_each(:rows) AS v WHERE makingId = :makingId AND seq = v.value->>'seq'`,
+          `INSERT INTO made_pages (makingId, ${COLUMNS.join(', ')})
+             SELECT :makingId, ${COLUMNS.map((column) => `value->>'${column}'`).join(', ')} FROM json_each(:rows) WHERE true
+             ON CONFLICT (makingId, seq) DO UPDATE SET ${SETTLED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
           { makingId, rows: JSON.stringify(looked) },
           transaction,
         );

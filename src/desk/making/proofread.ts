@@ -31,7 +31,8 @@ export async function proofread(
       const file = await session.file(new URL(name, at).href, 'application/xml', place);
       // A feed beside it lists pages that the sitemap lists too, and is none of its files.
       place = name.startsWith('recent.') ? 0 : place + 1;
-      for (let from = 0; from < bytes.length; from += PIECE) await file.write(bytes.subarray(from, from + PIECE));
+      for (let from = 0; from < bytes.length; from += PIECE)
+        await file.write(bytes.subarray(from, from + PIECE));
       readings.push((await file.end()).reading);
     }
     return foldChildren(readings.map(({ findings }) => findings));

@@ -20,7 +20,12 @@ const LEAST_AGE_MS = 3_600_000;
 export async function recipeOf(desk: Desk, property: PropertyRow): Promise<RecipeRow> {
   return (
     (await RecipeRow.findByPk(property.id)) ??
-    RecipeRow.build({ propertyId: property.id, recipe: USUAL_RECIPE, mostFall: USUAL_FALL, updatedAt: nowText(desk) })
+    RecipeRow.build({
+      propertyId: property.id,
+      recipe: USUAL_RECIPE,
+      mostFall: USUAL_FALL,
+      updatedAt: nowText(desk),
+    })
   );
 }
 
@@ -35,14 +40,29 @@ export async function editRecipe(
   const recipe = merged(property, row.recipe, edit);
   const every = edit.every === undefined ? (row.every ?? null) : edit.every;
   if (every !== null && durationMs(every) < LEAST_AGE_MS)
-    throw new Problem('bad-input', { says: `every “${every}” is too often; expected an hour (PT1H) or more.` });
+    throw new Problem('bad-input', {
+      says: `every “${every}” is too often; expected an hour (PT1H) or more.`,
+    });
   const hasChanged = every !== (row.every ?? null);
   const nextAt = every === null ? null : hasChanged ? later(desk, every) : (row.nextAt ?? null);
-  const handle = edit.handOut === undefined ? (row.handle ?? null) : edit.handOut ? (row.handle ?? randomBytes(16).toString('base64url')) : null;
+  const handle =
+    edit.handOut === undefined
+      ? (row.handle ?? null)
+      : edit.handOut
+        ? (row.handle ?? randomBytes(16).toString('base64url'))
+        : null;
   const updatedAt = nowText(desk);
   await desk.store.write(async (transaction) => {
     await RecipeRow.upsert(
-      { propertyId: property.id, recipe, every, mostFall: edit.mostFall ?? row.mostFall, nextAt, handle, updatedAt },
+      {
+        propertyId: property.id,
+        recipe,
+        every,
+        mostFall: edit.mostFall ?? row.mostFall,
+        nextAt,
+        handle,
+        updatedAt,
+      },
       { transaction },
     );
     if (Object.keys(edit).length > 0)

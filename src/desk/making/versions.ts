@@ -12,7 +12,12 @@ import { recipeOf } from './recipes.js';
 import { viewVersion } from './view.js';
 
 /** Writes what was gathered and chosen now, and notes the sitemap where it is to stand. Throws Problem. */
-export async function writeNow(desk: Desk, actor: Actor, ref: string, isAllowed: boolean): Promise<MadeVersion> {
+export async function writeNow(
+  desk: Desk,
+  actor: Actor,
+  ref: string,
+  isAllowed: boolean,
+): Promise<MadeVersion> {
   const property = await findProperty(ref, EXACT);
   const row = await writeVersion(desk, actor, property, { id: newId(), isAllowed });
   const { selection } = (await recipeOf(desk, property)).recipe;

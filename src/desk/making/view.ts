@@ -27,8 +27,14 @@ export async function showMaking(desk: Desk, ref: string): Promise<Making> {
 
 export async function viewMaking(desk: Desk, property: PropertyRow): Promise<Making> {
   const recipe = await recipeOf(desk, property);
-  const newest = await MakingRow.findOne({ where: { propertyId: property.id }, order: [['startedAt', 'DESC']] });
-  const versions = await MadeVersionRow.findAll({ where: { propertyId: property.id }, order: [['at', 'DESC']] });
+  const newest = await MakingRow.findOne({
+    where: { propertyId: property.id },
+    order: [['startedAt', 'DESC']],
+  });
+  const versions = await MadeVersionRow.findAll({
+    where: { propertyId: property.id },
+    order: [['at', 'DESC']],
+  });
   const names = await personNames(versions.flatMap(({ personId }) => personId ?? []));
   return {
     property: { id: property.id, handle: property.handle },
@@ -83,11 +89,23 @@ export function viewVersion(row: MadeVersionRow, names: ReadonlyMap<string, stri
 }
 
 /** What would be written as things are chosen now. */
-async function preview(desk: Desk, property: PropertyRow, making: MakingRow, row: RecipeRow): Promise<Preview> {
+async function preview(
+  desk: Desk,
+  property: PropertyRow,
+  making: MakingRow,
+  row: RecipeRow,
+): Promise<Preview> {
   const kinds = new Map<PageKind, { found: number; chosen: number }>();
   const folders = new Map<string, { found: number; chosen: number }>();
-  const leftOut = new Map<LeftOut | Choice, { count: number; examples: { url: string; detail: string | null }[] }>();
-  const count = <Key>(map: Map<Key, { found: number; chosen: number }>, key: Key, isChosen: boolean): void => {
+  const leftOut = new Map<
+    LeftOut | Choice,
+    { count: number; examples: { url: string; detail: string | null }[] }
+  >();
+  const count = <Key>(
+    map: Map<Key, { found: number; chosen: number }>,
+    key: Key,
+    isChosen: boolean,
+  ): void => {
     const known = map.get(key) ?? { found: 0, chosen: 0 };
     map.set(key, { found: known.found + 1, chosen: known.chosen + (isChosen ? 1 : 0) });
   };
@@ -148,7 +166,10 @@ export interface PagesAsked {
 /** Addresses that were gathered, in their order, a page at a time. Throws Problem. */
 export async function listMadePages(desk: Desk, ref: string, asked: PagesAsked): Promise<Page<MadePage>> {
   const property = await findProperty(ref);
-  const making = await MakingRow.findOne({ where: { propertyId: property.id }, order: [['startedAt', 'DESC']] });
+  const making = await MakingRow.findOne({
+    where: { propertyId: property.id },
+    order: [['startedAt', 'DESC']],
+  });
   if (!making) throw new Problem('nothing-gathered', { property: property.handle });
   const limit = asked.limit ?? 100;
   const conditions = [

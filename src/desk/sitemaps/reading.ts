@@ -18,6 +18,7 @@ import { OneAtATime } from '../context/one-at-a-time.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { findProperty, findSitemap } from '../context/references.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
+import { UNTOLD, type Met } from '../watch/met.js';
 import { AddressKeeper, tidyChunks } from './address-keeper.js';
 import { followGaps, readEngines } from './engine-readings.js';
 import { readOr } from '../../readers/readers.js';
@@ -62,21 +63,11 @@ export async function readPieces(which: {
 }
 
 /** One piece of a reading job: our own reading, then what the engines say of theirs. */
-export function readSitemap(desk: Desk, piece: Piece<ReadInput>): Promise<ReadOnce> {
-  return oneReading.run(piece.input.sitemapId, () => read(desk, piece, piece.input));
+export function readSitemap(desk: Desk, piece: Piece<ReadInput>, met: Met = UNTOLD): Promise<JobResult> {
+  return oneReading.run(piece.input.sitemapId, () => read(desk, piece, piece.input, met));
 }
 
-/** What a reading came to, and whether it failed in a way that may be ours. */
-interface ReadOnce {
-  readonly result: JobResult;
-  readonly outOfReach: boolean;
-}
-
-async function runRead(desk: Desk, piece: Piece<ReadInput>): Promise<JobResult> {
-  return (await readSitemap(desk, piece)).result;
-}
-
-async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<ReadOnce> {
+async function read(desk: Desk, piece: Piece, input: ReadInput, met: Met): Promise<JobResult> {
   const row = await SitemapRow.findByPk(input.sitemapId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   const keeper = await AddressKeeper.open(desk.store, row.id, desk.sitemaps.keepAddresses);
@@ -99,6 +90,7 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<ReadOnc
   ]);
   const whole = { ...seen, findings };
   const state = stateOf(whole);
+  await met(state === 'unreachable' && mayBeOurs(findings));
   await desk.store.write(async (transaction) => {
     const { id, isNew } = await recordReading(
       {
@@ -134,10 +126,7 @@ async function read(desk: Desk, piece: Piece, input: ReadInput): Promise<ReadOnc
   });
   const troubles = await readEngines(desk, piece.actor, property, row.id);
   const says = say(whole, state, sample.tried, troubles);
-  return {
-    result: { says, stops: state !== 'clean', sitemap: row.id },
-    outOfReach: state === 'unreachable' && mayBeOurs(findings),
-  };
+  return { says, stops: state !== 'clean', sitemap: row.id };
 }
 
 /** How often a sitemap was read, by which other pages of it are tried each time. */
@@ -226,5 +215,5 @@ export const readWork = anyWork<ReadInput>({
     sample: Joi.number(),
     seed: Joi.number(),
   }),
-  run: runRead,
+  run: (desk, piece) => readSitemap(desk, piece),
 });

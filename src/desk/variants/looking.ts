@@ -1,15 +1,24 @@
 import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
+import { isOutOfReach } from '../../core/badge/sight.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Actor, Desk } from '../context/desk.js';
 import { findProperties } from '../context/references.js';
+import { UNTOLD, type Met } from '../watch/met.js';
 import { observe } from './observe.js';
 import { recordVariants, type Recorded } from './record.js';
 
 /** Looks at the variants of a property and writes down what was seen. */
-export async function lookAtVariants(desk: Desk, actor: Actor, property: PropertyRow): Promise<Recorded> {
-  return recordVariants(desk, actor, property, await observe(desk, property));
+export async function lookAtVariants(
+  desk: Desk,
+  actor: Actor,
+  property: PropertyRow,
+  met: Met = UNTOLD,
+): Promise<Recorded> {
+  const observed = await observe(desk, property);
+  await met(observed.observation.seen.every(({ failure }) => isOutOfReach(failure)));
+  return recordVariants(desk, actor, property, observed);
 }
 
 interface VariantsInput {

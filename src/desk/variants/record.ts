@@ -1,6 +1,5 @@
 import type { Transaction } from 'sequelize';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
-import { isOutOfReach } from '../../core/badge/sight.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { VariantsJudged } from '../../core/variants/judge.js';
 import { sayMove } from '../../core/variants/move.js';
@@ -19,8 +18,6 @@ export interface Recorded {
   readonly says: string;
   readonly found: boolean;
   readonly stops: boolean;
-  /** Whether every look failed in a way that may be ours. */
-  readonly outOfReach: boolean;
 }
 
 /** Siblings that are kept with a look; more are told by nobody. */
@@ -56,7 +53,6 @@ export async function recordVariants(
     says: stop && judged.door.kind === 'found' ? `${where} ${stop.says}` : where,
     found: judged.door.kind === 'found',
     stops: stop !== undefined,
-    outOfReach: observed.observation.seen.every(({ failure }) => isOutOfReach(failure)),
   };
 }
 

@@ -1,6 +1,5 @@
 import Joi from 'joi';
-import type { Check, JobResult } from '../../api/documents.js';
-import { mayBeOurs } from '../../core/badge/sight.js';
+import type { JobResult } from '../../api/documents.js';
 import { METHODS, type Method } from '../../core/profile/profile.js';
 import { WATCHED, againAfter, type Watched } from '../../core/watch/rhythm.js';
 import { DAY, HOUR } from '../../core/time/duration.js';
@@ -13,6 +12,7 @@ import type { Desk } from '../context/desk.js';
 import { anyWork, Later, type AnyWork, type Piece } from '../jobs/work.js';
 import { readSitemap } from '../sitemaps/reading.js';
 import { lookAtVariants } from '../variants/looking.js';
+import type { Met } from './met.js';
 import type { Outages } from './outages.js';
 
 /** One look of the watch: what is looked at, and when it was due. */
@@ -71,31 +71,24 @@ async function lookOnce(desk: Desk, piece: Piece<LookInput>, outages: Outages): 
 
 async function look(desk: Desk, piece: Piece<LookInput>, outages: Outages): Promise<JobResult> {
   const { what, host, enrolmentId, method, propertyId, sitemapId } = piece.input;
+  const met: Met = (outOfReach) => outages.saw(host, outOfReach);
   switch (what) {
     case 'placement': {
       const row = await EnrolmentRow.findOne({ where: { id: enrolmentId ?? '', endedAt: null } });
       if (!row || method === undefined || !(await isKept(row.propertyId))) return GONE;
-      const result = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } });
-      const check = result.check as Check | undefined;
-      await outages.saw(host, check !== undefined && !check.seen && mayBeOurs(check.findings));
-      return result;
+      return runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, met);
     }
     case 'variants': {
       const property = await PropertyRow.findOne({ where: { id: propertyId ?? '', archivedAt: null } });
       if (!property) return GONE;
-      const { says, stops, outOfReach } = await lookAtVariants(desk, piece.actor, property);
-      await outages.saw(host, outOfReach);
+      const { says, stops } = await lookAtVariants(desk, piece.actor, property, met);
       return { says, stops, property: property.handle };
     }
     case 'sitemap': {
       const row = await SitemapRow.findByPk(sitemapId ?? '');
       if (!row || !(await isKept(row.propertyId))) return GONE;
-      const { result, outOfReach } = await readSitemap(desk, {
-        ...piece,
-        input: { sitemapId: row.id, sample: Math.min(PAGES_TRIED, desk.sitemaps.sample) },
-      });
-      await outages.saw(host, outOfReach);
-      return result;
+      const input = { sitemapId: row.id, sample: Math.min(PAGES_TRIED, desk.sitemaps.sample) };
+      return readSitemap(desk, { ...piece, input }, met);
     }
   }
 }

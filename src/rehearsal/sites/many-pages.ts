@@ -42,11 +42,18 @@ export function sendManyPages(
   return true;
 }
 
-function pageFor(pages: ManyPages, host: string, head: readonly string[], url: URL, now: Date): string | null {
+function pageFor(
+  pages: ManyPages,
+  host: string,
+  head: readonly string[],
+  url: URL,
+  now: Date,
+): string | null {
   const { pathname } = url;
   if (pathname === '/') return frontPage(pages, host, head);
   const list = /^\/(\w+)\/(?:list\/(\d+))?$/u.exec(pathname);
-  if (list && FOLDERS.includes(list[1] ?? '')) return listPage(pages, host, list[1] ?? '', Number(list[2] ?? 1));
+  if (list && FOLDERS.includes(list[1] ?? ''))
+    return listPage(pages, host, list[1] ?? '', Number(list[2] ?? 1));
   const page = /^\/(\w+)\/(\w+)-(\d+)\.html$/u.exec(pathname);
   const number = Number(page?.[3] ?? -1);
   if (!page || number >= pages.count || addressOf(number) !== pathname) return null;
@@ -92,13 +99,22 @@ function listPage(pages: ManyPages, host: string, folder: string, nth: number): 
   const total = Math.ceil((pages.count - own) / FOLDERS.length);
   const lists = Math.max(1, Math.ceil(total / ON_A_LIST));
   if (nth < 1 || nth > lists) return null;
-  const items = Array.from({ length: ON_A_LIST }, (_, at) => own + FOLDERS.length * ((nth - 1) * ON_A_LIST + at)).filter(
-    (number) => number < pages.count,
+  const items = Array.from(
+    { length: ON_A_LIST },
+    (_, at) => own + FOLDERS.length * ((nth - 1) * ON_A_LIST + at),
+  ).filter((number) => number < pages.count);
+  const others = Array.from(
+    { length: lists },
+    (_, at) => `<a href="/${folder}/list/${String(at + 1)}">${String(at + 1)}</a>`,
   );
-  const others = Array.from({ length: lists }, (_, at) => `<a href="/${folder}/list/${String(at + 1)}">${String(at + 1)}</a>`);
   const canonical = nth === 1 ? `<link rel="canonical" href="https://${host}/${folder}/">` : '';
   const next = nth < lists ? `<link rel="next" href="/${folder}/list/${String(nth + 1)}">` : '';
-  return frame(host, `${folder}, ${String(nth)}`, canonical + next, `<ol>${items.map(link).join('')}</ol><p>${others.join(' ')}</p>`);
+  return frame(
+    host,
+    `${folder}, ${String(nth)}`,
+    canonical + next,
+    `<ol>${items.map(link).join('')}</ol><p>${others.join(' ')}</p>`,
+  );
 }
 
 /** One page with words of its own, and a few things that are not as they should be. */
@@ -110,8 +126,13 @@ function ownPage(host: string, number: number, now: Date): string {
     : '';
   const robots = number % 97 === 96 ? '<meta name="robots" content="noindex">' : '';
   const broken = number % 251 === 250 ? `<a href="/gone-${String(number)}.html">once</a>` : '';
-  const words = Array.from({ length: 180 }, (_, at) => WORDS[(number * 13 + at * (1 + (number % 5))) % WORDS.length] ?? '');
-  const near = [number + 1, number + FOLDERS.length, number * 2 + 1].map((one) => `<a href="${addressOf(one)}">${titleOf(one)}</a>`);
+  const words = Array.from(
+    { length: 180 },
+    (_, at) => WORDS[(number * 13 + at * (1 + (number % 5))) % WORDS.length] ?? '',
+  );
+  const near = [number + 1, number + FOLDERS.length, number * 2 + 1].map(
+    (one) => `<a href="${addressOf(one)}">${titleOf(one)}</a>`,
+  );
   return frame(
     host,
     titleOf(number),
@@ -128,7 +149,10 @@ function sendTrap(host: string, { pathname, searchParams }: URL, response: Serve
   const month = /^\/calendar\/(\d+)\/(\d+)$/u.exec(pathname);
   if (month) {
     const at = Number(month[1]) * 12 + Number(month[2]);
-    return html(`Month ${String(at)}`, `<p>Tides of month ${String(at)}</p><a href="/calendar/${String(Math.floor((at + 1) / 12))}/${String((at + 1) % 12)}">next</a>`);
+    return html(
+      `Month ${String(at)}`,
+      `<p>Tides of month ${String(at)}</p><a href="/calendar/${String(Math.floor((at + 1) / 12))}/${String((at + 1) % 12)}">next</a>`,
+    );
   }
   if (pathname === '/everything') {
     response.writeHead(200, { 'content-type': 'text/html' });
@@ -146,13 +170,24 @@ function sendTrap(host: string, { pathname, searchParams }: URL, response: Serve
     return true;
   }
   if (pathname === '/shelf') {
-    const more = Array.from({ length: 40 }, (_, at) => `<a href="/shelf?colour=${String(at)}&size=${String((at * 7 + Number(searchParams.get('size') ?? 0)) % 1000)}">more</a>`);
+    const more = Array.from(
+      { length: 40 },
+      (_, at) =>
+        `<a href="/shelf?colour=${String(at)}&size=${String((at * 7 + Number(searchParams.get('size') ?? 0)) % 1000)}">more</a>`,
+    );
     return html('Shelf', `<p>${[...searchParams.values()].join(' and ')}</p>${more.join('')}`);
   }
-  if (pathname.startsWith('/round/')) return html(`Round ${String(pathname.length)}`, `<p>${String(pathname.length)}</p><a href="about/">on</a>`);
+  if (pathname.startsWith('/round/'))
+    return html(
+      `Round ${String(pathname.length)}`,
+      `<p>${String(pathname.length)}</p><a href="about/">on</a>`,
+    );
   if (pathname === '/session') {
     const visit = Number(searchParams.get('visit') ?? 0);
-    const links = Array.from({ length: 5 }, (_, at) => `<a href="/session?visit=${String((visit * 5 + at) % 99_991)}">again</a>`);
+    const links = Array.from(
+      { length: 5 },
+      (_, at) => `<a href="/session?visit=${String((visit * 5 + at) % 99_991)}">again</a>`,
+    );
     return html('Session', `<p>The same for whoever comes.</p>${links.join('')}`);
   }
   return false;
@@ -161,7 +196,10 @@ function sendTrap(host: string, { pathname, searchParams }: URL, response: Serve
 function* manyLinks(): Generator<string> {
   yield '<!doctype html><title>Everything</title><body>';
   for (let at = 0; at < LINKS_OF_MANY; at += 1_000)
-    yield Array.from({ length: 1_000 }, (_, one) => `<a href="/everything/${String(at + one)}">${String(at + one)}</a>`).join('');
+    yield Array.from(
+      { length: 1_000 },
+      (_, one) => `<a href="/everything/${String(at + one)}">${String(at + one)}</a>`,
+    ).join('');
 }
 
 function* hugePage(): Generator<string> {

@@ -27,17 +27,20 @@ export async function made(app: FastifyInstance, callers: Callers): Promise<void
   );
   await app.register(async (scope) => {
     await scope.register(rateLimit, { max: MOST_A_MINUTE, timeWindow: '1 minute' });
-    scope.get<{ Params: { handle: string; name: string } }>('/made/:handle/:name', async ({ params, headers }, reply) => {
-      const file = await handOut(params.handle, params.name);
-      if (!file) throw new Problem('no-such-file', { name: params.name, version: 'what is handed out' });
-      const tag = `"${file.sum}"`;
-      void reply
-        .header('etag', tag)
-        .header('cache-control', 'public, max-age=300')
-        .header('last-modified', new Date(file.at).toUTCString());
-      if (headers['if-none-match'] === tag) return reply.status(304).send();
-      return send(reply, params.name, file.bytes);
-    });
+    scope.get<{ Params: { handle: string; name: string } }>(
+      '/made/:handle/:name',
+      async ({ params, headers }, reply) => {
+        const file = await handOut(params.handle, params.name);
+        if (!file) throw new Problem('no-such-file', { name: params.name, version: 'what is handed out' });
+        const tag = `"${file.sum}"`;
+        void reply
+          .header('etag', tag)
+          .header('cache-control', 'public, max-age=300')
+          .header('last-modified', new Date(file.at).toUTCString());
+        if (headers['if-none-match'] === tag) return reply.status(304).send();
+        return send(reply, params.name, file.bytes);
+      },
+    );
   });
 }
 

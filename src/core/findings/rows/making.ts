@@ -5,7 +5,8 @@ export const MAKING = {
   'making.nothing': {
     grade: 'stops',
     says: 'No page of {door} was found that may go into a sitemap.',
-    remedy: 'Please let {door} answer with a page that engines may show; without one there is nothing to list.',
+    remedy:
+      'Please let {door} answer with a page that engines may show; without one there is nothing to list.',
   },
   'making.dead-ends': {
     grade: 'harms',
@@ -15,7 +16,8 @@ export const MAKING = {
   'making.refused': {
     grade: 'harms',
     says: 'Pages that the website links to do not answer as pages should: {count}, such as {first} ({detail}).',
-    remedy: 'Please let these pages answer, or take out the links to them: {count}, such as {first} ({detail}).',
+    remedy:
+      'Please let these pages answer, or take out the links to them: {count}, such as {first} ({detail}).',
   },
   'making.redirects': {
     grade: 'note',
@@ -45,17 +47,20 @@ export const MAKING = {
   'making.idle': {
     grade: 'harms',
     says: '“{what}” in addresses makes no difference to what is shown; it was taken off: {count}, such as {first}.',
-    remedy: 'Please take “{what}” out of the links of the website, or give such pages a canonical link without it.',
+    remedy:
+      'Please take “{what}” out of the links of the website, or give such pages a canonical link without it.',
   },
   'making.endless': {
     grade: 'harms',
-    says: 'Pages of the shape {what} lead to one another without end, as a calendar does; after a hundred the rest was left out: {count}, such as {first}.',
-    remedy: 'Please keep engines from following {what} without end: with “nofollow” on such links, or in the robots.txt.',
+    says: 'Pages of the shape {what} lead to one another without end, as a calendar does; after sixty the rest was left out: {count}, such as {first}.',
+    remedy:
+      'Please keep engines from following {what} without end: with “nofollow” on such links, or in the robots.txt.',
   },
   'making.parameters': {
     grade: 'harms',
     says: 'The page {what} has hundreds of addresses by its parameters; the rest was left out: {count}, such as {first}.',
-    remedy: 'Please give the pages of {what} a canonical link, so that engines need not read hundreds of the same.',
+    remedy:
+      'Please give the pages of {what} a canonical link, so that engines need not read hundreds of the same.',
   },
   'making.repeating': {
     grade: 'harms',

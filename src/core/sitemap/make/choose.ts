@@ -56,7 +56,11 @@ export class Chooser {
   }
 
   /** Priority and frequency, where a rule was made for the page. */
-  weighing({ url, kind, depth }: Pick<Gathered, 'url' | 'kind' | 'depth'>): Pick<Weighing, 'priority' | 'frequency'> {
+  weighing({
+    url,
+    kind,
+    depth,
+  }: Pick<Gathered, 'url' | 'kind' | 'depth'>): Pick<Weighing, 'priority' | 'frequency'> {
     const fitting = this.weighings.filter(
       ({ rule, pattern }) =>
         (pattern === null || pattern.deciding(pathOf(url)) !== null) &&
@@ -65,7 +69,10 @@ export class Chooser {
     );
     const priority = fitting.find(({ rule }) => rule.priority !== undefined)?.rule.priority;
     const frequency = fitting.find(({ rule }) => rule.frequency !== undefined)?.rule.frequency;
-    return { ...(priority === undefined ? {} : { priority }), ...(frequency === undefined ? {} : { frequency }) };
+    return {
+      ...(priority === undefined ? {} : { priority }),
+      ...(frequency === undefined ? {} : { frequency }),
+    };
   }
 }
 
@@ -93,5 +100,7 @@ export function headerDate(headers: Readonly<Record<string, string>>, now: Date)
   if (Number.isNaN(time) || time <= 0) return null;
   const answered = Date.parse(headers['date'] ?? '');
   const nearest = Number.isNaN(answered) ? now.getTime() : answered;
-  return Math.abs(nearest - time) < 5_000 || time > now.getTime() ? null : `${new Date(time).toISOString().slice(0, 19)}Z`;
+  return Math.abs(nearest - time) < 5_000 || time > now.getTime()
+    ? null
+    : `${new Date(time).toISOString().slice(0, 19)}Z`;
 }

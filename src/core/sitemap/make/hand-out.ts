@@ -27,7 +27,11 @@ export function ruleFor(from: string, to: string): ServerRule[] {
       how: 'proxy',
       text: `RewriteEngine On\nSSLProxyEngine On\nRewriteRule ^/?${pattern.slice(1)}$ ${target.href}$1 [P,L]`,
     },
-    { server: 'nginx', how: 'redirect', text: `location ~ ^${pattern}$ {\n    return 302 ${target.href}$1;\n}` },
+    {
+      server: 'nginx',
+      how: 'redirect',
+      text: `location ~ ^${pattern}$ {\n    return 302 ${target.href}$1;\n}`,
+    },
     {
       server: 'Apache httpd',
       how: 'redirect',

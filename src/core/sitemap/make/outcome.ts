@@ -30,8 +30,10 @@ export function isPage(mediaType: string | null): boolean {
  * @returns null where it is a page that is to be read
  */
 export function beforeReading({ failure, location, status }: Hop, mediaType: string | null): Outcome | null {
-  if (failure !== null || status === null) return { out: 'no-answer', detail: failureSays(failure), leadsTo: null };
-  if (location !== null) return { out: 'redirect', detail: location.slice(0, MAX_LOCATION), leadsTo: location };
+  if (failure !== null || status === null)
+    return { out: 'no-answer', detail: failureSays(failure), leadsTo: null };
+  if (location !== null)
+    return { out: 'redirect', detail: location.slice(0, MAX_LOCATION), leadsTo: location };
   if (status === 404 || status === 410) return { out: 'gone', detail: String(status), leadsTo: null };
   if (status !== 200) return { out: 'refused', detail: String(status), leadsTo: null };
   if (isPage(mediaType)) return null;
@@ -41,7 +43,8 @@ export function beforeReading({ failure, location, status }: Hop, mediaType: str
 
 /** What a page amounts to once it was read. @param own its address as it is kept */
 export function afterReading(own: string, page: PageRead): Outcome {
-  if (page.staysAway !== null) return { out: 'stays-away', detail: page.staysAway.slice(0, 200), leadsTo: null };
+  if (page.staysAway !== null)
+    return { out: 'stays-away', detail: page.staysAway.slice(0, 200), leadsTo: null };
   if (page.sentOn !== null) return { out: 'sent-on', detail: page.sentOn, leadsTo: page.sentOn };
   if (page.canonical !== null && page.canonical !== own && decoded(page.canonical) !== decoded(own))
     return { out: 'canonical', detail: page.canonical, leadsTo: page.canonical };
@@ -57,7 +60,12 @@ function decoded(url: string): string {
 }
 
 /** What a page is. @param depth links from the front door */
-export function kindOf(url: string, depth: number, mediaType: string | null, page: PageRead | null): PageKind {
+export function kindOf(
+  url: string,
+  depth: number,
+  mediaType: string | null,
+  page: PageRead | null,
+): PageKind {
   const { pathname, search } = new URL(url);
   if (!isPage(mediaType)) return 'document';
   if (depth === 0 && search === '') return 'front';

@@ -42,7 +42,10 @@ export function readData(given: {
   const typed = (pattern: RegExp) => things.filter((one) => typesOf(one).some((type) => pattern.test(type)));
   const articles = typed(ARTICLES);
   const property = (name: string) =>
-    given.metas.find((one) => attribute(one, 'property')?.toLowerCase() === name || attribute(one, 'name')?.toLowerCase() === name);
+    given.metas.find(
+      (one) =>
+        attribute(one, 'property')?.toLowerCase() === name || attribute(one, 'name')?.toLowerCase() === name,
+    );
   const meta = (name: string) => {
     const found = property(name);
     return found ? attribute(found, 'content') : null;
@@ -50,10 +53,15 @@ export function readData(given: {
   const own = [...articles, ...typed(/Page$/u), ...typed(/^Product$/u)];
   const times = given.others
     .filter((one) => one.tagName === 'time')
-    .map((one) => ({ date: dateIn(attribute(one, 'datetime')), use: attribute(one, 'itemprop') ?? attribute(one, 'class') ?? '' }));
+    .map((one) => ({
+      date: dateIn(attribute(one, 'datetime')),
+      use: attribute(one, 'itemprop') ?? attribute(one, 'class') ?? '',
+    }));
   const timeFor = (use: RegExp) => times.find((one) => use.test(one.use) && one.date !== null)?.date ?? null;
   const published =
-    first(own, 'datePublished') ?? dateIn(meta('article:published_time')) ?? timeFor(/datePublished|published/u);
+    first(own, 'datePublished') ??
+    dateIn(meta('article:published_time')) ??
+    timeFor(/datePublished|published/u);
   return {
     modified:
       first(own, 'dateModified') ??
@@ -88,7 +96,11 @@ function thingsIn(text: string): Thing[] {
     if (Array.isArray(value)) open.push(...value.slice(0, MOST_VALUES));
     else if (typeof value === 'object' && value !== null) {
       if ('@type' in value) found.push(value as Thing);
-      open.push(...Object.values(value).filter((one) => typeof one === 'object').slice(0, MOST_VALUES));
+      open.push(
+        ...Object.values(value)
+          .filter((one) => typeof one === 'object')
+          .slice(0, MOST_VALUES),
+      );
     }
   }
   return found;
@@ -97,7 +109,9 @@ function thingsIn(text: string): Thing[] {
 function typesOf(thing: Thing): string[] {
   const type = thing['@type'];
   const all: unknown[] = Array.isArray(type) ? type : [type];
-  return all.filter((one) => typeof one === 'string').map((one) => one.replace(/^https?:\/\/schema\.org\//u, ''));
+  return all
+    .filter((one) => typeof one === 'string')
+    .map((one) => one.replace(/^https?:\/\/schema\.org\//u, ''));
 }
 
 function first(things: readonly Thing[], key: string): string | null {
@@ -112,7 +126,9 @@ function first(things: readonly Thing[], key: string): string | null {
 /** A date as the protocol takes it (W3C Date and Time Formats): RFC 3339 with a zone, or a day. A time without a zone is known to the day. */
 export function dateIn(text: string | null): string | null {
   const trimmed = text?.trim() ?? '';
-  const date = W3C_DATE.test(trimmed) ? trimmed.replace(/([+-]\d\d)(\d\d)$/u, '$1:$2') : /^\d{4}-\d\d-\d\d(?=[T ])/u.exec(trimmed)?.[0];
+  const date = W3C_DATE.test(trimmed)
+    ? trimmed.replace(/([+-]\d\d)(\d\d)$/u, '$1:$2')
+    : /^\d{4}-\d\d-\d\d(?=[T ])/u.exec(trimmed)?.[0];
   return date === undefined || Number.isNaN(Date.parse(date)) ? null : date;
 }
 
@@ -126,6 +142,9 @@ function videoOf(thing: Thing, base: string): PageVideo[] {
   const description = text('description');
   const content = resolved(text('contentUrl'), base);
   const player = resolved(text('embedUrl'), base);
-  if (thumbnail === null || title === null || description === null || (content === null && player === null)) return [];
-  return [{ thumbnail, title: title.slice(0, 100), description: description.slice(0, 2_048), content, player }];
+  if (thumbnail === null || title === null || description === null || (content === null && player === null))
+    return [];
+  return [
+    { thumbnail, title: title.slice(0, 100), description: description.slice(0, 2_048), content, player },
+  ];
 }

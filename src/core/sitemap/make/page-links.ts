@@ -1,6 +1,11 @@
 import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../../html/tree.js';
 import { resolved, sentOnBy } from '../../html/sent-on.js';
-import { asksNotToFollow, asksToStayAway, asksNotToFollowHeader, stayAwayHeader } from '../../robots/directives.js';
+import {
+  asksNotToFollow,
+  asksToStayAway,
+  asksNotToFollowHeader,
+  stayAwayHeader,
+} from '../../robots/directives.js';
 import { fingerprint, wordsOf } from '../../variants/fingerprint.js';
 import { canonicalOf } from '../../html/link-header.js';
 import { readData, type PageData } from './page-data.js';
@@ -101,7 +106,8 @@ export function readForMaking(
           images += 1;
           break;
         case 'meta':
-          if (attribute(node, 'http-equiv')?.toLowerCase() === 'refresh') refresh ??= attribute(node, 'content') ?? '';
+          if (attribute(node, 'http-equiv')?.toLowerCase() === 'refresh')
+            refresh ??= attribute(node, 'content') ?? '';
           else if (heads.length < MOST_LINKS) heads.push(node);
           break;
         case 'link':
@@ -114,10 +120,12 @@ export function readForMaking(
       }
     } else if (node.nodeName === '#text' && 'value' in node) {
       const parent = parentName(node);
-      if (parent === 'title' && where === 'head' && title === '') title = node.value.trim().slice(0, LONGEST_TITLE);
+      if (parent === 'title' && where === 'head' && title === '')
+        title = node.value.trim().slice(0, LONGEST_TITLE);
       if (parent === 'script') {
         const owner = 'parentNode' in node ? node.parentNode : null;
-        const isData = owner && isElement(owner) && /^application\/ld\+json\b/iu.test(attribute(owner, 'type') ?? '');
+        const isData =
+          owner && isElement(owner) && /^application\/ld\+json\b/iu.test(attribute(owner, 'type') ?? '');
         if (isData) texts.push(node.value);
         else if (script.length < 20_000) script += node.value.slice(0, 20_000);
       }
@@ -129,8 +137,7 @@ export function readForMaking(
   });
   const from = base ?? url;
   const robots = heads.filter((one) => named(one) === 'robots').map((one) => attribute(one, 'content') ?? '');
-  const isClosed =
-    robots.some(asksNotToFollow) || asksNotToFollowHeader(headers['x-robots-tag'] ?? '');
+  const isClosed = robots.some(asksNotToFollow) || asksNotToFollowHeader(headers['x-robots-tag'] ?? '');
   const links = linksIn(elements, from, isClosed, origins);
   const alternates = heads.filter((one) => relations(one).includes('alternate'));
   const canonical = heads.find((one) => relations(one).includes('canonical'));
@@ -212,7 +219,8 @@ function isInMenu(link: Element): boolean {
     if (!isElement(node)) return false;
     if (node.tagName === 'nav' || attribute(node, 'role') === 'navigation') return true;
     // The header of the page, not that of an article in it.
-    if (node.tagName === 'header') return node.parentNode !== null && isElement(node.parentNode) && node.parentNode.tagName === 'body';
+    if (node.tagName === 'header')
+      return node.parentNode !== null && isElement(node.parentNode) && node.parentNode.tagName === 'body';
     node = node.parentNode;
   }
   return false;

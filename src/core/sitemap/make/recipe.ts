@@ -3,7 +3,15 @@ export const SOURCES = ['site', 'menus', 'sitemap', 'feed', 'list'] as const;
 export type Source = (typeof SOURCES)[number];
 
 /** What a page is, as far as it shows: by its address, by its kind of content, by what it says of itself. */
-export const PAGE_KINDS = ['front', 'page', 'article', 'product', 'listing', 'with-query', 'document'] as const;
+export const PAGE_KINDS = [
+  'front',
+  'page',
+  'article',
+  'product',
+  'listing',
+  'with-query',
+  'document',
+] as const;
 export type PageKind = (typeof PAGE_KINDS)[number];
 
 /** Who is believed about when a page changed, first come first believed. */
@@ -72,7 +80,7 @@ export interface Recipe {
   readonly selection: Selection;
 }
 
-export const USUAL_REACH: Reach = { pages: 50_000, depth: 30, minutes: 120, megabytes: 4_000 };
+export const USUAL_REACH: Reach = { pages: 50_000, depth: 100, minutes: 120, megabytes: 4_000 };
 
 export const USUAL_SELECTION: Selection = {
   include: [],

@@ -44,7 +44,14 @@ export type Admission =
   | { readonly kind: 'known' }
   /** Another website's. */
   | { readonly kind: 'elsewhere' }
-  | { readonly kind: 'new'; readonly url: string; readonly depth: number; readonly run: number; readonly out: LeftOut | null; readonly detail: string | null };
+  | {
+      readonly kind: 'new';
+      readonly url: string;
+      readonly depth: number;
+      readonly run: number;
+      readonly out: LeftOut | null;
+      readonly detail: string | null;
+    };
 
 /** What bounds the ways of one gathering. */
 export interface Bounds {
@@ -57,7 +64,9 @@ export interface Bounds {
 }
 
 /** Addresses of one shape that lead to one another, such as the months of a calendar, are followed so far. */
-const LONGEST_RUN = 100;
+const LONGEST_RUN = 60;
+/** Where so many addresses of one shape lead to nothing, and none to anything, the rest of them is not asked for. */
+const MOST_GONE = 50;
 /** Addresses with two parameters or more that one path may have: more are the same things in another order. */
 const MOST_MIXED = 300;
 /** Paths whose parameters are told apart. */
@@ -79,6 +88,7 @@ const NO_PAGE =
 export class Ways {
   private readonly seen = new Seen();
   private readonly hash = new Hash();
+  private readonly ends = new Map<string, { gone: number; there: number }>();
   private readonly mixed = new Map<string, number>();
   private readonly idle = new Map<string, { same: number; other: number }>();
   private readonly without = new Map<number, string | null>();
@@ -86,7 +96,14 @@ export class Ways {
   private readonly folder: string;
   private readonly origin: string;
   /** What was taken off addresses or left out, by what it is: for the report. */
-  readonly named = new Map<string, { readonly kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant'; count: number; readonly first: string }>();
+  readonly named = new Map<
+    string,
+    {
+      readonly kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant';
+      count: number;
+      readonly first: string;
+    }
+  >();
 
   constructor(private readonly bounds: Bounds) {
     const door = new URL(bounds.door);
@@ -115,7 +132,12 @@ export class Ways {
     return { kind: 'new', url: text, depth: via.depth, run, out, detail };
   }
 
-  private reasonAgainst(url: URL, text: string, via: Via, run: number): { out: LeftOut | null; detail: string | null } {
+  private reasonAgainst(
+    url: URL,
+    text: string,
+    via: Via,
+    run: number,
+  ): { out: LeftOut | null; detail: string | null } {
     const none = { out: null, detail: null };
     if (text.length >= MAX_LOCATION) return { out: 'too-long', detail: null };
     if (!url.pathname.startsWith(this.folder)) return { out: 'outside', detail: null };
@@ -175,38 +197,65 @@ export class Ways {
 
   private isIdle(name: string): boolean {
     const known = this.idle.get(name);
-    return known !== undefined && known.same >= IDLE_AFTER && known.same / (known.same + known.other) >= IDLE_SHARE;
+    return (
+      known !== undefined && known.same >= IDLE_AFTER && known.same / (known.same + known.other) >= IDLE_SHARE
+    );
   }
 
   /**
    * Learns from a page that was read which parameters make no difference.
    * @param face the same for pages that show the same
-   * @returns the address of which this is a double: one that differs in case, in a slash at the end or in a usual file name alone
+   * @returns whether it is a double: what was seen at an address that differs in a parameter, in case, in a slash at the end or in a
+   *   usual file name alone
    */
   learn(text: string, face: string | null): boolean {
     const url = new URL(text);
     const names = [...new Set(url.searchParams.keys())];
-    for (const name of names) this.compare(url, name, face);
+    let isSame = false;
+    for (const name of names) isSame = this.compare(url, name, face) || isSame;
+    if (isSame) return true;
     if (names.length === 0) this.remember(this.without, url.href, face);
-    const plain = `${url.pathname.toLowerCase().replace(/\/(?:index|default|home)\.\w{3,5}$/u, '/').replace(/\/$/u, '')}${url.search}`;
+    const plain = `${url.pathname
+      .toLowerCase()
+      .replace(/\/(?:index|default|home)\.\w{3,5}$/u, '/')
+      .replace(/\/$/u, '')}${url.search}`;
     const key = this.key(plain);
     if (this.faces.has(key)) return face !== null && this.faces.get(key) === face;
     this.faces.set(key, face);
     return false;
   }
 
-  private compare(url: URL, name: string, face: string | null): void {
+  /** Learns whether an address leads to anything. */
+  met(text: string, isGone: boolean): void {
+    const shape = shapeOf(text);
+    const ends = this.ends.get(shape) ?? { gone: 0, there: 0 };
+    if (isGone) ends.gone += 1;
+    else ends.there += 1;
+    if (this.ends.size < MOST_PATHS) this.ends.set(shape, ends);
+  }
+
+  /** Whether so many like it led to nothing, and none to anything, that it need not be asked for. */
+  isHopeless(text: string): boolean {
+    const ends = this.ends.get(shapeOf(text));
+    return ends !== undefined && ends.there === 0 && ends.gone >= MOST_GONE;
+  }
+
+  /** @returns whether the page is what was seen without that parameter, or with another value of it */
+  private compare(url: URL, name: string, face: string | null): boolean {
     const less = new URL(url);
     less.searchParams.delete(name);
     const key = this.key(less.href);
     const known = this.without.get(key);
-    if (known === undefined) this.remember(this.without, less.href, face);
-    else if (known !== null && face !== null) {
-      const counts = this.idle.get(name) ?? { same: 0, other: 0 };
-      if (known === face) counts.same += 1;
-      else counts.other += 1;
-      if (this.idle.size < MOST_PATHS) this.idle.set(name, counts);
+    if (known === undefined) {
+      this.remember(this.without, less.href, face);
+      return false;
     }
+    if (known === null || face === null) return false;
+    const counts = this.idle.get(name) ?? { same: 0, other: 0 };
+    if (known === face) counts.same += 1;
+    else counts.other += 1;
+    if (this.idle.size < MOST_PATHS) this.idle.set(name, counts);
+    return known === face;
   }
 
   private remember(map: Map<number, string | null>, text: string, face: string | null): void {
@@ -218,10 +267,15 @@ export class Ways {
     return (high & 0x1fffff) * 4_294_967_296 + low;
   }
 
-  private name(what: string, kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant', first: string): void {
+  private name(
+    what: string,
+    kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant',
+    first: string,
+  ): void {
     const known = this.named.get(what);
     if (known) known.count += 1;
-    else if (this.named.size < 100) this.named.set(what, { kind, count: 1, first: first.slice(0, MAX_LOCATION) });
+    else if (this.named.size < 100)
+      this.named.set(what, { kind, count: 1, first: first.slice(0, MAX_LOCATION) });
   }
 }
 

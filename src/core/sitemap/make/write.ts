@@ -100,7 +100,11 @@ export class SitemapWriter {
     const { high, low } = this.hash.of(this.first);
     const name = `${high.toString(16).padStart(8, '0')}${low.toString(16).padStart(8, '0')}`.slice(0, 10);
     const pieces = this.pieces.join('');
-    const isPlain = !pieces.includes('<image:') && !pieces.includes('<video:') && !pieces.includes('<news:') && !pieces.includes('<xhtml:');
+    const isPlain =
+      !pieces.includes('<image:') &&
+      !pieces.includes('<video:') &&
+      !pieces.includes('<news:') &&
+      !pieces.includes('<xhtml:');
     const open = isPlain ? `${HEAD}<urlset xmlns="${NAMESPACE}">\n` : this.open;
     this.give({ name: `sitemap-${name}.xml`, text: `${open}${pieces}</urlset>\n`, entries: this.entries });
     this.files += 1;
@@ -111,7 +115,9 @@ export class SitemapWriter {
 }
 
 /** The index of several files. @param files by their whole addresses, with the day of the newest entry where it is known */
-export function indexText(files: readonly { readonly url: string; readonly lastmod: string | null }[]): string {
+export function indexText(
+  files: readonly { readonly url: string; readonly lastmod: string | null }[],
+): string {
   const lines = files.map(
     ({ url, lastmod }) => `<sitemap><loc>${escaped(url)}</loc>${element('lastmod', lastmod)}</sitemap>\n`,
   );
@@ -125,7 +131,9 @@ function entryText(entry: Entry): string {
     element('lastmod', lastmod),
     element('changefreq', frequency ?? null),
     element('priority', priority === undefined ? null : priority.toFixed(1)),
-    ...alternates.map((one) => `<xhtml:link rel="alternate" hreflang="${escaped(one.language)}" href="${escaped(one.url)}"/>`),
+    ...alternates.map(
+      (one) => `<xhtml:link rel="alternate" hreflang="${escaped(one.language)}" href="${escaped(one.url)}"/>`,
+    ),
     ...images.map((one) => `<image:image><image:loc>${escaped(one)}</image:loc></image:image>`),
     ...videos.map(videoText),
     news === null ? '' : newsText(news),
@@ -154,7 +162,13 @@ function element(name: string, text: string | null): string {
   return text === null ? '' : `<${name}>${escaped(text)}</${name}>`;
 }
 
-const ESCAPES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&apos;' };
+const ESCAPES: Readonly<Record<string, string>> = {
+  '&': '&amp;',
+  '<': '&lt;',
+  '>': '&gt;',
+  '"': '&quot;',
+  "'": '&apos;',
+};
 
 /** A text as XML 1.0 takes it (§2.4), without the signs that it knows none of (§2.2). */
 export function escaped(text: string): string {
