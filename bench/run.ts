@@ -8,6 +8,7 @@ import { SaxesParser } from 'saxes';
 import { measureAnswers } from './agency.js';
 import { measureBeside } from './beside.js';
 import { measureChecks } from './checks.js';
+import { measureMaking } from './making.js';
 import { measureWatched } from './watched.js';
 import { measureIndex } from './whole-index.js';
 import { measureYear } from './year.js';
@@ -77,6 +78,7 @@ const small = await measureAnswers(1_000);
 const large = await measureAnswers(10_000);
 const beside = await measureBeside();
 const checks = await measureChecks();
+const made = await measureMaking(5_000, 5);
 const index = await measureIndex(1_000_000);
 if (index.addresses !== 10_000_000 || index.findings.join() !== 'sitemap.many-addresses')
   throw new Error(JSON.stringify(index));
@@ -110,6 +112,12 @@ const rows: [what: string, found: string, bound: string][] = [
   ],
   ['checks a second, of a bare loop that fetches and parses', checks.speed.toFixed(2), 'at least 1.00'],
   ['the same, as a number for this machine', checks.checksASecond.toFixed(0), '–'],
+  [
+    'making a sitemap of 5,000 pages, of a bare loop that fetches and parses',
+    made.speed.toFixed(2),
+    'at least 0.70',
+  ],
+  ['the same, pages a second on this machine', made.pagesASecond.toFixed(0), '–'],
   ['live memory after 10,000 checks, of that after 1,000', checks.memory.toFixed(2), 'at most 1.10'],
   ['index of 200 × 50,000 addresses: peak memory, megabytes', index.peakMegabytes.toFixed(0), 'under 300'],
   ['the same, seconds on this machine', index.seconds.toFixed(0), '–'],
@@ -157,6 +165,15 @@ if (process.argv.includes('--year')) {
   rows.push([`${what}, megabytes`, year.megabytes.toFixed(0), 'under 1000']);
   for (const [path, slower] of year.slower)
     rows.push([`  ${path} at its end, of what it took at its beginning`, slower.toFixed(2), 'about 1']);
+}
+// It takes some minutes.
+if (process.argv.includes('--making')) {
+  const many = await measureMaking(100_000, 0);
+  rows.push([
+    'peak memory of making one of 100,000 pages, of that of 5,000',
+    (many.peakMegabytes / made.peakMegabytes).toFixed(2),
+    'about 1',
+  ]);
 }
 // It takes a quarter of an hour as well.
 if (process.argv.includes('--day')) {

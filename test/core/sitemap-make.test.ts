@@ -8,6 +8,7 @@ import { readForMaking } from '../../src/core/sitemap/make/page-links.js';
 import { dateIn } from '../../src/core/sitemap/make/page-data.js';
 import type { RedirectRule } from '../../src/core/profile/profile.js';
 import { USUAL_SELECTION, type Selection } from '../../src/core/sitemap/make/recipe.js';
+import { isSameSketch, sketchOf } from '../../src/core/sitemap/make/sketch.js';
 import { shapeOf, sound, Ways, type Via } from '../../src/core/sitemap/make/ways.js';
 import {
   escaped,
@@ -146,6 +147,27 @@ describe('what a page says to the one who makes a sitemap', () => {
   });
 });
 
+/** A face that is like none of another number. */
+function faceOf(number: number): string | null {
+  return sketchOf(Array.from({ length: 60 }, (_, at) => `w${String(at)}of${String(number)}`));
+}
+
+describe('a sketch', () => {
+  const words = (count: number, seed = 0) =>
+    Array.from({ length: count }, (_, at) => `word${String((at * 7 + seed) % 997)}`);
+  it('knows a page again by its words, a counter more or less', () => {
+    const page = sketchOf(words(400));
+    expect(sketchOf(words(400))).toBe(page);
+    expect(isSameSketch(page, sketchOf([...words(400), 'seen', '17', 'times']))).toBe(true);
+    expect(isSameSketch(page, sketchOf(words(400, 500).reverse()))).toBe(false);
+  });
+  it('takes a page without words for no other', () => {
+    expect(sketchOf([])).toBeNull();
+    expect(isSameSketch(null, null)).toBe(false);
+    expect(sketchOf(['one'])).toHaveLength(8);
+  });
+});
+
 describe('the ways of a gathering', () => {
   const ways = (more: Partial<ConstructorParameters<typeof Ways>[0]> = {}) =>
     new Ways({
@@ -227,9 +249,8 @@ describe('the ways of a gathering', () => {
 
   it('learns which parameters make no difference', () => {
     const own = ways();
-    for (let at = 0; at < 12; at += 1)
-      own.learn(`${DOOR}a?visit=${String(at)}&id=${String(at)}`, `face ${String(at)}`);
-    for (let at = 0; at < 12; at += 1) own.learn(`${DOOR}b?visit=${String(at)}`, 'the same');
+    for (let at = 0; at < 12; at += 1) own.learn(`${DOOR}a?visit=${String(at)}&id=${String(at)}`, faceOf(at));
+    for (let at = 0; at < 12; at += 1) own.learn(`${DOOR}b?visit=${String(at)}`, faceOf(77));
     const admitted = own.admit(`${DOOR}b?visit=99`, via());
     expect(admitted).toMatchObject({ kind: 'new', url: `${DOOR}b` });
   });
@@ -247,10 +268,10 @@ describe('the ways of a gathering', () => {
 
   it('knows a double by its slash, its case and its file name', () => {
     const own = ways();
-    expect(own.learn(`${DOOR}Folder/`, 'face')).toBe(false);
-    expect(own.learn(`${DOOR}folder`, 'face')).toBe(true);
-    expect(own.learn(`${DOOR}folder/index.html`, 'face')).toBe(true);
-    expect(own.learn(`${DOOR}folder/INDEX.html`, 'another')).toBe(false);
+    expect(own.learn(`${DOOR}Folder/`, faceOf(1))).toBe(false);
+    expect(own.learn(`${DOOR}folder`, faceOf(1))).toBe(true);
+    expect(own.learn(`${DOOR}folder/index.html`, faceOf(1))).toBe(true);
+    expect(own.learn(`${DOOR}folder/INDEX.html`, faceOf(2))).toBe(false);
   });
 
   it('writes addresses in the characters that the protocol wants', () => {

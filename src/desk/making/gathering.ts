@@ -5,10 +5,10 @@ import { folderOf, headerDate } from '../../core/sitemap/make/choose.js';
 import { afterReading, beforeReading, kindOf, type Outcome } from '../../core/sitemap/make/outcome.js';
 import type { PageRead } from '../../core/sitemap/make/page-links.js';
 import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
+import { isSameSketch } from '../../core/sitemap/make/sketch.js';
 import { Ways, type FoundBy, type Via } from '../../core/sitemap/make/ways.js';
 import { forbiddingOf, keptFromUs } from '../../core/sitemap/forbidding.js';
 import type { RobotsSeen } from '../../core/robots/robots.js';
-import { isSameThing } from '../../core/variants/fingerprint.js';
 import { requireGoing } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { read } from '../../readers/readers.js';
@@ -21,8 +21,8 @@ import { variantsOf } from '../sitemaps/variants-of.js';
 import { addressesOf } from './other-sources.js';
 import { PageBook, type Looked, type PageMore, type Waiting } from './page-book.js';
 
-/** Pages that are worked on at once: two are asked for, since no host is asked for more, and two are read. */
-const AT_ONCE = 4;
+/** Pages that are worked on at once: no host is asked for more than two, and the others are read or written down meanwhile. */
+const AT_ONCE = 8;
 /** Addresses that are fetched from the records at a time. */
 const LOOK_AHEAD = 400;
 /** A website that takes longer than this to answer is left alone as long again, up to a bound; in milliseconds. */
@@ -223,7 +223,7 @@ export class Gathering {
     seen: { mediaType: string | null; headers: Readonly<Record<string, string>>; content: PageRead | null },
   ): Promise<void> {
     const { content, mediaType, headers } = seen;
-    const face = content?.fingerprint ?? null;
+    const face = content?.sketch ?? null;
     const isDouble = content !== null && outcome.out === null && this.ways.learn(page.url, face);
     const out = isDouble ? 'double' : outcome.out;
     const former = out === null ? await this.former(page.url) : null;
@@ -249,7 +249,7 @@ export class Gathering {
     former: { face: string | null; seenAt: string | null } | null,
   ): string | null {
     if (former === null || face === null || former.face === null) return null;
-    return isSameThing(face, former.face) ? former.seenAt : `${nowText(this.desk).slice(0, 19)}Z`;
+    return isSameSketch(face, former.face) ? former.seenAt : `${nowText(this.desk).slice(0, 19)}Z`;
   }
 }
 

@@ -19,17 +19,25 @@ const WORDS =
     ' ',
   );
 
+/** The website whose pages they are. */
+export interface PagesOf {
+  readonly host: string;
+  /** Tags of its front page. */
+  readonly head: readonly string[];
+  readonly scheme?: 'http' | 'https';
+}
+
 /** Answers for one page. @returns false where there is none of that address */
 export function sendManyPages(
   pages: ManyPages,
-  { host, head }: { readonly host: string; readonly head: readonly string[] },
+  { host, head, scheme = 'https' }: PagesOf,
   now: Date,
   request: IncomingMessage,
   response: ServerResponse,
 ): boolean {
   const url = new URL(request.url ?? '/', `https://${host}`);
   if (pages.traps && sendTrap(host, url, response)) return true;
-  const html = pageFor(pages, host, head, url, now);
+  const html = pageFor(pages, { host, head, scheme }, url, now);
   if (html === null) return false;
   const changed = new Date(now.getTime() - 86_400_000 * (1 + (numberIn(url.pathname) % 300)));
   response
@@ -42,18 +50,13 @@ export function sendManyPages(
   return true;
 }
 
-function pageFor(
-  pages: ManyPages,
-  host: string,
-  head: readonly string[],
-  url: URL,
-  now: Date,
-): string | null {
+function pageFor(pages: ManyPages, of: PagesOf, url: URL, now: Date): string | null {
+  const { host, head } = of;
   const { pathname } = url;
   if (pathname === '/') return frontPage(pages, host, head);
   const list = /^\/(\w+)\/(?:list\/(\d+))?$/u.exec(pathname);
   if (list && FOLDERS.includes(list[1] ?? ''))
-    return listPage(pages, host, list[1] ?? '', Number(list[2] ?? 1));
+    return listPage(pages, of, list[1] ?? '', Number(list[2] ?? 1));
   const page = /^\/(\w+)\/(\w+)-(\d+)\.html$/u.exec(pathname);
   const number = Number(page?.[3] ?? -1);
   if (!page || number >= pages.count || addressOf(number) !== pathname) return null;
@@ -94,7 +97,7 @@ function titleOf(number: number): string {
   return `${WORDS[(number * 7) % WORDS.length] ?? ''} and ${WORDS[(number * 11 + 3) % WORDS.length] ?? ''}, ${String(number)}`;
 }
 
-function listPage(pages: ManyPages, host: string, folder: string, nth: number): string | null {
+function listPage(pages: ManyPages, { host, scheme }: PagesOf, folder: string, nth: number): string | null {
   const own = FOLDERS.indexOf(folder);
   const total = Math.ceil((pages.count - own) / FOLDERS.length);
   const lists = Math.max(1, Math.ceil(total / ON_A_LIST));
@@ -107,7 +110,7 @@ function listPage(pages: ManyPages, host: string, folder: string, nth: number): 
     { length: lists },
     (_, at) => `<a href="/${folder}/list/${String(at + 1)}">${String(at + 1)}</a>`,
   );
-  const canonical = nth === 1 ? `<link rel="canonical" href="https://${host}/${folder}/">` : '';
+  const canonical = nth === 1 ? `<link rel="canonical" href="${String(scheme)}://${host}/${folder}/">` : '';
   const next = nth < lists ? `<link rel="next" href="/${folder}/list/${String(nth + 1)}">` : '';
   return frame(
     host,
@@ -126,10 +129,12 @@ function ownPage(host: string, number: number, now: Date): string {
     : '';
   const robots = number % 97 === 96 ? '<meta name="robots" content="noindex">' : '';
   const broken = number % 251 === 250 ? `<a href="/gone-${String(number)}.html">once</a>` : '';
-  const words = Array.from(
-    { length: 180 },
-    (_, at) => WORDS[(number * 13 + at * (1 + (number % 5))) % WORDS.length] ?? '',
-  );
+  const words = (from: number) =>
+    Array.from(
+      { length: 45 },
+      (_, at) => WORDS[(number * 13 + from + at * (1 + (number % 5))) % WORDS.length] ?? '',
+    ).join(' ');
+  const paragraphs = Array.from({ length: 9 }, (_, at) => `<p class="tale">${words(at * 7)}.</p>`).join('\n');
   const near = [number + 1, number + FOLDERS.length, number * 2 + 1].map(
     (one) => `<a href="${addressOf(one)}">${titleOf(one)}</a>`,
   );
@@ -137,8 +142,20 @@ function ownPage(host: string, number: number, now: Date): string {
     host,
     titleOf(number),
     data + robots,
-    `<p>Number ${String(number)}. ${words.join(' ')}.</p><img src="/pictures/${String(number % 40)}.jpg" alt=""><p>${number % 10 === 0 ? near.slice(0, 1).join('') : ''}${broken}</p>`,
+    `<p>Number ${String(number)}.</p>${paragraphs}${tideTables(number)}<img src="/pictures/${String(number % 40)}.jpg" alt=""><p>${number % 10 === 0 ? near.slice(0, 1).join('') : ''}${broken}</p>`,
   );
+}
+
+/** Three harbours' tides of a month, as such pages have them: most of a page is what is around its words. */
+function tideTables(number: number): string {
+  return Array.from({ length: 3 }, (_, harbour) => {
+    const rows = Array.from(
+      { length: 31 },
+      (_, day) =>
+        `<tr><th scope="row" class="day">${String(day + 1)}</th><td class="high">${String((day * 49 + harbour) % 12)}:${String((number + day) % 60).padStart(2, '0')}</td><td class="low">${String((day * 49 + harbour + 6) % 12)}:${String((number + day) % 60).padStart(2, '0')}</td><td class="height">${String((day * 7 + harbour) % 5)} m</td></tr>\n`,
+    );
+    return `<table class="tides"><caption>${WORDS[harbour] ?? ''} harbour</caption><tbody>${rows.join('')}</tbody></table>`;
+  }).join('');
 }
 
 function sendTrap(host: string, { pathname, searchParams }: URL, response: ServerResponse): boolean {

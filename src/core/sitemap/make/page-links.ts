@@ -6,8 +6,9 @@ import {
   asksNotToFollowHeader,
   stayAwayHeader,
 } from '../../robots/directives.js';
-import { fingerprint, wordsOf } from '../../variants/fingerprint.js';
+import { wordsOf } from '../../variants/fingerprint.js';
 import { canonicalOf } from '../../html/link-header.js';
+import { sketchOf } from './sketch.js';
 import { readData, type PageData } from './page-data.js';
 
 /** One link of a page that may be followed. */
@@ -42,8 +43,8 @@ export interface PageRead {
   readonly language: string | null;
   readonly data: PageData;
   readonly isListing: boolean;
-  /** The same for pages whose words are nearly the same; null for one without words. */
-  readonly fingerprint: string | null;
+  /** By which it is known again (`sketch`); null for one without words. */
+  readonly sketch: string | null;
   readonly beyond: Beyond | null;
 }
 
@@ -163,7 +164,7 @@ export function readForMaking(
     language,
     data: readData({ metas: heads, others: data, texts, base: from }),
     isListing: heads.some((one) => relations(one).some((relation) => LISTING.test(relation))),
-    fingerprint: fingerprint(words),
+    sketch: sketchOf(words),
     beyond: tree.beyond,
   };
 }

@@ -1,5 +1,6 @@
 import { MAX_LOCATION } from '../read/limits.js';
 import { Hash } from '../set/hash.js';
+import { isSameSketch } from './sketch.js';
 import { Seen } from '../set/seen.js';
 
 /** Why an address does not go into a made sitemap. */
@@ -220,7 +221,7 @@ export class Ways {
       .replace(/\/(?:index|default|home)\.\w{3,5}$/u, '/')
       .replace(/\/$/u, '')}${url.search}`;
     const key = this.key(plain);
-    if (this.faces.has(key)) return face !== null && this.faces.get(key) === face;
+    if (this.faces.has(key)) return isSameSketch(this.faces.get(key) ?? null, face);
     this.faces.set(key, face);
     return false;
   }
@@ -252,10 +253,11 @@ export class Ways {
     }
     if (known === null || face === null) return false;
     const counts = this.idle.get(name) ?? { same: 0, other: 0 };
-    if (known === face) counts.same += 1;
+    const isSame = isSameSketch(known, face);
+    if (isSame) counts.same += 1;
     else counts.other += 1;
     if (this.idle.size < MOST_PATHS) this.idle.set(name, counts);
-    return known === face;
+    return isSame;
   }
 
   private remember(map: Map<number, string | null>, text: string, face: string | null): void {

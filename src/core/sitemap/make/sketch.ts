@@ -1,0 +1,59 @@
+/** Pieces of a page's words that its sketch keeps. */
+const KEPT = 32;
+/** How many of the least pieces of both two pages must share to count as the same: a date or a counter may differ. */
+const ALIKE = 0.8;
+
+/**
+ * A compact sketch of a page's words, by which it is known again: of the hashes of all pieces of three words the 32 least (bottom-k
+ * sketch). One pass, whatever the page; cheaper than drawing anew for each (`variants/fingerprint`), since every page of a website has one.
+ * @returns up to 32 eight-digit hex numbers in order, in one text; null for a page without a word
+ */
+export function sketchOf(words: readonly string[]): string | null {
+  if (words.length === 0) return null;
+  const least = new Set<number>();
+  let most = 0xffffffff;
+  let before = 0;
+  let last = 0;
+  for (const word of words) {
+    const own = hash(word);
+    const piece = stir(Math.imul(before, 0x9e3779b1) ^ Math.imul(last, 0x85ebca6b) ^ own);
+    before = last;
+    last = own;
+    if (piece >= most && least.size >= KEPT) continue;
+    least.add(piece);
+    if (least.size <= KEPT) continue;
+    least.delete(Math.max(...least));
+    most = Math.max(...least);
+  }
+  return [...least]
+    .sort((a, b) => a - b)
+    .map((value) => value.toString(16).padStart(8, '0'))
+    .join('');
+}
+
+/** Whether two pages show the same, by their sketches. A page without words is like no other. */
+export function isSameSketch(a: string | null, b: string | null): boolean {
+  if (a === null || b === null) return false;
+  if (a === b) return true;
+  const [one, other] = [piecesOf(a), piecesOf(b)];
+  const both = [...new Set([...one, ...other])].sort().slice(0, KEPT);
+  const shared = both.filter((piece) => one.has(piece) && other.has(piece)).length;
+  return shared / both.length >= ALIKE;
+}
+
+function piecesOf(sketch: string): Set<string> {
+  return new Set(sketch.match(/.{8}/gu) ?? []);
+}
+
+/** FNV-1a, 32 bits. */
+function hash(text: string): number {
+  let value = 0x811c9dc5;
+  for (let at = 0; at < text.length; at += 1) value = Math.imul(value ^ text.charCodeAt(at), 0x01000193);
+  return value;
+}
+
+function stir(value: number): number {
+  let mixed = Math.imul(value ^ (value >>> 16), 0x85ebca6b);
+  mixed = Math.imul(mixed ^ (mixed >>> 13), 0xc2b2ae35);
+  return (mixed ^ (mixed >>> 16)) >>> 0;
+}
