@@ -10,6 +10,7 @@ export type * from './tokens/document.js';
 export type * from './checks/document.js';
 export type * from './claims/document.js';
 export type * from './sitemaps/document.js';
+export type * from './carrying/document.js';
 export type * from './making/document.js';
 export type * from './single-pages/document.js';
 export type * from './standing/document.js';

@@ -64,6 +64,18 @@ export const PROBLEMS = {
     title: 'Nothing is chosen',
     says: 'No page of {property} would go into its sitemap as things are chosen now.',
   },
+  'no-such-place': { status: 404, title: 'No such place', says: 'There is no place “{ref}” to carry to.' },
+  'no-places': {
+    status: 409,
+    title: 'No place to carry to',
+    says: 'No place of {property} is recorded to which anything could be carried: “carry place {property}” records one. A meta tag goes into the pages by no open protocol; ask whoever looks after them.',
+  },
+  'may-not-carry': {
+    status: 403,
+    title: 'May not carry there',
+    says: 'The places of {property} are for leads to carry to.',
+  },
+  'carry-failed': { status: 502, title: 'It could not be carried', says: '{place}: {why}' },
   'no-such-version': {
     status: 404,
     title: 'No such version',

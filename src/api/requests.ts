@@ -8,6 +8,7 @@ import { tokensRequests } from './tokens/requests.js';
 import { checksRequests } from './checks/requests.js';
 import { claimsRequests } from './claims/requests.js';
 import { sitemapsRequests } from './sitemaps/requests.js';
+import { carryingRequests } from './carrying/requests.js';
 import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { standingRequests } from './standing/requests.js';
@@ -33,6 +34,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...claimsRequests,
   ...sitemapsRequests,
   ...makingRequests,
+  ...carryingRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

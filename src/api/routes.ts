@@ -8,6 +8,7 @@ import { tokensRoutes } from './tokens/routes.js';
 import { checksRoutes } from './checks/routes.js';
 import { claimsRoutes } from './claims/routes.js';
 import { sitemapsRoutes } from './sitemaps/routes.js';
+import { carryingRoutes } from './carrying/routes.js';
 import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { standingRoutes } from './standing/routes.js';
@@ -33,6 +34,7 @@ export const routes = {
   ...claimsRoutes,
   ...sitemapsRoutes,
   ...makingRoutes,
+  ...carryingRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,

@@ -3,6 +3,7 @@ import { byHandCommands } from './commands/by-hand.js';
 import { clientCommands } from './commands/clients.js';
 import { engineCommands } from './commands/engines.js';
 import { adviceCommand } from './commands/advice.js';
+import { carryCommands } from './commands/carry.js';
 import { checkCommand } from './commands/check.js';
 import { claimCommand } from './commands/claim.js';
 import { enrolCommand } from './commands/enrol.js';
@@ -49,6 +50,7 @@ function build(): Command {
     claimCommand,
     byHandCommands,
     sitemapCommands,
+    carryCommands,
     singlePageCommands,
     watchCommands,
     tellCommands,

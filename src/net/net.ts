@@ -1,6 +1,9 @@
 import type { Body, NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/look/evidence.js';
+import type { Socket } from 'node:net';
 import { Asker } from './dns/asker.js';
 import type { NamedServer } from './dns/delegation.js';
+import { ask, DnsFailure } from './dns/query.js';
+import { txtRecords } from './dns/records.js';
 import { Resolver, type RecursiveAnswer } from './dns/resolver.js';
 import { namesSeen, zoneSeen, type ZoneSeen } from './dns/servers.js';
 import { AddressGuard } from './guard.js';
@@ -11,7 +14,8 @@ import { hopTo, type HopBody, type HopResult } from './http/hop.js';
 import { pastCaches } from './http/past-caches.js';
 import { Politeness } from './http/politeness.js';
 import { walk, type Walk } from './http/walk.js';
-import type { NetSettings } from './settings.js';
+import { CarryFault } from './carry/way.js';
+import { reroute, type NetSettings } from './settings.js';
 
 /** An agent that every website takes for a browser; used only to learn whether we are kept out for not being one. */
 const BROWSER = 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Safari/537.36';
@@ -72,6 +76,24 @@ export class Net {
         this.politeness.within(next.host, () => hopTo(this.dialler, this.settings, next, take, extra)),
       read,
     );
+  }
+
+  /** A connection to a host by name, guarded like every other. Throws CarryFault. */
+  socket(host: string, port: number): Promise<Socket> {
+    return this.dialler.socket(host, port);
+  }
+
+  /** What one name server says of the TXT records at a name, asked by the name of the server. Throws CarryFault. */
+  async txtAt(host: string, port: number, name: string): Promise<string[]> {
+    const { connect, bounds } = this.settings;
+    for (const address of await this.dialler.permitted(host))
+      try {
+        const answer = await ask(reroute(connect, address, port, host), name, 'TXT', bounds.dnsMs, false);
+        return txtRecords(answer).map(({ value }) => value);
+      } catch (error) {
+        if (!(error instanceof DnsFailure)) throw error;
+      }
+    throw new CarryFault('unreached', `The name server ${host} does not answer.`);
   }
 
   /** What the resolver says of the TXT records at a name. */

@@ -46,6 +46,8 @@ export type Order =
   | { do: 'sitemap'; host: string; path: string; addresses: number }
   /** A website of so many pages that link to one another. */
   | { do: 'pages'; host: string; count: number; traps?: boolean }
+  /** A folder of this machine is the web root of a website from now on. */
+  | { do: 'web-root'; host: string; folder: string }
   | { do: 'clock'; ms: number }
   /** The agency's own resolver fails, or answers again. */
   | { do: 'resolver'; how: 'fails' | 'answers' }
@@ -110,6 +112,7 @@ const orderSchema = Joi.alternatives<Order>(
     count: Joi.number().integer().min(1).max(1_000_000).required(),
     traps: Joi.boolean(),
   }),
+  Joi.object({ do: Joi.valid('web-root').required(), host, folder: Joi.string().pattern(/^\//).required() }),
   Joi.object({ do: Joi.valid('resolver').required(), how: Joi.valid('fails', 'answers').required() }),
   Joi.object({ do: Joi.valid('clock').required(), ms: Joi.number().integer().min(0).required() }),
   Joi.object({
@@ -215,6 +218,9 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'pages':
       site(order.host).pages = { count: order.count, traps: order.traps === true };
       return `${site(order.host).host} has ${String(order.count)} pages now${order.traps === true ? ', and traps' : ''}.`;
+    case 'web-root':
+      site(order.host).webRoot = order.folder;
+      return `${order.folder} is the web root of ${site(order.host).host} now.`;
     case 'resolver':
       state.names.oursFails = order.how === 'fails';
       return order.how === 'fails' ? 'Our own resolver fails now.' : 'Our own resolver answers again.';

@@ -26,6 +26,8 @@ export interface SiteState {
   /** The copy that a cache before it hands out, made at a time and kept for so many seconds; of the home page unless told. */
   copy: { path?: string; status?: number; html: string; at: string; seconds: number } | null;
   certificate: CertificateKind;
+  /** A folder of this machine that is its web root: what stands in there is served before all else. */
+  webRoot?: string;
   /** Pages that link to one another; without, there is the home page alone. */
   pages?: ManyPages;
   /** What single origins of it do in place of the usual, by origin: `http://www.quay.example`. */

@@ -138,7 +138,7 @@ export async function startWorld(
   );
   writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
   const config = join(folder, 'yardbadge.yaml');
-  writeFileSync(config, configFor(ports.service, grounds, names, engines, post));
+  writeFileSync(config, configFor(ports.service, grounds, names, engines, post, join(folder, 'web')));
   return {
     file,
     control,
@@ -243,6 +243,7 @@ function configFor(
   names: NameServers,
   engines: ReadonlyMap<string, EngineServer>,
   post: Post,
+  webRoots: string,
 ): string {
   const local = (port: number) => `127.0.0.1:${String(port)}`;
   return stringify({
@@ -252,6 +253,7 @@ function configFor(
     engines: './engines/',
     keyFile: './yardbadge.key',
     log: 'warn',
+    carry: { folders: [webRoots] },
     mail: {
       host: '127.0.0.1',
       port: post.smtp,

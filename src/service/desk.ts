@@ -47,9 +47,9 @@ export async function openDesk(
     },
     profiles.values(),
   );
-  const { sitemaps, watch } = settings;
+  const { sitemaps, watch, carry } = settings;
   const events = new EventEmitter().setMaxListeners(0);
-  const desk: Desk = { store, net, clock, book, links, sitemaps, watch, events };
+  const desk: Desk = { store, net, clock, book, links, sitemaps, watch, carry, events };
   await ensureAccounts(desk);
   return desk;
 }

@@ -38,6 +38,8 @@ import { readPieces } from '../desk/sitemaps/reading.js';
 import { listSitemaps, showSitemap } from '../desk/sitemaps/list.js';
 import { submitPieces } from '../desk/sitemaps/submitting.js';
 import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
+import { carryPieces } from '../desk/carrying/carry.js';
+import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
 import { makePiece } from '../desk/making/making.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
@@ -225,6 +227,15 @@ export const handlers: Handlers = {
   writeSitemap: (asked, { params, body }) =>
     writeNow(asked.desk, actorOf(asked), params.property, body.anyway === true),
   allowVersion: (asked, { params }) => allowVersion(asked.desk, actorOf(asked), params.version),
+  listCarryPlaces: (_, { params }) => listPlaces(params.property),
+  addCarryPlace: (asked, { params, body }) => addPlace(asked.desk, actorOf(asked), params.property, body),
+  editCarryPlace: (asked, { params, body }) => editPlace(asked.desk, actorOf(asked), params.place, body),
+  endCarryPlace: async (asked, { params }) => {
+    await endPlace(asked.desk, actorOf(asked), params.place);
+    return null;
+  },
+  carry: async (asked, { params, body }) =>
+    started(asked, 'carry', await carryPieces(params.property, asked.who.person.role, body)),
   showHandOut: ({ desk, base }, { params }) => showHandOut(desk, params.property, base),
 
   yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),

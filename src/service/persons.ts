@@ -23,6 +23,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       book: EngineBook.EMPTY,
       links: new LinkStates(store, clock),
       sitemaps: settings.sitemaps,
+      carry: settings.carry,
       watch: settings.watch,
       events: new EventEmitter(),
     });

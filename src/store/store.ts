@@ -17,11 +17,13 @@ import { journalAsked } from './migrations/0013-journal-asked.js';
 import { watch } from './migrations/0014-watch.js';
 import { telling } from './migrations/0015-telling.js';
 import { marks } from './migrations/0016-marks.js';
+import { carrying } from './migrations/0018-carrying.js';
 import { making } from './migrations/0017-making.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
+import { defineCarrying } from './models/carrying.js';
 import { defineMaking } from './models/making.js';
 import { definePageAsks } from './models/page-asks.js';
 import { definePeople } from './models/people.js';
@@ -52,6 +54,7 @@ const MIGRATIONS = [
   telling,
   marks,
   making,
+  carrying,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */
@@ -92,6 +95,7 @@ export class Store {
     defineSitemaps(sequelize);
     defineReadingSets(sequelize);
     defineVariants(sequelize);
+    defineCarrying(sequelize);
     defineMaking(sequelize);
     definePageAsks(sequelize);
     defineJobs(sequelize);

@@ -1,4 +1,5 @@
 import type { ItemState, JobState } from '../../core/record/states.js';
+import type { Carrying } from '../carrying/document.js';
 import type { Check } from '../checks/document.js';
 import type { Claim } from '../claims/document.js';
 import type { Met } from '../enrolments/document.js';
@@ -32,6 +33,8 @@ export interface JobResult {
   page?: PageAnswer;
   /** The sitemaps that were found, when they were looked for. */
   found?: FoundSitemap[];
+  /** What was carried to a place, or would be. */
+  carrying?: Carrying;
   /** What was met at the engine, when enrolments were looked for there. */
   met?: Met[];
 }

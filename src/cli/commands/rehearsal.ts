@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
 import { readFileSync } from 'node:fs';
+import { resolve } from 'node:path';
 import { EXIT, Usage } from '../exit.js';
 import { plain, say, sayBlock, when } from '../print/text.js';
 import { findLocal } from '../sign-in.js';
@@ -75,6 +76,10 @@ export function rehearsalCommands(program: Command): void {
     .action((host: string, count: string, options: { traps?: boolean }) =>
       order({ do: 'pages', host, count: Number(count), traps: options.traps === true }),
     );
+  rehearsal
+    .command('web-root <host> <folder>')
+    .description('let a folder of this machine be the web root of a website')
+    .action((host: string, folder: string) => order({ do: 'web-root', host, folder: resolve(folder) }));
   rehearsal
     .command('odd <host>')
     .description('let a website be odd, as many are')

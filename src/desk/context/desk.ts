@@ -32,6 +32,12 @@ export interface WatchSettings extends Rhythms {
   readonly on: boolean;
 }
 
+/** Where the service itself may write files of websites. */
+export interface CarrySettings {
+  /** Folders of this machine; below them, and nowhere else. */
+  readonly folders: readonly string[];
+}
+
 /** What every use case works with. Made once at start; nothing reaches for it by itself. */
 export interface Desk {
   readonly store: Store;
@@ -41,6 +47,7 @@ export interface Desk {
   readonly links: LinkStates;
   readonly sitemaps: SitemapSettings;
   readonly watch: WatchSettings;
+  readonly carry: CarrySettings;
   /** Tells that something changed: `change` with what did (`Changed`), `job` with a job's id, `access` with the person whose access did. */
   readonly events: EventEmitter;
 }

@@ -1,4 +1,5 @@
 import { adoptWork } from '../enrolments/adopting.js';
+import { carryWork } from '../carrying/carry.js';
 import { checkWork } from '../checks/checks.js';
 import { claimWork } from '../claims/claims.js';
 import { endWork } from '../enrolments/ending.js';
@@ -25,6 +26,7 @@ export const WORK: readonly AnyWork[] = [
   findWork,
   askWork,
   makeWork,
+  carryWork,
   readWork,
   submitWork,
   withdrawWork,

@@ -8,6 +8,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
+import { putBack } from '../carrying/carry.js';
 import { writeVersion } from './files.js';
 import { Gathering } from './gathering.js';
 import { recipeOf } from './recipes.js';
@@ -121,9 +122,13 @@ async function writeAndTell(desk: Desk, piece: Piece<MakeInput>, property: Prope
     isAllowed: false,
   });
   if (version.heldBack !== null) return { says: version.heldBack, stops: true, property: property.handle };
-  const told = await tellEngines(desk, piece, property, version);
+  const carried = await putBack(desk, piece, property.id);
+  const isOut = (await recipeOf(desk, property)).handle !== null || carried !== null;
+  const told = isOut ? await tellEngines(desk, piece, property, version) : '';
   return {
-    says: `Made ${counted(version.addresses, 'address', 'addresses')}. ${told}`.trim(),
+    says: [`Made ${counted(version.addresses, 'address', 'addresses')}.`, carried, told]
+      .filter(Boolean)
+      .join(' '),
     stops: false,
     property: property.handle,
   };

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import type { JobResult } from '../../api/documents.js';
+import type { Check, JobResult } from '../../api/documents.js';
 import { METHODS, type Method } from '../../core/profile/profile.js';
 import { WATCHED, againAfter, type Watched } from '../../core/watch/rhythm.js';
 import { DAY, HOUR } from '../../core/time/duration.js';
@@ -7,6 +7,7 @@ import { Stopped } from '../../during/stopping.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
+import { putBack } from '../carrying/carry.js';
 import { runCheck } from '../checks/checks.js';
 import type { Desk } from '../context/desk.js';
 import { anyWork, Later, type AnyWork, type Piece } from '../jobs/work.js';
@@ -76,7 +77,16 @@ async function look(desk: Desk, piece: Piece<LookInput>, outages: Outages): Prom
     case 'placement': {
       const row = await EnrolmentRow.findOne({ where: { id: enrolmentId ?? '', endedAt: null } });
       if (!row || method === undefined || !(await isKept(row.propertyId))) return GONE;
-      return runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, met);
+      let mayBeOwn = false;
+      const told: Met = (outOfReach) => {
+        mayBeOwn = outOfReach;
+        return met(outOfReach);
+      };
+      const result = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, told);
+      // Only what is gone is put back, and only where somebody allowed it.
+      const isGone = (result.check as Check | undefined)?.seen === false && !mayBeOwn;
+      const back = isGone ? await putBack(desk, piece, row.propertyId) : null;
+      return back === null ? result : { ...result, says: `${result.says} ${back}` };
     }
     case 'variants': {
       const property = await PropertyRow.findOne({ where: { id: propertyId ?? '', archivedAt: null } });

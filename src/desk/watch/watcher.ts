@@ -5,6 +5,7 @@ import type { JobRunner } from '../jobs/runner.js';
 import type { NewPiece } from '../jobs/work.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import type { LookInput } from './looking.js';
+import { makeDue } from '../making/due.js';
 import { openOutage } from './outages.js';
 import { NOT_PAUSED } from './pauses.js';
 
@@ -82,6 +83,7 @@ export class Watcher {
       this.lastTurn = clock.now().getTime();
       await this.kept.all();
     }
+    await makeDue(this.desk, this.jobs);
     const [any] = await store.select(
       `SELECT 1 FROM watched w WHERE w.dueAt <= :now AND ${NOT_STALE} AND ${NOT_PAUSED} LIMIT 1`,
       { now },

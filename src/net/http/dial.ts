@@ -5,7 +5,9 @@ import type { CertificateSeen, ReachFailure } from '../../core/badge/look/eviden
 import type { Resolver } from '../dns/resolver.js';
 import type { AddressGuard } from '../guard.js';
 import { reroute, type NetSettings } from '../settings.js';
+import { withPatience } from '../../during/stopping.js';
 import { byTurns } from '../dns/records.js';
+import { CarryFault } from '../carry/way.js';
 import { certificateOf, judgeCertificate } from './certificate.js';
 import { firstConnected } from './first-connected.js';
 
@@ -67,6 +69,36 @@ export class Dialler {
     }
     const addresses = byTurns(permitted).slice(0, MOST_ADDRESSES);
     return { kind: 'ready', addresses, dispatcher: this.poolFor(url, addresses) };
+  }
+
+  /** The addresses of a host that may be connected to. Throws CarryFault where there are none. */
+  async permitted(host: string): Promise<string[]> {
+    const found = await this.resolver.addresses(host);
+    if (found.kind === 'failed') throw new CarryFault('unreached', `${host}: ${found.detail}`);
+    const permitted = byTurns(found.addresses.filter((one) => this.guard.permits(one)));
+    if (permitted.length > 0) return permitted.slice(0, MOST_ADDRESSES);
+    throw new CarryFault(
+      'unreached',
+      `${host} is at a private, local or reserved address, which the settings do not allow.`,
+    );
+  }
+
+  /** A plain connection to a host, for protocols other than HTTP. Throws CarryFault where there is none, or may be none. */
+  async socket(host: string, port: number): Promise<Socket> {
+    const permitted = await this.permitted(host);
+    try {
+      return await withPatience(this.settings.bounds.connectMs, async (signal) => {
+        const { socket } = await firstConnected(
+          permitted,
+          (one) => connectPlain(reroute(this.settings.connect, one, port, host)),
+          signal,
+        );
+        return socket;
+      });
+    } catch (error) {
+      const says = error instanceof Error ? error.message : String(error);
+      throw new CarryFault('unreached', `${host} could not be connected to: ${says}`);
+    }
   }
 
   async close(): Promise<void> {

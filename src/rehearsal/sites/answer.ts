@@ -1,3 +1,5 @@
+import { existsSync, readFileSync, statSync } from 'node:fs';
+import { join, normalize, sep } from 'node:path';
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { gzipSync } from 'node:zlib';
 import type { AnswerState, SiteState, VariantState, WorldState } from '../state.js';
@@ -117,8 +119,19 @@ export function answerSite(
     (site.files[path] || site.sitemaps[path] !== undefined ? undefined : site.answers['*']);
   if (arranged) return sendArranged(arranged, request, response);
   if (sendCopy(site, request, response, now)) return;
+  if (site.webRoot !== undefined && sendFile(site.webRoot, path, response)) return;
   if (site.pages && !site.files[path] && sendManyPages(site.pages, site, now, request, response)) return;
   sendUsual(site, path, now, response);
+}
+
+/** What stands in the web root of a website. @returns false where nothing does */
+function sendFile(root: string, path: string, response: ServerResponse): boolean {
+  const file = join(root, normalize(path));
+  if (!file.startsWith(root + sep) || !existsSync(file) || !statSync(file).isFile()) return false;
+  const type = file.endsWith('.xml') ? 'application/xml' : 'text/plain; charset=utf-8';
+  response.writeHead(200, { 'content-type': file.endsWith('.html') ? 'text/html; charset=utf-8' : type });
+  response.end(readFileSync(file));
+  return true;
 }
 
 function sendUsual(site: SiteState, path: string, now: Date, response: ServerResponse): void {

@@ -3,6 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
+import { carried } from './carried.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
 import { sitemaps } from './sitemaps.js';
@@ -51,7 +52,7 @@ const living = inDemo(thirtyDays, (text) => said.push(text));
 const show = (text: string): void => {
   process.stdout.write(text);
 };
-const day = await inDemo(async (tour) => {
+const day = await inDemo(async (tour, folder) => {
   await tour.step(
     'the day is gone through by hand: nothing is looked at by itself meanwhile',
     ['watch', 'pause', '--all', '--why', 'gone through by hand'],
@@ -66,6 +67,7 @@ const day = await inDemo(async (tour) => {
   await misbehaving(tour);
   await mishaps(tour);
   await variants(tour);
+  await carried(tour, folder);
 }, show);
 const days = await living.finally(() => {
   show(said.join(''));

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
 import { USUAL_RHYTHMS } from '../../core/watch/rhythm.js';
 import { durationMs } from '../../core/time/duration.js';
-import type { SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
+import type { CarrySettings, SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
 import type { MailSettings } from '../../net/mail.js';
 import type { KeepSettings } from '../../desk/history/tidying.js';
 import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
@@ -78,6 +78,8 @@ export const settingsSchema = Joi.object({
     variants: duration(USUAL_RHYTHMS.variants),
     sitemap: duration(USUAL_RHYTHMS.sitemap),
   }).default(),
+  /** Folders of this machine below which the service may put files of websites. */
+  carry: Joi.object({ folders: Joi.array().items(Joi.string().max(1_000)).default([]) }).default(),
   /** The mail server by which people are told. Without a host no mail is written. */
   mail: Joi.object({
     host: Joi.string().hostname().allow(null).default(null),
@@ -141,6 +143,7 @@ export interface Settings {
   readonly keep: KeepSettings;
   readonly watch: WatchSettings;
   readonly mail: MailSettings;
+  readonly carry: CarrySettings;
   readonly net: {
     readonly resolver: string | null;
     readonly allow: readonly string[];

@@ -1,0 +1,75 @@
+/** The open protocols by which something is carried: into a folder, over SSH, into a zone (RFC 2136). */
+export const CARRY_WAYS = ['folder', 'sftp', 'dns'] as const;
+export type CarryWay = (typeof CARRY_WAYS)[number];
+
+/** What is done about one thing at one place. */
+export const CARRY_ACTS = ['put', 'replace', 'leave', 'refuse', 'take-away'] as const;
+export type CarryAct = (typeof CARRY_ACTS)[number];
+
+/** One thing that is to stand at a place: a file by its path from the web root, or a TXT record by its name. */
+export interface Wanted {
+  readonly name: string;
+  /** What it is for, for the one who reads the plan. */
+  readonly why: string;
+  /** By which it is told from another: the SHA-256 of a file, the value of a record. */
+  readonly sum: string;
+}
+
+/** What stands there now under a name, as far as it matters. */
+export interface Standing {
+  readonly name: string;
+  readonly sums: readonly string[];
+}
+
+/** What was carried there before, and is still held to be there. */
+export interface Carried {
+  readonly name: string;
+  readonly sum: string;
+}
+
+export interface CarryStep {
+  readonly act: CarryAct;
+  readonly name: string;
+  readonly sum: string;
+  readonly says: string;
+}
+
+/**
+ * What has to be done at one place. What somebody else has put there is never overwritten: a file that is not as we carried it is refused,
+ * while records of others stand beside ours. What we carried and nobody needs any more may be taken away, if it is still as we left it.
+ * @param isMany whether several may stand under one name, as TXT records do
+ */
+export function planAt(given: {
+  readonly wanted: readonly Wanted[];
+  readonly standing: readonly Standing[];
+  readonly carried: readonly Carried[];
+  readonly isMany: boolean;
+}): CarryStep[] {
+  const { wanted, standing, carried, isMany } = given;
+  const there = new Map(standing.map((one) => [one.name, one.sums]));
+  const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
+  const steps = wanted.map(({ name, why, sum }): CarryStep => {
+    const sums = there.get(name) ?? [];
+    if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}: stands there already.` };
+    if (sums.length === 0 || isMany) return { act: 'put', name, sum, says: `${why}: is put there.` };
+    return sums.some((one) => ours(name).includes(one))
+      ? { act: 'replace', name, sum, says: `${why}: what we carried there before is replaced.` }
+      : {
+          act: 'refuse',
+          name,
+          sum,
+          says: `${why}: something stands there that we did not carry. It is left as it is.`,
+        };
+  });
+  const isWanted = (one: Carried) =>
+    wanted.some(({ name, sum }) => name === one.name && (isMany ? sum === one.sum : true));
+  const left = carried
+    .filter((one) => !isWanted(one) && there.get(one.name)?.includes(one.sum) === true)
+    .map(({ name, sum }): CarryStep => ({
+      act: 'take-away',
+      name,
+      sum,
+      says: 'Is not needed any more; we carried it there.',
+    }));
+  return [...steps, ...left];
+}

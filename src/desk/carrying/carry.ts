@@ -1,0 +1,277 @@
+import Joi from 'joi';
+import type { Carrying, JobResult } from '../../api/documents.js';
+import { Problem } from '../../api/problems.js';
+import { planAt, type CarryStep } from '../../core/carry/plan.js';
+import type { Role } from '../../core/people/roles.js';
+import { CarryFault } from '../../net/carry/way.js';
+import { newId } from '../../store/ids.js';
+import { CarriedRow, CarryPlaceRow } from '../../store/models/carrying.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { runCheck } from '../checks/checks.js';
+import { nowText, type Desk } from '../context/desk.js';
+import { note } from '../context/journal.js';
+import { OneAtATime } from '../context/one-at-a-time.js';
+import { EXACT, findProperty } from '../context/references.js';
+import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
+import { openPlace, type OpenPlace } from './open.js';
+import { placeSays, placesOf } from './places.js';
+import { cargoFor, type Cargo } from './wanted.js';
+
+interface CarryInput {
+  readonly placeId: string;
+  /** Whether it is only said what would be done. */
+  readonly isPlan: boolean;
+  /** Whether what is no longer needed is taken away. */
+  readonly takesAway: boolean;
+}
+
+/** Two who carry to one place at once would each take the other's for a stranger's. */
+const onePlace = new OneAtATime();
+
+/** One piece for each place of a property. Throws Problem where there is none, or where the one who asks may not carry. */
+export async function carryPieces(
+  ref: string,
+  role: Role,
+  asked: { plan?: boolean; takeAway?: boolean },
+): Promise<NewPiece<CarryInput>[]> {
+  const property = await findProperty(ref, EXACT);
+  const places = await placesOf(property.id);
+  if (places.length === 0) throw new Problem('no-places', { property: property.handle });
+  const isPlan = asked.plan === true;
+  const allowed = places.filter((one) => isPlan || role === 'lead' || one.role === 'consultant');
+  if (allowed.length === 0) throw new Problem('may-not-carry', { property: property.handle });
+  return allowed.map((row) => ({
+    subject: placeSays(row),
+    input: { placeId: row.id, isPlan, takesAway: asked.takeAway === true },
+  }));
+}
+
+function runCarry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
+  return onePlace.run(piece.input.placeId, () => carry(desk, piece));
+}
+
+async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
+  const { placeId, isPlan, takesAway } = piece.input;
+  const place = await CarryPlaceRow.findByPk(placeId, { rejectOnEmpty: true });
+  const property = await PropertyRow.findByPk(place.propertyId, { rejectOnEmpty: true });
+  const cargo = await cargoFor(desk, property, place);
+  const own = new Problem('carry-failed', { place: placeSays(place), why: '' });
+  let open: OpenPlace | null = null;
+  try {
+    open = await openPlace(desk, place);
+    const steps = await plan(open, place, cargo);
+    const done = isPlan ? [] : await act(desk, piece, place, open, steps, cargo, takesAway);
+    const carrying: Carrying = {
+      place: place.id,
+      says: placeSays(place),
+      steps: steps.map((step) => ({
+        act: step.act,
+        name: step.name,
+        says: step.says,
+        done: done.includes(step),
+      })),
+    };
+    if (isPlan)
+      return {
+        says: sayPlan(steps),
+        stops: steps.some((one) => one.act === 'refuse'),
+        property: property.handle,
+        carrying,
+      };
+    const after = await readBack(open, cargo, steps);
+    if (done.length > 0) await tell(desk, piece, property, place, done);
+    const checks = await check(desk, piece, cargo, done);
+    return {
+      says: [sayDone(steps, done), after, checks.says].filter(Boolean).join(' '),
+      stops: after !== '' || checks.stops || steps.some((one) => one.act === 'refuse'),
+      property: property.handle,
+      carrying,
+    };
+  } catch (error) {
+    if (!(error instanceof CarryFault)) throw error;
+    if (error.kind === 'other-key') await tellOtherKey(desk, piece, property, place, error);
+    throw new Problem(own.code, { place: placeSays(place), why: error.message });
+  } finally {
+    await open?.close();
+  }
+}
+
+async function plan(open: OpenPlace, place: CarryPlaceRow, cargo: readonly Cargo[]): Promise<CarryStep[]> {
+  const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
+  const names = [...new Set([...cargo.map(({ name }) => name), ...carried.map(({ name }) => name)])];
+  return planAt({
+    wanted: cargo,
+    standing: await open.standing(names),
+    carried,
+    isMany: place.way === 'dns',
+  });
+}
+
+/** Does what the plan says, one after the other; each is on record before the next is begun. */
+async function act(
+  desk: Desk,
+  piece: Piece,
+  place: CarryPlaceRow,
+  open: OpenPlace,
+  steps: readonly CarryStep[],
+  cargo: readonly Cargo[],
+  takesAway: boolean,
+): Promise<CarryStep[]> {
+  const done: CarryStep[] = [];
+  for (const step of steps) {
+    const { name, sum } = step;
+    const isPutting = step.act === 'put' || step.act === 'replace';
+    if (isPutting) {
+      const one = cargo.find((other) => other.name === name && other.sum === sum);
+      if (!one) continue;
+      await open.put(one);
+    } else if (step.act === 'take-away' && takesAway) await open.takeAway(step);
+    else continue;
+    await desk.store.write(async (transaction) => {
+      const removedAt = nowText(desk);
+      const gone = place.way === 'dns' ? { name, sum } : { name };
+      await CarriedRow.update(
+        { removedAt },
+        { where: { placeId: place.id, removedAt: null, ...gone }, transaction },
+      );
+      if (isPutting)
+        await CarriedRow.create(
+          { id: newId(), placeId: place.id, name, sum, at: removedAt, personId: piece.actor.personId },
+          { transaction },
+        );
+    });
+    done.push(step);
+  }
+  return done;
+}
+
+/** What does not stand there although it was put there; empty where all of it does. */
+async function readBack(
+  open: OpenPlace,
+  cargo: readonly Cargo[],
+  steps: readonly CarryStep[],
+): Promise<string> {
+  const put = steps.filter(({ act: one }) => one === 'put' || one === 'replace');
+  const standing = await open.standing([...new Set(put.map(({ name }) => name))]);
+  const missing = put.filter(
+    ({ name, sum }) => standing.find((one) => one.name === name)?.sums.includes(sum) !== true,
+  );
+  const known = missing.filter(({ name }) => cargo.some((one) => one.name === name));
+  return known.length === 0
+    ? ''
+    : `What was put there cannot be read back: ${known.map(({ name }) => name).join(', ')}.`;
+}
+
+/** Has the placements that were carried checked as everybody sees them. */
+async function check(
+  desk: Desk,
+  piece: Piece,
+  cargo: readonly Cargo[],
+  done: readonly CarryStep[],
+): Promise<{ says: string; stops: boolean }> {
+  const tokens = cargo.flatMap((one) =>
+    one.token &&
+    done.some(({ act: act_, name, sum }) => act_ !== 'take-away' && name === one.name && sum === one.sum)
+      ? [one.token]
+      : [],
+  );
+  const said: string[] = [];
+  let stops = false;
+  for (const token of tokens) {
+    const result = await runCheck(desk, { ...piece, input: token });
+    said.push(`${result.enrolment ?? ''} by ${token.method}: ${result.says}`);
+    stops ||= result.stops;
+  }
+  return { says: said.join(' '), stops };
+}
+
+async function tell(
+  desk: Desk,
+  piece: Piece,
+  property: PropertyRow,
+  place: CarryPlaceRow,
+  done: readonly CarryStep[],
+): Promise<void> {
+  const names = done.map(({ act: one, name }) => `${WORDS[one]} ${name}`).join(', ');
+  await desk.store.write((transaction) =>
+    note(desk, piece.actor, transaction, {
+      kind: 'carry',
+      says: `At ${placeSays(place)}: ${names}.`,
+      property,
+    }),
+  );
+}
+
+async function tellOtherKey(
+  desk: Desk,
+  piece: Piece,
+  property: PropertyRow,
+  place: CarryPlaceRow,
+  fault: CarryFault,
+): Promise<void> {
+  await desk.store.write((transaction) =>
+    note(desk, piece.actor, transaction, {
+      kind: 'carry.other-key',
+      says: `${placeSays(place)}: ${fault.message}`,
+      property,
+      details: { shown: fault.shown },
+    }),
+  );
+}
+
+const WORDS: Readonly<Record<CarryStep['act'], string>> = {
+  put: 'put',
+  replace: 'replaced',
+  leave: 'left',
+  refuse: 'refused',
+  'take-away': 'took away',
+};
+
+function sayPlan(steps: readonly CarryStep[]): string {
+  const count = (act_: CarryStep['act']) => steps.filter((one) => one.act === act_).length;
+  const parts = [
+    [count('put') + count('replace'), 'to put'],
+    [count('leave'), 'there already'],
+    [count('refuse'), 'in the way'],
+    [count('take-away'), 'no longer needed'],
+  ] as const;
+  const said = parts.filter(([many]) => many > 0).map(([many, what]) => `${String(many)} ${what}`);
+  return said.length === 0 ? 'Nothing is to be carried there.' : `${said.join(', ')}.`;
+}
+
+function sayDone(steps: readonly CarryStep[], done: readonly CarryStep[]): string {
+  const refused = steps.filter((one) => one.act === 'refuse');
+  const says =
+    done.length === 0 ? 'Nothing had to be carried.' : `Carried: ${done.map(({ name }) => name).join(', ')}.`;
+  return refused.length === 0
+    ? says
+    : `${says} Left as it is, since we did not put it there: ${refused.map(({ name }) => name).join(', ')}.`;
+}
+
+/** Puts back what has gone, where a place says that the watch may. @returns what was done, in words; null where nothing was */
+export async function putBack(desk: Desk, piece: Piece, propertyId: string): Promise<string | null> {
+  const places = (await placesOf(propertyId)).filter(({ watchMay }) => watchMay);
+  const said: string[] = [];
+  for (const { id } of places) {
+    const input: CarryInput = { placeId: id, isPlan: false, takesAway: false };
+    try {
+      const { says, carrying } = await runCarry(desk, { ...piece, input });
+      if (carrying?.steps.some(({ done }) => done) === true) said.push(says);
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error;
+      said.push(error.detail);
+    }
+  }
+  return said.length === 0 ? null : said.join(' ');
+}
+
+export const carryWork = anyWork<CarryInput>({
+  kind: 'carry',
+  lane: 'person',
+  input: Joi.object<CarryInput, true>({
+    placeId: Joi.string().required(),
+    isPlan: Joi.boolean().required(),
+    takesAway: Joi.boolean().required(),
+  }),
+  run: runCarry,
+});

@@ -1,0 +1,180 @@
+import { isAbsolute, resolve, sep } from 'node:path';
+import type { CarryPlace, NewCarryPlace } from '../../api/documents.js';
+import { Problem } from '../../api/problems.js';
+import type { CarryWay } from '../../core/carry/plan.js';
+import { newId } from '../../store/ids.js';
+import { CarriedRow, CarryPlaceRow, type CarryAt } from '../../store/models/carrying.js';
+import { PropertyRow } from '../../store/models/clients.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { note } from '../context/journal.js';
+import { EXACT, findProperty } from '../context/references.js';
+
+/** What each way has to know of a place. */
+const NEEDS: Readonly<Record<CarryWay, readonly (keyof NewCarryPlace)[]>> = {
+  folder: ['root'],
+  sftp: ['host', 'user', 'root', 'secret'],
+  dns: ['host', 'zone', 'keyName', 'secret'],
+};
+const PORTS: Readonly<Record<CarryWay, number>> = { folder: 0, sftp: 22, dns: 53 };
+
+/** Where a place is, in words. */
+export function placeSays({ way, at }: Pick<CarryPlaceRow, 'way' | 'at'>): string {
+  const port = at.port === undefined || at.port === PORTS[way] ? '' : `:${String(at.port)}`;
+  switch (way) {
+    case 'folder':
+      return at.root ?? '';
+    case 'sftp':
+      return `sftp://${at.user ?? ''}@${at.host ?? ''}${port}${(at.root ?? '').startsWith('/') ? '' : '/~/'}${at.root ?? ''}`;
+    case 'dns':
+      return `zone ${at.zone ?? ''} at ${at.host ?? ''}${port}, key ${at.keyName ?? ''}`;
+  }
+}
+
+export function viewPlace(row: CarryPlaceRow): CarryPlace {
+  return {
+    id: row.id,
+    way: row.way,
+    says: placeSays(row),
+    hasSecret: row.secret != null,
+    pin: row.pin ?? null,
+    pinnedAt: row.pinnedAt ?? null,
+    role: row.role,
+    watchMay: row.watchMay,
+    createdAt: row.createdAt,
+  };
+}
+
+export function placesOf(propertyId: string): Promise<CarryPlaceRow[]> {
+  return CarryPlaceRow.findAll({ where: { propertyId, endedAt: null }, order: ['createdAt', 'id'] });
+}
+
+export async function listPlaces(ref: string): Promise<{ items: CarryPlace[] }> {
+  return { items: (await placesOf((await findProperty(ref)).id)).map(viewPlace) };
+}
+
+/** The secret is bound to where it goes: of a place whose address was changed in the records it opens nothing. */
+export function boundTo(row: Pick<CarryPlaceRow, 'way' | 'at'>): string {
+  return `${row.way} ${placeSays(row)}`;
+}
+
+/** Records a place. Throws Problem. */
+export async function addPlace(
+  desk: Desk,
+  actor: Actor,
+  ref: string,
+  given: NewCarryPlace,
+): Promise<CarryPlace> {
+  const property = await findProperty(ref, EXACT);
+  const missing = NEEDS[given.way].filter((key) => given[key] === undefined);
+  if (missing.length > 0)
+    throw new Problem('bad-input', { says: `A place by ${given.way} needs ${missing.join(', ')} too.` });
+  const { way, secret, role = 'consultant', watchMay = false, ...where } = given;
+  const at: CarryAt = {
+    ...where,
+    ...(way === 'folder'
+      ? { root: allowedFolder(desk, where.root ?? '') }
+      : { port: where.port ?? PORTS[way] }),
+  };
+  if (way === 'dns' && Buffer.from(secret ?? '', 'base64').length < 16)
+    throw new Problem('bad-input', {
+      says: 'The zone’s key must be 16 bytes or more in base 64, as “keymgr -t” or “tsig-keygen” make it.',
+    });
+  const id = newId();
+  const sealed = secret === undefined ? null : vaultOf(desk).seal(secret, id, boundTo({ way, at }));
+  const row = await desk.store.write(async (transaction) => {
+    const made = await CarryPlaceRow.create(
+      {
+        id,
+        propertyId: property.id,
+        way,
+        at,
+        secret: sealed,
+        role,
+        watchMay,
+        createdAt: nowText(desk),
+        personId: actor.personId,
+      },
+      { transaction },
+    );
+    await note(desk, actor, transaction, {
+      kind: 'carry.place',
+      says: `A place of ${property.handle} was recorded: ${placeSays(made)}.`,
+      property,
+    });
+    return made;
+  });
+  return viewPlace(row);
+}
+
+/** A folder of this machine that the settings allow. Throws Problem. */
+function allowedFolder(desk: Desk, root: string): string {
+  const folder = resolve(root);
+  const isAllowed =
+    isAbsolute(root) &&
+    desk.carry.folders.some((one) => folder === resolve(one) || folder.startsWith(resolve(one) + sep));
+  if (isAllowed) return folder;
+  throw new Problem('bad-input', {
+    says: `“${root.slice(0, 200)}” is no folder that the service may write to. Expected one below those that the settings name in “carry.folders”: ${desk.carry.folders.join(', ') || 'none are named'}.`,
+  });
+}
+
+export function vaultOf(desk: Desk): NonNullable<Desk['book']['vault']> {
+  const { vault } = desk.book;
+  if (!vault) throw new Error('the service has no vault');
+  return vault;
+}
+
+async function placeBy(id: string): Promise<CarryPlaceRow> {
+  const row = await CarryPlaceRow.findOne({ where: { id, endedAt: null } });
+  if (!row) throw new Problem('no-such-place', { ref: id });
+  return row;
+}
+
+/** Changes what is recorded of a place. Throws Problem. */
+export async function editPlace(
+  desk: Desk,
+  actor: Actor,
+  id: string,
+  edit: { trust?: string; secret?: string; watchMay?: boolean; role?: 'lead' | 'consultant' },
+): Promise<CarryPlace> {
+  const row = await placeBy(id);
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  await desk.store.write(async (transaction) => {
+    await row.update(
+      {
+        ...(edit.trust === undefined ? {} : { pin: edit.trust, pinnedAt: nowText(desk) }),
+        ...(edit.secret === undefined
+          ? {}
+          : { secret: vaultOf(desk).seal(edit.secret, row.id, boundTo(row)) }),
+        ...(edit.watchMay === undefined ? {} : { watchMay: edit.watchMay }),
+        ...(edit.role === undefined ? {} : { role: edit.role }),
+      },
+      { transaction },
+    );
+    const what = edit.trust === undefined ? Object.keys(edit).join(', ') : `its key is ${edit.trust} now`;
+    await note(desk, actor, transaction, {
+      kind: 'carry.place',
+      says: `The place ${placeSays(row)} of ${property.handle} was changed: ${what}.`,
+      property,
+    });
+  });
+  return viewPlace(row);
+}
+
+/** Forgets a place with its secret. Throws Problem. */
+export async function endPlace(desk: Desk, actor: Actor, id: string): Promise<void> {
+  const row = await placeBy(id);
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  await desk.store.write(async (transaction) => {
+    await row.update({ endedAt: nowText(desk), secret: null }, { transaction });
+    await CarriedRow.update(
+      { removedAt: nowText(desk) },
+      { where: { placeId: id, removedAt: null }, transaction },
+    );
+    await note(desk, actor, transaction, {
+      kind: 'carry.place',
+      says: `The place ${placeSays(row)} of ${property.handle} was forgotten; what stands there stays.`,
+      property,
+    });
+  });
+}

@@ -1,0 +1,79 @@
+import { createHash } from 'node:crypto';
+import { addressText } from '../../core/address/web-address.js';
+import type { CarryWay, Wanted } from '../../core/carry/plan.js';
+import type { Method } from '../../core/profile/profile.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import type { CarryPlaceRow } from '../../store/models/carrying.js';
+import { EnrolmentRow } from '../../store/models/enrolments.js';
+import { doorOf } from '../clients/properties.js';
+import type { Desk } from '../context/desk.js';
+import { ADDRESSES, fileOf, latestVersion } from '../making/files.js';
+import { enrolmentFacts } from '../standing/facts.js';
+import { placementFor } from '../tokens/placements.js';
+
+/** One thing to be carried, and what it is. */
+export interface Cargo extends Wanted {
+  /** The bytes of a file; none of a record, whose value is its sum. */
+  readonly bytes?: () => Promise<Buffer>;
+  /** The placement that it is, to be checked afterwards; absent for a sitemap. */
+  readonly token?: { readonly enrolmentId: string; readonly method: Method };
+}
+
+/** What belongs to a place: tokens that are proven there, and for a web root the made sitemap that may go out. */
+export async function cargoFor(desk: Desk, property: PropertyRow, place: CarryPlaceRow): Promise<Cargo[]> {
+  const enrolments = await EnrolmentRow.findAll({ where: { propertyId: property.id, endedAt: null } });
+  const found = new Map<string, Cargo>();
+  for (const facts of await enrolmentFacts(desk, enrolments))
+    for (const token of facts.tokens) {
+      const placement = placementFor(facts, token);
+      const why = `the token of ${facts.profile.title}`;
+      if (!placement || !fits(place.way, placement.method)) continue;
+      const of = { enrolmentId: facts.row.id, method: placement.method };
+      if (placement.method === 'file') {
+        const bytes = Buffer.from(placement.content);
+        found.set(placement.path, {
+          name: placement.path,
+          why,
+          sum: sumOf(bytes),
+          bytes: () => Promise.resolve(bytes),
+          token: of,
+        });
+      } else if (placement.method === 'dns' && isIn(placement.place, place.at.zone ?? ''))
+        found.set(`${placement.place} ${placement.value}`, {
+          name: placement.place,
+          why,
+          sum: placement.value,
+          token: of,
+        });
+    }
+  return place.way === 'dns' ? [...found.values()] : [...found.values(), ...(await sitemapFiles(property))];
+}
+
+function fits(way: CarryWay, method: Method): boolean {
+  return way === 'dns' ? method === 'dns' : method === 'file';
+}
+
+function isIn(name: string, zone: string): boolean {
+  return name === zone || name.endsWith(`.${zone}`);
+}
+
+async function sitemapFiles(property: PropertyRow): Promise<Cargo[]> {
+  const version = await latestVersion(property.id);
+  const { pathname } = new URL('.', addressText(doorOf(property)));
+  return (version?.files ?? [])
+    .filter(({ name }) => name !== ADDRESSES)
+    .map(({ name, sum }) => ({
+      name: pathname + name,
+      why: name.startsWith('recent.') ? 'the feed of recent pages' : 'the made sitemap',
+      // What is packed is the same for the same text, so that the text tells.
+      sum: name.endsWith('.gz') ? `gz ${sum}` : sum,
+      bytes: async () => {
+        const { text, packed } = await fileOf(sum);
+        return name.endsWith('.gz') ? packed : text;
+      },
+    }));
+}
+
+export function sumOf(bytes: Buffer): string {
+  return createHash('sha256').update(bytes).digest('hex');
+}

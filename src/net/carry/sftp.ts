@@ -1,0 +1,226 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { posix } from 'node:path';
+import type { Socket } from 'node:net';
+import { Client, type SFTPWrapper } from 'ssh2';
+import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
+
+/** How a web root is reached over SSH. */
+export interface SftpAt {
+  readonly user: string;
+  /** The folder that is the web root, absolute or from the login's own. */
+  readonly root: string;
+  /** A password, or a private key in the form of OpenSSH or PEM. */
+  readonly secret: string;
+  /** The fingerprint that the host has to show; null to take what it shows. */
+  readonly pin: string | null;
+}
+
+const MODE = 0o644;
+const FOLDER_MODE = 0o755;
+/** Milliseconds for signing in, and for one file. */
+const PATIENCE_MS = 20_000;
+
+/** Codes of SFTP (draft-ietf-secsh-filexfer-02 §7). */
+const NO_SUCH_FILE = 2;
+const PERMISSION_DENIED = 3;
+
+/** The fingerprint of a host key as people compare it (RFC 4255 takes the same hash). */
+export function fingerprintOf(key: Buffer): string {
+  return `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/u, '')}`;
+}
+
+/**
+ * Signs in over a connection that is made already, so that the guard has had its say.
+ * @param shown is told the host's fingerprint, once it is known to be the one that was pinned
+ * @throws CarryFault
+ */
+export async function openSftp(socket: Socket, at: SftpAt, shown: (pin: string) => void): Promise<FileWay> {
+  const client = new Client();
+  let seen: string | null = null;
+  const isKey = at.secret.includes('PRIVATE KEY-----');
+  const sftp = await new Promise<SFTPWrapper>((done, fail) => {
+    client.on('error', (error) => {
+      fail(faultOf(error, seen, at));
+    });
+    client.on('close', () => {
+      fail(new CarryFault('unreached', 'The connection ended before it was ready.'));
+    });
+    client.on('ready', () => {
+      client.sftp((error, opened) => {
+        if (error) fail(new CarryFault('refused', `The server offers no SFTP: ${error.message}`));
+        else done(opened);
+      });
+    });
+    try {
+      client.connect({
+        sock: socket,
+        username: at.user,
+        readyTimeout: PATIENCE_MS,
+        ...(isKey ? { privateKey: at.secret } : { password: at.secret }),
+        hostVerifier: (key: Buffer) => {
+          seen = fingerprintOf(key);
+          return at.pin === null || at.pin === seen;
+        },
+      });
+    } catch (error) {
+      fail(faultOf(error, seen, at));
+    }
+  }).catch((error: unknown) => {
+    client.end();
+    socket.destroy();
+    throw error;
+  });
+  if (seen !== null) shown(seen);
+  return fileWay(client, sftp, at.root);
+}
+
+function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
+  // What is under way when the connection ends is never answered.
+  const over = new AbortController();
+  client.once('close', () => {
+    over.abort(new CarryFault('unreached', 'The connection ended.'));
+  });
+  const call = <T = void>(begin: Begin<T>): Promise<T> => called(over.signal, begin);
+  const placeOf = (path: string) => posix.join(root, requireBelow(path));
+  return {
+    async read(path) {
+      const place = placeOf(path);
+      try {
+        const { size, isFile } = await call<{ size: number; isFile: boolean }>((done) => {
+          sftp.lstat(place, (error, stats) => {
+            done(error, { size: Number(stats?.size ?? 0), isFile: stats?.isFile() === true });
+          });
+        });
+        if (!isFile) throw new CarryFault('refused', `“${path}” is no plain file.`);
+        if (size > MOST_BYTES)
+          throw new CarryFault('refused', `“${path}” is larger than anything that we carry.`);
+        return await call<Buffer>((done) => {
+          sftp.readFile(place, done);
+        });
+      } catch (error) {
+        if (error instanceof Error && 'code' in error && error.code === NO_SUCH_FILE) return null;
+        throw asFault(error, path);
+      }
+    },
+    async write(path, bytes) {
+      const place = placeOf(path);
+      const part = temporaryName(place, randomBytes(6).toString('hex'));
+      try {
+        await folders(sftp, call, posix.dirname(place), root);
+        await call((done) => {
+          sftp.writeFile(part, bytes, { mode: MODE, flag: 'wx' }, done);
+        });
+        await renamed(sftp, call, part, place);
+      } catch (error) {
+        await call((done) => {
+          sftp.unlink(part, done);
+        }).catch(() => undefined);
+        throw asFault(error, path);
+      }
+    },
+    async remove(path) {
+      try {
+        await call((done) => {
+          sftp.unlink(placeOf(path), done);
+        });
+      } catch (error) {
+        if (!(error instanceof Error && 'code' in error && error.code === NO_SUCH_FILE))
+          throw asFault(error, path);
+      }
+    },
+    close: () => {
+      client.end();
+      return Promise.resolve();
+    },
+  };
+}
+
+/** In one go where the server knows how (`posix-rename@openssh.com`); else what stands there is moved aside first, and never missing for longer than one step. */
+async function renamed(sftp: SFTPWrapper, call: Call, from: string, to: string): Promise<void> {
+  try {
+    await call((done) => {
+      sftp.ext_openssh_rename(from, to, done);
+    });
+  } catch {
+    await call((done) => {
+      sftp.unlink(to, done);
+    }).catch(() => undefined);
+    await call((done) => {
+      sftp.rename(from, to, done);
+    });
+  }
+}
+
+/** Makes the folders below the root that are not there yet. */
+async function folders(sftp: SFTPWrapper, call: Call, folder: string, root: string): Promise<void> {
+  const below = posix.relative(root, folder);
+  let at = root;
+  for (const part of below === '' ? [] : below.split('/')) {
+    at = posix.join(at, part);
+    await call((done) => {
+      sftp.mkdir(at, { mode: FOLDER_MODE }, done);
+    }).catch(() => undefined);
+  }
+}
+
+type Begin<T> = (done: (error: Error | null | undefined, value?: T) => void) => void;
+type Call = <T = void>(begin: Begin<T>) => Promise<T>;
+
+/** One order to the server, and its answer: within its time, and as long as there is a connection. */
+function called<T>(over: AbortSignal, begin: Begin<T>): Promise<T> {
+  return new Promise((resolve, reject) => {
+    const end = (settle: () => void): void => {
+      clearTimeout(timer);
+      over.removeEventListener('abort', ended);
+      settle();
+    };
+    const ended = (): void => {
+      end(() => {
+        reject(over.reason as Error);
+      });
+    };
+    const timer = setTimeout(() => {
+      end(() => {
+        reject(new CarryFault('unreached', 'The server did not answer in time.'));
+      });
+    }, PATIENCE_MS);
+    over.addEventListener('abort', ended);
+    if (over.aborted) {
+      ended();
+      return;
+    }
+    begin((error, value) => {
+      end(() => {
+        if (error) reject(error);
+        else resolve(value as T);
+      });
+    });
+  });
+}
+
+function asFault(error: unknown, path: string): CarryFault {
+  if (error instanceof CarryFault) return error;
+  const code = error instanceof Error && 'code' in error ? error.code : null;
+  const says = error instanceof Error ? error.message : String(error);
+  if (code === PERMISSION_DENIED)
+    return new CarryFault('denied', `“${path}” may not be written under this login.`);
+  return new CarryFault(
+    'full',
+    `“${path}” could not be written: the server says “${says}”. Its disk may be full.`,
+  );
+}
+
+function faultOf(error: unknown, seen: string | null, at: SftpAt): CarryFault {
+  if (error instanceof CarryFault) return error;
+  const says = error instanceof Error ? error.message : String(error);
+  if (at.pin !== null && seen !== null && seen !== at.pin)
+    return new CarryFault(
+      'other-key',
+      `The server shows another host key (${seen}) than before (${at.pin}): it is another machine, or was set up anew. Nothing was sent.`,
+      seen,
+    );
+  const level = error instanceof Error && 'level' in error ? String(error.level) : '';
+  if (level === 'client-authentication')
+    return new CarryFault('denied', `The server does not let “${at.user}” in with what we have.`);
+  return new CarryFault('unreached', `The server could not be spoken to: ${says}`);
+}

@@ -1,0 +1,90 @@
+import {
+  DataTypes,
+  Model,
+  type CreationOptional,
+  type InferAttributes,
+  type InferCreationAttributes,
+  type Sequelize,
+} from 'sequelize';
+import type { CarryWay } from '../../core/carry/plan.js';
+import type { Role } from '../../core/people/roles.js';
+import { id, jsonColumn, optional, text, time } from './columns.js';
+
+/** Where a place is, as far as its way needs it. */
+export interface CarryAt {
+  /** The folder that is the web root. */
+  readonly root?: string;
+  readonly host?: string;
+  readonly port?: number;
+  readonly user?: string;
+  readonly zone?: string;
+  readonly keyName?: string;
+  readonly algorithm?: 'hmac-sha256' | 'hmac-sha384' | 'hmac-sha512';
+}
+
+/** A place of a property to which things are carried. */
+export class CarryPlaceRow extends Model<
+  InferAttributes<CarryPlaceRow>,
+  InferCreationAttributes<CarryPlaceRow>
+> {
+  declare id: string;
+  declare propertyId: string;
+  declare way: CarryWay;
+  declare at: CarryAt;
+  /** Sealed for this place alone. */
+  declare secret: CreationOptional<string | null>;
+  /** The host key that it showed at first use. */
+  declare pin: CreationOptional<string | null>;
+  declare pinnedAt: CreationOptional<string | null>;
+  /** Who may carry there at least. */
+  declare role: Role;
+  /** Whether the watch may put back what has gone. */
+  declare watchMay: boolean;
+  declare createdAt: string;
+  declare personId: CreationOptional<string | null>;
+  declare endedAt: CreationOptional<string | null>;
+}
+
+/** One thing that was carried to a place, for as long as it is held to be there. */
+export class CarriedRow extends Model<InferAttributes<CarriedRow>, InferCreationAttributes<CarriedRow>> {
+  declare id: string;
+  declare placeId: string;
+  declare name: string;
+  declare sum: string;
+  declare at: string;
+  declare personId: CreationOptional<string | null>;
+  declare removedAt: CreationOptional<string | null>;
+}
+
+export function defineCarrying(sequelize: Sequelize): void {
+  const options = { sequelize, timestamps: false };
+  CarryPlaceRow.init(
+    {
+      id: id(),
+      propertyId: text(),
+      way: text(),
+      at: jsonColumn('at'),
+      secret: optional(),
+      pin: optional(),
+      pinnedAt: time(true),
+      role: text(),
+      watchMay: { type: DataTypes.BOOLEAN, allowNull: false },
+      createdAt: time(),
+      personId: optional(),
+      endedAt: time(true),
+    },
+    { ...options, tableName: 'carry_places' },
+  );
+  CarriedRow.init(
+    {
+      id: id(),
+      placeId: text(),
+      name: text(),
+      sum: text(),
+      at: time(),
+      personId: optional(),
+      removedAt: time(true),
+    },
+    { ...options, tableName: 'carried' },
+  );
+}

@@ -1,0 +1,97 @@
+import fc from 'fast-check';
+import { describe, expect, it, test } from 'vitest';
+import { planAt, type CarryAct } from '../../src/core/carry/plan.js';
+import { requireBelow, temporaryName } from '../../src/net/carry/way.js';
+
+const wanted = (name: string, sum: string) => ({ name, why: 'the token of Veldrane', sum });
+const acts = (given: Partial<Parameters<typeof planAt>[0]>): CarryAct[] =>
+  planAt({ wanted: [], standing: [], carried: [], isMany: false, ...given }).map(({ act }) => act);
+
+describe('what has to be done at a place', () => {
+  test.each<[string, Partial<Parameters<typeof planAt>[0]>, CarryAct[]]>([
+    ['nothing stands there', { wanted: [wanted('/a', '1')] }, ['put']],
+    ['it stands there', { wanted: [wanted('/a', '1')], standing: [{ name: '/a', sums: ['1'] }] }, ['leave']],
+    [
+      'something of a stranger stands there',
+      { wanted: [wanted('/a', '1')], standing: [{ name: '/a', sums: ['2'] }] },
+      ['refuse'],
+    ],
+    [
+      'ours from before stands there',
+      {
+        wanted: [wanted('/a', '1')],
+        standing: [{ name: '/a', sums: ['2'] }],
+        carried: [{ name: '/a', sum: '2' }],
+      },
+      ['replace'],
+    ],
+    [
+      'ours was changed by a stranger',
+      {
+        wanted: [wanted('/a', '1')],
+        standing: [{ name: '/a', sums: ['3'] }],
+        carried: [{ name: '/a', sum: '2' }],
+      },
+      ['refuse'],
+    ],
+    [
+      'records stand beside one another',
+      { wanted: [wanted('a', '1')], standing: [{ name: 'a', sums: ['2'] }], isMany: true },
+      ['put'],
+    ],
+    [
+      'nobody needs it any more',
+      { standing: [{ name: '/a', sums: ['1'] }], carried: [{ name: '/a', sum: '1' }] },
+      ['take-away'],
+    ],
+    ['nor is it there', { carried: [{ name: '/a', sum: '1' }] }, []],
+    [
+      'it was changed by a stranger since',
+      { standing: [{ name: '/a', sums: ['2'] }], carried: [{ name: '/a', sum: '1' }] },
+      [],
+    ],
+    [
+      'an old record of ours beside the new',
+      {
+        wanted: [wanted('a', '2')],
+        standing: [{ name: 'a', sums: ['1', '2'] }],
+        carried: [{ name: 'a', sum: '1' }],
+        isMany: true,
+      },
+      ['leave', 'take-away'],
+    ],
+  ])('%s', (_, given, expected) => {
+    expect(acts(given)).toEqual(expected);
+  });
+
+  it('never touches what we did not carry, whatever stands there', () => {
+    const one = fc.record({ name: fc.constantFrom('/a', '/b', '/c'), sum: fc.constantFrom('1', '2', '3') });
+    fc.assert(
+      fc.property(fc.array(one), fc.array(one), fc.array(one), (want, there, ours) => {
+        const standing = there.map(({ name, sum }) => ({ name, sums: [sum] }));
+        const last = new Map(standing.map((each) => [each.name, each.sums[0] ?? '']));
+        for (const step of planAt({
+          wanted: want.map(({ name, sum }) => wanted(name, sum)),
+          standing,
+          carried: ours,
+          isMany: false,
+        })) {
+          if (step.act !== 'replace' && step.act !== 'take-away') continue;
+          expect(ours.some(({ name, sum }) => name === step.name && sum === last.get(name))).toBe(true);
+        }
+      }),
+    );
+  });
+});
+
+describe('paths', () => {
+  test.each(['/a', '/.well-known/a.txt', '/a b/ü'])('%s is below the root', (path) => {
+    expect(requireBelow(path)).toBe(path);
+  });
+  test.each(['a', '/', '/../a', '/a/../../b', '/a//b', '/a\0b', '/a\\b', '/./a'])('%j is not', (path) => {
+    expect(() => requireBelow(path)).toThrow();
+  });
+  it('are hidden while they are written', () => {
+    expect(temporaryName('/a/b.txt', 'f00')).toBe('/a/.b.txt.f00.part');
+  });
+});

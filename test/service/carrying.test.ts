@@ -1,0 +1,148 @@
+import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
+
+const HOST = 'www.saltmarsh-ferries.example';
+const params = { property: 'ferries' };
+
+let stage: Stage;
+let root: string;
+
+beforeAll(async () => {
+  stage = await openStage();
+  await takeOnFerries(stage);
+  root = join(stage.folder, 'web/ferries');
+  mkdirSync(root, { recursive: true });
+  await stage.order({ do: 'web-root', host: HOST, folder: root });
+});
+
+afterAll(() => stage.close());
+
+async function carry(body: { plan?: boolean; takeAway?: boolean } = {}) {
+  const [result] = await stage.results(stage.marit.carry({ params, body }));
+  return result;
+}
+
+const acts = (result: Awaited<ReturnType<typeof carry>>) =>
+  result?.carrying?.steps.map(({ act, done }) => `${act}${done ? ' done' : ''}`);
+
+describe('what belongs to a web root', () => {
+  it('is carried nowhere before a place is recorded, and to no folder that nobody allowed', async () => {
+    await expect(stage.marit.carry({ params, body: {} })).rejects.toMatchObject({
+      problem: { code: 'no-places' },
+    });
+    for (const folder of ['/etc', `${stage.folder}/web/../elsewhere`, 'web', `${stage.folder}/webs`])
+      await expect(
+        stage.marit.addCarryPlace({ params, body: { way: 'folder', root: folder } }),
+      ).rejects.toMatchObject({ problem: { code: 'bad-input' } });
+    await expect(
+      stage.marit.addCarryPlace({ params, body: { way: 'sftp', host: 'files.example' } }),
+    ).rejects.toMatchObject({ problem: { code: 'bad-input' } });
+  });
+
+  it('is recorded by leads alone, and carried by those who may', async () => {
+    const { client } = await stage.person('jonas', 'consultant');
+    await expect(client.addCarryPlace({ params, body: { way: 'folder', root } })).rejects.toMatchObject({
+      problem: { status: 403 },
+    });
+    const place = await stage.marit.addCarryPlace({ params, body: { way: 'folder', root, role: 'lead' } });
+    await expect(client.carry({ params, body: {} })).rejects.toMatchObject({
+      problem: { code: 'may-not-carry' },
+    });
+    expect((await stage.results(client.carry({ params, body: { plan: true } })))[0]?.says).toContain(
+      'to put',
+    );
+    await stage.marit.editCarryPlace({ params: { place: place.id }, body: { role: 'consultant' } });
+  });
+
+  it('is shown first, then put, read back and checked as everybody sees it', async () => {
+    const planned = await carry({ plan: true });
+    expect(acts(planned)).toEqual(['put', 'put']);
+    expect(existsSync(join(root, '.well-known'))).toBe(false);
+    const done = await carry();
+    expect(acts(done)).toEqual(['put done', 'put done']);
+    expect(done?.says).toContain('ferries@veldrane:address by file');
+    expect(done?.stops).toBe(false);
+    expect(acts(await carry())).toEqual(['leave', 'leave']);
+    const { items } = await stage.marit.listEnrolments({ query: params });
+    expect(items.filter(({ badge }) => badge === 'in-place')).toHaveLength(2);
+  });
+
+  it('is left alone where a stranger has changed it', async () => {
+    const [first] = (await carry({ plan: true }))?.carrying?.steps ?? [];
+    const file = join(root, first?.name ?? '');
+    const own = readFileSync(file);
+    writeFileSync(file, 'a stranger was here');
+    const result = await carry();
+    expect(acts(result)).toEqual(['refuse', 'leave']);
+    expect(result).toMatchObject({ stops: true });
+    expect(readFileSync(file, 'utf8')).toBe('a stranger was here');
+    writeFileSync(file, own);
+  });
+
+  it('has the made sitemap with it, which is replaced as it changes and taken away when it goes', async () => {
+    await stage.order({ do: 'pages', host: HOST, count: 20 });
+    await stage.results(stage.marit.makeSitemap({ params, body: { gzip: true } }));
+    await stage.marit.writeSitemap({ params, body: {} });
+    expect((await carry())?.says).toContain('/sitemap.xml.gz');
+    expect(acts(await carry())).toEqual(['leave', 'leave', 'leave']);
+    await stage.marit.editRecipe({ params, body: { exclude: ['/tides/*'], mostFall: 100 } });
+    await stage.marit.writeSitemap({ params, body: {} });
+    expect(acts(await carry())).toEqual(['leave', 'leave', 'replace done']);
+    await stage.marit.editRecipe({ params, body: { gzip: false } });
+    await stage.marit.writeSitemap({ params, body: {} });
+    expect(acts(await carry())).toEqual(['leave', 'leave', 'put done', 'take-away']);
+    expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(true);
+    expect(acts(await carry({ takeAway: true }))).toEqual(['leave', 'leave', 'leave', 'take-away done']);
+    expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(false);
+  });
+
+  it('keeps its secrets to itself, and says what is in the way', async () => {
+    const secret = Buffer.from('lantern-at-the-quay-lantern').toString('base64');
+    const body = {
+      way: 'dns' as const,
+      host: 'ns9.harbour-names.example',
+      zone: 'saltmarsh-ferries.example',
+      keyName: 'yard',
+      secret,
+    };
+    const place = await stage.marit.addCarryPlace({ params, body });
+    expect(place).toMatchObject({
+      hasSecret: true,
+      says: 'zone saltmarsh-ferries.example at ns9.harbour-names.example, key yard',
+    });
+    expect(JSON.stringify(await stage.marit.listCarryPlaces({ params }))).not.toContain(secret);
+    expect(readFileSync(join(stage.folder, 'yardbadge.sqlite')).includes(secret)).toBe(false);
+    const results = await stage.results(stage.marit.carry({ params, body: {} }));
+    expect(results.map(({ problem }) => problem?.code)).toEqual([undefined, 'carry-failed']);
+    await stage.marit.endCarryPlace({ params: { place: place.id } });
+    await expect(stage.marit.endCarryPlace({ params: { place: place.id } })).rejects.toMatchObject({
+      problem: { code: 'no-such-place' },
+    });
+  });
+});
+
+describe('what a person allowed the watch to do', () => {
+  it('is put back by it, and told', async () => {
+    await stage.close();
+    stage = await openStage({ 'watch.on': 'true' });
+    await takeOnFerries(stage);
+    root = join(stage.folder, 'web/ferries');
+    mkdirSync(root, { recursive: true });
+    await stage.order({ do: 'web-root', host: HOST, folder: root });
+    await stage.marit.addCarryPlace({ params, body: { way: 'folder', root, watchMay: true } });
+    await carry();
+    await stage.results(stage.marit.claim({ body: { enrolments: ['ferries@house'], method: 'file' } }));
+    const names = (await carry({ plan: true }))?.carrying?.steps.map(({ name }) => join(root, name)) ?? [];
+    expect(names.every((name) => existsSync(name))).toBe(true);
+    for (const name of names) rmSync(name);
+    await stage.world.advance(3 * 86_400_000);
+    await expect.poll(() => names.every((name) => existsSync(name)), { interval: 200 }).toBe(true);
+    const lines = async () =>
+      (await stage.marit.journal({ query: { ...params, kind: 'carry' } })).items.filter(
+        ({ who }) => who === null,
+      ).length;
+    await expect.poll(lines).toBeGreaterThan(0);
+  });
+});
