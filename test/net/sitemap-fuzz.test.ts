@@ -8,7 +8,8 @@ import { stateOf } from '../../src/core/sitemap/reading.js';
 import { CORPUS } from '../core/sitemap-corpus.js';
 
 const NOW = new Date('2026-11-25T08:00:00Z');
-const MINUTE = 60_000;
+/** How long it goes on, in milliseconds; FUZZ_MS for longer. */
+const LONG = Number(process.env['FUZZ_MS'] ?? 15_000);
 
 /** Pieces that sitemaps are made of, and that break them. */
 const SIGNS = [
@@ -62,7 +63,7 @@ const file = fc.oneof(
   }),
 );
 
-it('whatever comes for a minute, the reader says something and goes on', () => {
+it('whatever comes for a while, the reader says something and goes on', () => {
   let files = 0;
   fc.assert(
     fc.property(file, fc.integer({ min: 1, max: 700 }), (bytes, piece) => {
@@ -87,7 +88,7 @@ it('whatever comes for a minute, the reader says something and goes on', () => {
         expect(says.length).toBeLessThan(2_000);
       }
     }),
-    { numRuns: Number.MAX_SAFE_INTEGER, interruptAfterTimeLimit: MINUTE, markInterruptAsFailure: false },
+    { numRuns: Number.MAX_SAFE_INTEGER, interruptAfterTimeLimit: LONG, markInterruptAsFailure: false },
   );
   expect(files).toBeGreaterThan(1_000);
 });
