@@ -13,6 +13,7 @@ export type * from './sitemaps/document.js';
 export type * from './carrying/document.js';
 export type * from './making/document.js';
 export type * from './single-pages/document.js';
+export type * from './robots/document.js';
 export type * from './standing/document.js';
 export type * from './history/document.js';
 export type * from './watch/document.js';

@@ -11,6 +11,7 @@ import { sitemapsRequests } from './sitemaps/requests.js';
 import { carryingRequests } from './carrying/requests.js';
 import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
+import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
 import { reportsRequests } from './reports/requests.js';
@@ -35,6 +36,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...sitemapsRequests,
   ...makingRequests,
   ...carryingRequests,
+  ...robotsRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

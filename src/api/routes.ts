@@ -11,6 +11,7 @@ import { sitemapsRoutes } from './sitemaps/routes.js';
 import { carryingRoutes } from './carrying/routes.js';
 import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
+import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
 import { reportsRoutes } from './reports/routes.js';
@@ -35,6 +36,7 @@ export const routes = {
   ...sitemapsRoutes,
   ...makingRoutes,
   ...carryingRoutes,
+  ...robotsRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,

@@ -16,6 +16,7 @@ import { keyCommands } from './commands/keys.js';
 import { personCommands } from './commands/persons.js';
 import { propertyCommands } from './commands/properties.js';
 import { recordsCommands } from './commands/records.js';
+import { robotsCommand } from './commands/robots.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
 import { singlePageCommands } from './commands/single-pages.js';
@@ -51,6 +52,7 @@ function build(): Command {
     byHandCommands,
     sitemapCommands,
     carryCommands,
+    robotsCommand,
     singlePageCommands,
     watchCommands,
     tellCommands,

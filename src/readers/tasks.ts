@@ -11,6 +11,7 @@ import { siteSeen } from '../core/badge/look/site-seen.js';
 import type { FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
 import { readPastedPage } from '../core/badge/token/pasted.js';
 import { robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
+import { tellRobots } from '../core/robots/told.js';
 import { keptFromUs } from '../core/sitemap/forbidding.js';
 import { judgePageOf } from '../core/sitemap/sample.js';
 import { readForMaking, type PageRead } from '../core/sitemap/make/page-links.js';
@@ -35,6 +36,7 @@ export const TASKS = {
   namedIn,
   keptFrom,
   linksOf,
+  tellRobots,
 } as const;
 
 export type TaskName = keyof typeof TASKS;

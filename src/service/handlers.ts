@@ -40,6 +40,7 @@ import { submitPieces } from '../desk/sitemaps/submitting.js';
 import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
 import { carryPieces } from '../desk/carrying/carry.js';
 import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
+import { robotsPieces } from '../desk/robots/judging.js';
 import { makePiece } from '../desk/making/making.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
@@ -234,6 +235,8 @@ export const handlers: Handlers = {
     await endPlace(asked.desk, actorOf(asked), params.place);
     return null;
   },
+  judgeRobots: async (asked, { params, body }) =>
+    started(asked, 'robots', await robotsPieces(params.property, body)),
   carry: async (asked, { params, body }) =>
     started(asked, 'carry', await carryPieces(params.property, asked.who.person.role, body)),
   showHandOut: ({ desk, base }, { params }) => showHandOut(desk, params.property, base),

@@ -242,6 +242,24 @@ describe('a sitemap that is made of a website', () => {
   });
 });
 
+describe('the robots.txt of a property', () => {
+  it('is told line by line, as it stands and as it is drafted', async () => {
+    const judge = async (body: InputOf<'judgeRobots'>['body']) =>
+      (await stage.results(stage.marit.judgeRobots({ params, body })))[0];
+    const stands = await judge({ addresses: ['/tides/', `${DOOR}shop/`] });
+    expect(stands).toMatchObject({ stops: false, robots: { status: 200, draft: false, faults: [] } });
+    expect(stands?.robots?.verdicts.map(({ agents }) => agents.at(-1))).toEqual(
+      [1, 2].map(() => expect.objectContaining({ title: 'everyone else', allowed: true, line: 2 }) as object),
+    );
+    const drafted = await judge({ draft: 'User-agent: *\nDisallow: /\n' });
+    expect(drafted).toMatchObject({ stops: true, robots: { draft: true } });
+    expect(drafted?.robots?.proposal).toContain(`Sitemap: ${DOOR}sitemap.xml`);
+    await expect(
+      stage.marit.judgeRobots({ params, body: { addresses: ['https://elsewhere.example/'] } }),
+    ).rejects.toMatchObject({ problem: { code: 'bad-page-address' } });
+  });
+});
+
 describe('a website that is full of traps', () => {
   it('ends in findings', async () => {
     await stage.order({ do: 'pages', host: HOST, count: 40, traps: true });

@@ -4,6 +4,7 @@ import type { Check } from '../checks/document.js';
 import type { Claim } from '../claims/document.js';
 import type { Met } from '../enrolments/document.js';
 import type { PageAnswer } from '../single-pages/document.js';
+import type { RobotsShown } from '../robots/document.js';
 import type { FoundSitemap } from '../sitemaps/document.js';
 
 export interface JobItem {
@@ -35,6 +36,8 @@ export interface JobResult {
   found?: FoundSitemap[];
   /** What was carried to a place, or would be. */
   carrying?: Carrying;
+  /** What a robots.txt says. */
+  robots?: RobotsShown;
   /** What was met at the engine, when enrolments were looked for there. */
   met?: Met[];
 }

@@ -6,6 +6,7 @@ import { claim } from '../claims/schema.js';
 import { met } from '../enrolments/schema.js';
 import { count, flag, id, list, maybe, maybeTime, oneOf, time } from '../parts/schema.js';
 import { pageAnswer } from '../single-pages/schema.js';
+import { robotsShown } from '../robots/schema.js';
 import { foundSitemap } from '../sitemaps/schema.js';
 import type { Job, JobResult } from './document.js';
 
@@ -23,6 +24,7 @@ export const result = Joi.object<JobResult, true>({
   page: pageAnswer,
   found: Joi.array().items(foundSitemap),
   carrying,
+  robots: robotsShown,
   met: Joi.array().items(met),
 }).id('JobResult');
 

@@ -50,15 +50,15 @@ export function planAt(given: {
   const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
   const steps = wanted.map(({ name, why, sum }): CarryStep => {
     const sums = there.get(name) ?? [];
-    if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}: stands there already.` };
-    if (sums.length === 0 || isMany) return { act: 'put', name, sum, says: `${why}: is put there.` };
+    if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}; it stands there already.` };
+    if (sums.length === 0 || isMany) return { act: 'put', name, sum, says: `${why}; it is not there yet.` };
     return sums.some((one) => ours(name).includes(one))
-      ? { act: 'replace', name, sum, says: `${why}: what we carried there before is replaced.` }
+      ? { act: 'replace', name, sum, says: `${why}; what we carried there before is an older one.` }
       : {
           act: 'refuse',
           name,
           sum,
-          says: `${why}: something stands there that we did not carry. It is left as it is.`,
+          says: `${why}; something stands there that we did not carry, and is left as it is.`,
         };
   });
   const isWanted = (one: Carried) =>

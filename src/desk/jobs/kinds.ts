@@ -10,6 +10,7 @@ import { findWork } from '../sitemaps/find.js';
 import { readWork } from '../sitemaps/reading.js';
 import { submitWork } from '../sitemaps/submitting.js';
 import { withdrawWork } from '../sitemaps/withdrawing.js';
+import { robotsWork } from '../robots/judging.js';
 import { tokenWork } from '../tokens/tokens.js';
 import { variantsWork } from '../variants/looking.js';
 import type { AnyWork } from './work.js';
@@ -27,6 +28,7 @@ export const WORK: readonly AnyWork[] = [
   askWork,
   makeWork,
   carryWork,
+  robotsWork,
   readWork,
   submitWork,
   withdrawWork,

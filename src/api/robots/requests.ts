@@ -1,0 +1,17 @@
+import Joi from 'joi';
+import { begun } from '../jobs/schema.js';
+import { refParams } from '../parts/schema.js';
+import type { BodyOf, RouteSchemas } from '../route-schemas.js';
+import type { robotsRoutes } from './routes.js';
+
+/** What the route takes and answers. */
+export const robotsRequests = {
+  judgeRobots: {
+    params: refParams('property'),
+    body: Joi.object<BodyOf<typeof robotsRoutes.judgeRobots>, true>({
+      addresses: Joi.array().items(Joi.string().trim().min(1).max(2_047)).max(100),
+      draft: Joi.string().allow('').max(50_000),
+    }),
+    ...begun,
+  },
+} satisfies Record<string, RouteSchemas>;

@@ -1,0 +1,28 @@
+import Joi from 'joi';
+import { count, flag, id, list, maybe, maybeCount, text } from '../parts/schema.js';
+import type { RobotsShown } from './document.js';
+
+type Verdict = RobotsShown['verdicts'][number];
+
+export const robotsShown = Joi.object<RobotsShown, true>({
+  url: id,
+  status: maybeCount,
+  draft: flag,
+  text,
+  verdicts: list(
+    Joi.object<Verdict, true>({
+      address: id,
+      agents: list(
+        Joi.object<Verdict['agents'][number], true>({
+          title: id,
+          allowed: flag,
+          group: id,
+          rule: maybe,
+          line: maybeCount,
+        }),
+      ),
+    }),
+  ),
+  faults: list(Joi.object<RobotsShown['faults'][number], true>({ line: count, text, says: id })),
+  proposal: maybe,
+}).id('RobotsShown');

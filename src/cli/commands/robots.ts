@@ -1,0 +1,78 @@
+import type { Command } from 'commander';
+import type { JobResult } from '../../api/documents.js';
+import { finish, openContext, output } from '../context.js';
+import { table } from '../print/table.js';
+import { paint, paragraph, plain, say, sayBlock } from '../print/text.js';
+import { readText } from '../read-file.js';
+
+type Shown = NonNullable<JobResult['robots']>;
+
+/** `robots P [ADDRESS…]` */
+export function robotsCommand(program: Command): void {
+  program
+    .command('robots <property> [address...]')
+    .description(
+      'which line of the robots.txt decides for an address and an engine, what is wrong with it, and what is missing',
+    )
+    .option('--draft <file>', 'of this file in place of the one that stands there; - for standard input')
+    .option('--proposal', 'print only what it should say, to be saved as robots.txt')
+    .option('--json', 'print the job')
+    .action(
+      async (
+        property: string,
+        addresses: string[],
+        options: { draft?: string; proposal?: boolean; json?: boolean },
+      ) => {
+        const context = openContext(options);
+        const body = {
+          ...(addresses.length === 0 ? {} : { addresses }),
+          ...(options.draft === undefined ? {} : { draft: readText(options.draft) }),
+        };
+        const job = await finish(context, await context.client.judgeRobots({ params: { property }, body }));
+        const shown = job.items.flatMap(({ result }) => result?.robots ?? []);
+        if (options.proposal === true) {
+          for (const { proposal, text } of shown)
+            sayBlock((proposal ?? text).split('\n').map(plain).join('\n').trimEnd());
+          return;
+        }
+        output(
+          context,
+          job,
+          () => {
+            for (const one of shown) printRobots(one);
+            for (const { result } of job.items) say(plain(result?.says ?? ''));
+          },
+          () => (shown.some(({ proposal }) => proposal !== null) ? [`robots ${property} --proposal`] : []),
+        );
+      },
+    );
+}
+
+function printRobots({ url, status, draft, verdicts, faults, proposal }: Shown): void {
+  say(
+    `${paint.bold(plain(url))}  ${draft ? 'as drafted' : status === 200 ? 'as it stands' : `answers ${String(status ?? 'nothing')}`}`,
+  );
+  table(
+    ['address', 'engine', 'may', 'by the rules for', 'line', 'which says'],
+    verdicts.flatMap(({ address, agents }) =>
+      agents.map(({ title, allowed, group, rule, line }, at) => [
+        at === 0 ? new URL(address).pathname + new URL(address).search : '',
+        title,
+        allowed ? paint.green('yes') : paint.red('no'),
+        group === '*' ? 'everyone' : group,
+        line === null ? '–' : String(line),
+        rule ?? 'no line is about it',
+      ]),
+    ),
+    '',
+  );
+  for (const { line, text, says } of faults)
+    paragraph(`${paint.yellow('!')} `, `Line ${String(line)}, “${plain(text)}”: ${plain(says)}`);
+  if (proposal !== null)
+    paragraph(
+      `${paint.cyan('→')} `,
+      status === 200 || draft
+        ? 'It does not name every sitemap.'
+        : 'There is none; engines then fetch everything.',
+    );
+}
