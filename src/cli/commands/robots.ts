@@ -53,12 +53,12 @@ function printRobots({ url, status, draft, verdicts, faults, proposal }: Shown):
     `${paint.bold(plain(url))}  ${draft ? 'as drafted' : status === 200 ? 'as it stands' : `answers ${String(status ?? 'nothing')}`}`,
   );
   table(
-    ['address', 'engine', 'may', 'by the rules for', 'line', 'which says'],
+    ['address', 'may', 'who', 'by the rules for', 'line', 'which says'],
     verdicts.flatMap(({ address, agents }) =>
-      agents.map(({ title, allowed, group, rule, line }, at) => [
+      alike(agents).map(([{ allowed, group, rule, line }, titles], at) => [
         at === 0 ? new URL(address).pathname + new URL(address).search : '',
-        title,
-        allowed ? paint.green('yes') : paint.red('no'),
+        allowed ? 'yes' : 'no',
+        titles.join(', '),
         group === '*' ? 'everyone' : group,
         line === null ? '–' : String(line),
         rule ?? 'no line is about it',
@@ -75,4 +75,18 @@ function printRobots({ url, status, draft, verdicts, faults, proposal }: Shown):
         ? 'It does not name every sitemap.'
         : 'There is none; engines then fetch everything.',
     );
+}
+
+type Told = Shown['verdicts'][number]['agents'][number];
+
+/** Agents for which the same line decides, together. */
+function alike(agents: readonly Told[]): [Told, string[]][] {
+  const found = new Map<string, [Told, string[]]>();
+  for (const one of agents) {
+    const key = `${String(one.allowed)} ${one.group} ${String(one.line)}`;
+    const known = found.get(key);
+    if (known) known[1].push(one.title);
+    else found.set(key, [one, [one.title]]);
+  }
+  return [...found.values()];
 }
