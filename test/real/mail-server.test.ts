@@ -103,7 +103,15 @@ describe('a real mail server', () => {
     });
   const got = async (name: string): Promise<ParsedMail[]> => {
     const from = join(folder, 'mail', name, 'new');
-    const files = await vi.waitFor(() => readdirSync(from), { timeout: 20_000 });
+    // The folder is there a moment before the mail is.
+    const files = await vi.waitFor(
+      () => {
+        const there = readdirSync(from);
+        if (there.length === 0) throw new Error('no mail yet');
+        return there;
+      },
+      { timeout: 20_000 },
+    );
     return Promise.all(files.map((file) => simpleParser(readFileSync(join(from, file)))));
   };
 
