@@ -11,7 +11,10 @@ const secret = Joi.string().min(1).max(20_000);
 const who = oneOf(['lead', 'consultant']);
 const place = Joi.object<Record<string, string>, true>({ place: refText.required() });
 const hostText = Joi.string().hostname();
-const nameText = Joi.string().pattern(/^[\w.-]{1,253}$/u);
+const nameText = Joi.string().pattern(
+  /^[\w.-]{1,253}$/u,
+  'a name of a record, such as saltmarsh-ferries.example',
+);
 
 /** What the routes take and answer. */
 export const carryingRequests = {
@@ -20,9 +23,7 @@ export const carryingRequests = {
     params: refParams('property'),
     body: Joi.object<NewCarryPlace, true>({
       way: oneOf(CARRY_WAYS).required(),
-      root: Joi.string()
-        .pattern(/^[^\0\r\n]{1,1000}$/u)
-        .messages({ 'string.pattern.base': '{#label} must be the path of a folder' }),
+      root: Joi.string().pattern(/^[^\0\r\n]{1,1000}$/u, 'the path of a folder'),
       host: hostText,
       port: Joi.number().port(),
       user: Joi.string().max(200),

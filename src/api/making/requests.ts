@@ -9,11 +9,7 @@ import type { makingRoutes } from './routes.js';
 import { handOut, madePage, madeVersion, making, pageState, weighing, whyText } from './schema.js';
 
 const patterns = Joi.array()
-  .items(
-    Joi.string().pattern(/^[/*]/u).max(500).messages({
-      'string.pattern.base': '{#label} must be a path pattern that begins with / or *, such as /news/*',
-    }),
-  )
+  .items(Joi.string().pattern(/^[/*]/u, 'a path pattern that begins with / or *, such as /news/*').max(500))
   .max(200);
 const addresses = (most: number) => Joi.array().items(Joi.string().trim().min(1).max(2_047)).max(most);
 const words = <Word extends string>(all: readonly Word[]) =>
@@ -47,7 +43,6 @@ const edit = Joi.object<RecipeEdit, true>({
       durationMs(value);
       return value;
     })
-    .messages({ 'any.custom': '{#label} must be an ISO 8601 duration such as P1D or PT6H' })
     .allow(null),
   mostFall: Joi.number().integer().min(0).max(100),
   handOut: Joi.boolean(),
