@@ -1,6 +1,5 @@
 import Joi from 'joi';
 import { DATE_SOURCES, MADE_EXTENSIONS, PAGE_KINDS, SOURCES } from '../../core/sitemap/make/recipe.js';
-import { durationMs } from '../../core/time/duration.js';
 import { begun } from '../jobs/schema.js';
 import { page, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
@@ -16,6 +15,9 @@ const words = <Word extends string>(all: readonly Word[]) =>
   Joi.array()
     .items(Joi.string().valid(...all))
     .unique();
+
+/** Weeks, days, hours and minutes of ISO 8601 durations. */
+const DURATION = /^P(?!$)(?:\d{1,4}W)?(?:\d{1,4}D)?(?:T(?=\d)(?:\d{1,4}H)?(?:\d{1,6}M)?)?$/u;
 
 const edit = Joi.object<RecipeEdit, true>({
   sources: words(SOURCES).min(1),
@@ -37,13 +39,7 @@ const edit = Joi.object<RecipeEdit, true>({
   weighing: Joi.array().items(weighing).max(100),
   gzip: Joi.boolean(),
   feed: Joi.string().valid('atom', 'rss').allow(null),
-  every: Joi.string()
-    .max(40)
-    .custom((value: string) => {
-      durationMs(value);
-      return value;
-    })
-    .allow(null),
+  every: Joi.string().pattern(DURATION, 'an ISO 8601 duration such as P1D or PT6H').allow(null),
   mostFall: Joi.number().integer().min(0).max(100),
   handOut: Joi.boolean(),
 });
