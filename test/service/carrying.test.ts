@@ -144,5 +144,11 @@ describe('what a person allowed the watch to do', () => {
         ({ who }) => who === null,
       ).length;
     await expect.poll(lines).toBeGreaterThan(0);
+    // What the watch has begun is over before the records are held against the facts.
+    const busy = async () => {
+      const { counts } = await stage.marit.showWatch();
+      return (counts['due'] ?? 0) + (counts['underWay'] ?? 0);
+    };
+    await expect.poll(busy, { interval: 200 }).toBe(0);
   });
 });
