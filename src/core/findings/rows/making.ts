@@ -68,7 +68,7 @@ export const MAKING = {
     remedy: 'Please mend the relative links on {from}: they repeat “{detail}” in the path.',
   },
   'making.bounded': {
-    grade: 'harms',
+    grade: 'note',
     says: 'The gathering ended at its bound of {limit} {what}: {waiting} addresses were not looked at.',
     remedy: '',
   },
