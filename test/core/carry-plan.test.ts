@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { planAt, type CarryAct } from '../../src/core/carry/plan.js';
+import { planAt, putBackOf, type CarryAct } from '../../src/core/carry/plan.js';
 import { requireBelow, temporaryName } from '../../src/net/carry/way.js';
 
 const wanted = (name: string, sum: string) => ({ name, why: 'the token of Veldrane', sum });
@@ -81,6 +81,25 @@ describe('what has to be done at a place', () => {
         }
       }),
     );
+  });
+});
+
+describe('what is put back without a person', () => {
+  it('is what we carried as it is wanted now, and nothing else', () => {
+    const steps = planAt({
+      wanted: [wanted('/a', '1'), wanted('/new', '1'), wanted('/renewed', '2')],
+      standing: [],
+      carried: [
+        { name: '/a', sum: '1' },
+        { name: '/renewed', sum: '1' },
+      ],
+      isMany: false,
+    });
+    const carried = [
+      { name: '/a', sum: '1' },
+      { name: '/renewed', sum: '1' },
+    ];
+    expect(putBackOf(steps, carried).map(({ name }) => name)).toEqual(['/a']);
   });
 });
 

@@ -136,6 +136,9 @@ describe('what a person allowed the watch to do', () => {
     await stage.results(stage.marit.claim({ body: { enrolments: ['ferries@house'], method: 'file' } }));
     const names = (await carry({ plan: true }))?.carrying?.steps.map(({ name }) => join(root, name)) ?? [];
     expect(names.every((name) => existsSync(name))).toBe(true);
+    // What nobody has carried yet is not begun with.
+    await stage.results(stage.marit.makeSitemap({ params, body: {} }));
+    await stage.marit.writeSitemap({ params, body: {} });
     for (const name of names) rmSync(name);
     await stage.world.advance(3 * 86_400_000);
     await expect.poll(() => names.every((name) => existsSync(name)), { interval: 200 }).toBe(true);
@@ -144,6 +147,7 @@ describe('what a person allowed the watch to do', () => {
         ({ who }) => who === null,
       ).length;
     await expect.poll(lines).toBeGreaterThan(0);
+    expect(existsSync(join(root, 'sitemap.xml'))).toBe(false);
     // What the watch has begun is over before the records are held against the facts.
     const busy = async () => {
       const { counts } = await stage.marit.showWatch();

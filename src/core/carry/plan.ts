@@ -73,3 +73,13 @@ export function planAt(given: {
     }));
   return [...steps, ...left];
 }
+
+/**
+ * Of the steps of a plan those that only put back what has gone: things that we carried there as they are wanted now. What nobody
+ * has carried yet is for a person to begin with.
+ */
+export function putBackOf(steps: readonly CarryStep[], carried: readonly Carried[]): CarryStep[] {
+  return steps.filter(
+    ({ act, name, sum }) => act === 'put' && carried.some((one) => one.name === name && one.sum === sum),
+  );
+}

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { Carrying, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { planAt, type CarryStep } from '../../core/carry/plan.js';
+import { planAt, putBackOf, type Carried, type CarryStep } from '../../core/carry/plan.js';
 import type { Role } from '../../core/people/roles.js';
 import { CarryFault } from '../../net/carry/way.js';
 import { newId } from '../../store/ids.js';
@@ -23,6 +23,8 @@ interface CarryInput {
   readonly isPlan: boolean;
   /** Whether what is no longer needed is taken away. */
   readonly takesAway: boolean;
+  /** What is done without a person: what has gone is put back, or the sitemap that was carried there before follows the made one. */
+  readonly only?: 'gone' | 'sitemap';
 }
 
 /** Two who carry to one place at once would each take the other's for a stranger's. */
@@ -51,7 +53,7 @@ function runCarry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
 }
 
 async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
-  const { placeId, isPlan, takesAway } = piece.input;
+  const { placeId, isPlan, takesAway, only } = piece.input;
   const place = await CarryPlaceRow.findByPk(placeId, { rejectOnEmpty: true });
   const property = await PropertyRow.findByPk(place.propertyId, { rejectOnEmpty: true });
   const cargo = await cargoFor(desk, property, place);
@@ -59,8 +61,10 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
   let open: OpenPlace | null = null;
   try {
     open = await openPlace(desk, place);
-    const steps = await plan(open, place, cargo);
-    const done = isPlan ? [] : await act(desk, piece, place, open, steps, cargo, takesAway);
+    const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
+    const steps = await plan(open, place, cargo, carried);
+    const wanted = only === undefined ? steps : byItself(only, steps, cargo, carried);
+    const done = isPlan ? [] : await act(desk, piece, place, open, wanted, cargo, takesAway);
     const carrying: Carrying = {
       place: place.id,
       says: placeSays(place),
@@ -78,7 +82,7 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
         property: property.handle,
         carrying,
       };
-    const after = await readBack(open, cargo, steps);
+    const after = await readBack(open, cargo, done);
     if (done.length > 0) await tell(desk, piece, property, place, done);
     const checks = await check(desk, piece, cargo, done);
     return {
@@ -96,8 +100,24 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
   }
 }
 
-async function plan(open: OpenPlace, place: CarryPlaceRow, cargo: readonly Cargo[]): Promise<CarryStep[]> {
-  const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
+/** What is done of a plan where no person has seen it. */
+function byItself(
+  only: 'gone' | 'sitemap',
+  steps: readonly CarryStep[],
+  cargo: readonly Cargo[],
+  carried: readonly Carried[],
+): readonly CarryStep[] {
+  if (only === 'gone') return putBackOf(steps, carried);
+  const files = new Set(cargo.filter(({ token }) => !token).map(({ name }) => name));
+  return carried.some(({ name }) => files.has(name)) ? steps.filter(({ name }) => files.has(name)) : [];
+}
+
+async function plan(
+  open: OpenPlace,
+  place: CarryPlaceRow,
+  cargo: readonly Cargo[],
+  carried: readonly Carried[],
+): Promise<CarryStep[]> {
   const names = [...new Set([...cargo.map(({ name }) => name), ...carried.map(({ name }) => name)])];
   return planAt({
     wanted: cargo,
@@ -248,12 +268,21 @@ function sayDone(steps: readonly CarryStep[], done: readonly CarryStep[]): strin
     : `${says} Left as it is, since we did not put it there: ${refused.map(({ name }) => name).join(', ')}.`;
 }
 
-/** Puts back what has gone, where a place says that the watch may. @returns what was done, in words; null where nothing was */
-export async function putBack(desk: Desk, piece: Piece, propertyId: string): Promise<string | null> {
+/**
+ * Does without a person what a place says that the watch may.
+ * @param only what has gone, or the sitemap that was made anew; nothing that nobody has carried there before
+ * @returns what was done, in words; null where nothing was
+ */
+export async function carryByItself(
+  desk: Desk,
+  piece: Piece,
+  propertyId: string,
+  only: 'gone' | 'sitemap',
+): Promise<string | null> {
   const places = (await placesOf(propertyId)).filter(({ watchMay }) => watchMay);
   const said: string[] = [];
   for (const { id } of places) {
-    const input: CarryInput = { placeId: id, isPlan: false, takesAway: false };
+    const input: CarryInput = { placeId: id, isPlan: false, takesAway: false, only };
     try {
       const { says, carrying } = await runCarry(desk, { ...piece, input });
       if (carrying?.steps.some(({ done }) => done) === true) said.push(says);
@@ -272,6 +301,7 @@ export const carryWork = anyWork<CarryInput>({
     placeId: Joi.string().required(),
     isPlan: Joi.boolean().required(),
     takesAway: Joi.boolean().required(),
+    only: Joi.string().valid('gone', 'sitemap'),
   }),
   run: runCarry,
 });

@@ -8,7 +8,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
-import { putBack } from '../carrying/carry.js';
+import { carryByItself } from '../carrying/carry.js';
 import { writeVersion } from './files.js';
 import { Gathering } from './gathering.js';
 import { recipeOf } from './recipes.js';
@@ -122,7 +122,7 @@ async function writeAndTell(desk: Desk, piece: Piece<MakeInput>, property: Prope
     isAllowed: false,
   });
   if (version.heldBack !== null) return { says: version.heldBack, stops: true, property: property.handle };
-  const carried = await putBack(desk, piece, property.id);
+  const carried = await carryByItself(desk, piece, property.id, 'sitemap');
   const isOut = (await recipeOf(desk, property)).handle !== null || carried !== null;
   const told = isOut ? await tellEngines(desk, piece, property, version) : '';
   return {

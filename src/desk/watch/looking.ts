@@ -7,7 +7,7 @@ import { Stopped } from '../../during/stopping.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-import { putBack } from '../carrying/carry.js';
+import { carryByItself } from '../carrying/carry.js';
 import { runCheck } from '../checks/checks.js';
 import type { Desk } from '../context/desk.js';
 import { anyWork, Later, type AnyWork, type Piece } from '../jobs/work.js';
@@ -83,9 +83,9 @@ async function look(desk: Desk, piece: Piece<LookInput>, outages: Outages): Prom
         return met(outOfReach);
       };
       const result = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, told);
-      // Only what is gone is put back, and only where somebody allowed it.
-      const isGone = (result.check as Check | undefined)?.seen === false && !mayBeOwn;
-      const back = isGone ? await putBack(desk, piece, row.propertyId) : null;
+      // Only what is gone is put back, and only where somebody allowed it; a tag goes into a page by no open protocol.
+      const isGone = (result.check as Check | undefined)?.seen === false && !mayBeOwn && method !== 'meta';
+      const back = isGone ? await carryByItself(desk, piece, row.propertyId, 'gone') : null;
       return back === null ? result : { ...result, says: `${result.says} ${back}` };
     }
     case 'variants': {
