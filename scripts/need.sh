@@ -1,5 +1,5 @@
 #!/bin/sh
-# What the tests need beside Node.js: Chromium for the console, name servers, a resolver, nginx, an SSH server and a mail server for the
+# What the tests need beside Node.js: Chromium for the console, name servers, a resolver, nginx, servers for SSH, FTP and mail for the
 # tests against real servers, and faketime for the same tests on other days.
 # Installed from Debian's packages when missing and allowed; otherwise says exactly what is missing, and fails.
 set -eu
@@ -10,6 +10,7 @@ command -v nginx >/dev/null 2>&1 || missing="$missing nginx-light"
 command -v knotd >/dev/null 2>&1 || missing="$missing knot"
 command -v unbound >/dev/null 2>&1 || missing="$missing unbound"
 command -v sshd >/dev/null 2>&1 || missing="$missing openssh-server"
+command -v proftpd >/dev/null 2>&1 || missing="$missing proftpd-core proftpd-mod-crypto"
 command -v exim4 >/dev/null 2>&1 || missing="$missing exim4-daemon-light"
 command -v faketime >/dev/null 2>&1 || missing="$missing faketime"
 [ -n "$missing" ] || exit 0

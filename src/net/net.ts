@@ -14,6 +14,7 @@ import { hopTo, type HopBody, type HopResult } from './http/hop.js';
 import { pastCaches } from './http/past-caches.js';
 import { Politeness } from './http/politeness.js';
 import { walk, type Walk } from './http/walk.js';
+import { secure, type Secured } from './carry/secured.js';
 import { CarryFault } from './carry/way.js';
 import { reroute, type NetSettings } from './settings.js';
 
@@ -81,6 +82,11 @@ export class Net {
   /** A connection to a host by name, guarded like every other. Throws CarryFault. */
   socket(host: string, port: number): Promise<Socket> {
     return this.dialler.socket(host, port);
+  }
+
+  /** The same under TLS, with the certificate held to what was pinned. Throws CarryFault. */
+  async secured(socket: Socket, host: string, pin: string | null): Promise<Secured> {
+    return secure(socket, host, pin, this.settings.ca);
   }
 
   /** What one name server says of the TXT records at a name, asked by the name of the server. Throws CarryFault. */

@@ -66,9 +66,15 @@ export async function startPost(
     onData(stream, session, done) {
       simpleParser(stream)
         .then((mail) => {
+          const id = mail.messageId ?? '';
+          // What was cut off before it heard that we have it comes again: the same message (RFC 5322 §3.6.4), shown once.
+          if (id !== '' && kept.mails.some((one) => one.id === id)) {
+            done();
+            return;
+          }
           kept.mails.push({
             at: world.now().toISOString(),
-            id: mail.messageId ?? '',
+            id,
             to: session.envelope.rcptTo.map(({ address }) => address).join(', '),
             subject: mail.subject ?? '',
             text: mail.text ?? '',
@@ -87,6 +93,8 @@ export async function startPost(
         });
     },
   });
+  // Who sends may be gone in the midst of it.
+  smtp.on('error', () => undefined);
   const refusing = { status: 500, times: 0 };
   const hooks = createServer((request, response) => {
     let body = '';

@@ -1,6 +1,5 @@
 import { Option, type Command } from 'commander';
-import type { CarryPlace, Job } from '../../api/documents.js';
-import type { InputOf } from '../../api/routes.js';
+import type { CarryPlace, Job, NewCarryPlace } from '../../api/documents.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output, type Context } from '../context.js';
 import { Usage } from '../exit.js';
@@ -11,6 +10,8 @@ import { readText } from '../read-file.js';
 interface PlaceOptions {
   folder?: string;
   sftp?: string;
+  ftps?: string;
+  webdav?: string;
   dns?: string;
   zone?: string;
   key?: string;
@@ -21,29 +22,17 @@ interface PlaceOptions {
 }
 
 /** What the options say of a place. Throws Usage. */
-function placeOf(options: PlaceOptions): InputOf<'addCarryPlace'>['body'] {
-  const { folder, sftp, dns, zone, key, secretFrom } = options;
+function placeOf(options: PlaceOptions): NewCarryPlace {
+  const { folder, dns, zone, key, secretFrom } = options;
   const more = {
     ...(secretFrom === undefined ? {} : { secret: readText(secretFrom).trim() }),
     ...(options.for === undefined ? {} : { role: options.for }),
     ...(options.watch === true ? { watchMay: true } : {}),
   };
   if (folder !== undefined) return { way: 'folder', root: folder, ...more };
-  if (sftp !== undefined) {
-    const [, user, host, port, root] =
-      /^(?:sftp:\/\/)?([^@\s]+)@([^:/\s]+)(?::(\d+))?(\/.+)$/u.exec(sftp) ?? [];
-    if (user === undefined || host === undefined || root === undefined)
-      throw new Usage(
-        `--sftp “${sftp}” is no place; expected such as jonas@files.example:22/srv/www, or /~/www for a folder of the login’s own.`,
-      );
-    return {
-      way: 'sftp',
-      user,
-      host,
-      ...(port === undefined ? {} : { port: Number(port) }),
-      root: root.replace(/^\/~\//u, ''),
-      ...more,
-    };
+  for (const way of ['sftp', 'ftps', 'webdav'] as const) {
+    const text = options[way];
+    if (text !== undefined) return { ...loginOf(way, text), ...more };
   }
   if (dns !== undefined) {
     const [, host, port] = /^([^:\s]+)(?::(\d+))?$/u.exec(dns) ?? [];
@@ -62,7 +51,25 @@ function placeOf(options: PlaceOptions): InputOf<'addCarryPlace'>['body'] {
       ...more,
     };
   }
-  throw new Usage('Say where: --folder PATH, --sftp USER@HOST/PATH, or --dns HOST with --zone and --key.');
+  throw new Usage(
+    'Say where: --folder PATH, --sftp, --ftps or --webdav USER@HOST/PATH, or --dns HOST with --zone and --key.',
+  );
+}
+
+/** A login at a host, and the folder there. Throws Usage. */
+function loginOf(way: 'sftp' | 'ftps' | 'webdav', text: string): NewCarryPlace {
+  const [, user, host, port, root] = /^(?:\w+:\/\/)?([^\s/]+)@([^:/@\s]+)(?::(\d+))?(\/.*)$/u.exec(text) ?? [];
+  if (user === undefined || host === undefined || root === undefined)
+    throw new Usage(
+      `--${way} “${text}” is no place; expected such as jonas@files.example/srv/www${way === 'webdav' ? '' : ', or /~/www for a folder of the login’s own'}.`,
+    );
+  return {
+    way,
+    user,
+    host,
+    ...(port === undefined ? {} : { port: Number(port) }),
+    root: way === 'webdav' ? root : root.replace(/^\/~\//u, ''),
+  };
 }
 
 /** `carry P`, `carry place|places|trust|forget` */
@@ -111,10 +118,12 @@ export function carryCommands(program: Command): void {
   carry
     .command('place <property>')
     .description(
-      'record a place: a folder of the service’s machine, a web root over SSH, a zone that takes updates',
+      'record a place: a folder of the service’s machine, a web root by SFTP, FTPS or WebDAV, a zone that takes updates',
     )
     .option('--folder <path>', 'a folder below those that the settings allow')
     .option('--sftp <place>', 'such as jonas@files.example:22/srv/www')
+    .option('--ftps <place>', 'the same by FTP under TLS (RFC 4217)')
+    .option('--webdav <place>', 'the same by WebDAV (RFC 4918), always under TLS')
     .option('--dns <server>', 'the zone’s primary name server (RFC 2136)')
     .option('--zone <zone>', 'such as saltmarsh-ferries.example')
     .option('--key <name>', 'the zone’s key (RFC 8945), such as hmac-sha256:yard')
@@ -153,11 +162,11 @@ export function carryCommands(program: Command): void {
     });
   carry
     .command('trust <property> <fingerprint>')
-    .description('trust the host key that a place shows now')
+    .description('trust the host key or certificate that a place shows now')
     .option('--place <id>', 'which, where there are several')
     .action(async (property: string, fingerprint: string, options: { place?: string }) => {
       const context = openContext({});
-      const { id } = await chosenPlace(context, property, options.place, ({ way }) => way === 'sftp');
+      const { id } = await chosenPlace(context, property, options.place, ({ pin }) => pin !== null);
       printPlace(
         await context.client.editCarryPlace({ params: { place: id }, body: { trust: fingerprint } }),
       );

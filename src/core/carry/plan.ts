@@ -1,5 +1,5 @@
-/** The open protocols by which something is carried: into a folder, over SSH, into a zone (RFC 2136). */
-export const CARRY_WAYS = ['folder', 'sftp', 'dns'] as const;
+/** The open protocols by which something is carried: into a folder, over SSH, FTP under TLS (RFC 4217), WebDAV (RFC 4918), into a zone (RFC 2136). */
+export const CARRY_WAYS = ['folder', 'sftp', 'ftps', 'webdav', 'dns'] as const;
 export type CarryWay = (typeof CARRY_WAYS)[number];
 
 /** What is done about one thing at one place. */

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { Op } from 'sequelize';
 import type { Carrying, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { planAt, putBackOf, type Carried, type CarryStep } from '../../core/carry/plan.js';
@@ -64,7 +65,9 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
     const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
     const steps = await plan(open, place, cargo, carried);
     const wanted = only === undefined ? steps : byItself(only, steps, cargo, carried);
-    const done = isPlan ? [] : await act(desk, piece, place, open, wanted, cargo, takesAway);
+    const done = isPlan
+      ? []
+      : await act(desk, piece, place, open, { steps: wanted, cargo, carried, takesAway });
     const carrying: Carrying = {
       place: place.id,
       says: placeSays(place),
@@ -127,15 +130,23 @@ async function plan(
   });
 }
 
-/** Does what the plan says, one after the other; each is on record before the next is begun. */
+/** Does what the plan says, one after the other. */
 async function act(
   desk: Desk,
   piece: Piece,
   place: CarryPlaceRow,
   open: OpenPlace,
-  steps: readonly CarryStep[],
-  cargo: readonly Cargo[],
-  takesAway: boolean,
+  {
+    steps,
+    cargo,
+    carried,
+    takesAway,
+  }: {
+    readonly steps: readonly CarryStep[];
+    readonly cargo: readonly Cargo[];
+    readonly carried: readonly CarriedRow[];
+    readonly takesAway: boolean;
+  },
 ): Promise<CarryStep[]> {
   const done: CarryStep[] = [];
   for (const step of steps) {
@@ -144,25 +155,53 @@ async function act(
     if (isPutting) {
       const one = cargo.find((other) => other.name === name && other.sum === sum);
       if (!one) continue;
-      await open.put(one);
-    } else if (step.act === 'take-away' && takesAway) await open.takeAway(step);
-    else continue;
-    await desk.store.write(async (transaction) => {
-      const removedAt = nowText(desk);
-      const gone = place.way === 'dns' ? { name, sum } : { name };
-      await CarriedRow.update(
-        { removedAt },
-        { where: { placeId: place.id, removedAt: null, ...gone }, transaction },
-      );
-      if (isPutting)
-        await CarriedRow.create(
-          { id: newId(), placeId: place.id, name, sum, at: removedAt, personId: piece.actor.personId },
-          { transaction },
-        );
-    });
+      // On record before it is done: should we end in between, what stands there is known as ours by its sum, and nothing else is.
+      const recorded = await record(desk, piece, place, step);
+      for (const { id } of carried.filter((other) => other.name === name)) await open.clear(name, id);
+      try {
+        await open.put(one, recorded.id);
+      } catch (error) {
+        // Where the connection was cut, nobody knows what is there: it stays on record for the next time.
+        if (error instanceof CarryFault && error.kind !== 'unreached')
+          await desk.store.write((transaction) => recorded.destroy({ transaction }));
+        throw error;
+      }
+      await forget(desk, place, step, recorded.id);
+    } else if (step.act === 'take-away' && takesAway) {
+      await open.takeAway(step);
+      await forget(desk, place, step, null);
+    } else continue;
     done.push(step);
   }
   return done;
+}
+
+function record(
+  desk: Desk,
+  piece: Piece,
+  { id }: CarryPlaceRow,
+  { name, sum }: CarryStep,
+): Promise<CarriedRow> {
+  const row = { id: newId(), placeId: id, name, sum, at: nowText(desk), personId: piece.actor.personId };
+  return desk.store.write((transaction) => CarriedRow.create(row, { transaction }));
+}
+
+/** What was carried under a name before is there no longer; of records, where several stand under one, the same alone. */
+async function forget(
+  desk: Desk,
+  place: CarryPlaceRow,
+  { name, sum }: CarryStep,
+  but: string | null,
+): Promise<void> {
+  const which = {
+    placeId: place.id,
+    removedAt: null,
+    ...(place.way === 'dns' ? { name, sum } : { name }),
+    ...(but === null ? {} : { id: { [Op.ne]: but } }),
+  };
+  await desk.store.write((transaction) =>
+    CarriedRow.update({ removedAt: nowText(desk) }, { where: which, transaction }),
+  );
 }
 
 /** What does not stand there although it was put there; empty where all of it does. */

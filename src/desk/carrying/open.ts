@@ -1,38 +1,64 @@
+import type { Socket } from 'node:net';
 import { gunzipSync } from 'node:zlib';
 import type { Standing, Wanted } from '../../core/carry/plan.js';
 import { updateZone, type TsigKey } from '../../net/carry/dns-update.js';
 import { openFolder } from '../../net/carry/folder.js';
+import { openFtps } from '../../net/carry/ftps.js';
+import type { Secured } from '../../net/carry/secured.js';
 import { openSftp } from '../../net/carry/sftp.js';
-import { CarryFault, MOST_BYTES, type FileWay } from '../../net/carry/way.js';
+import { CarryFault, MOST_BYTES, temporaryName, type FileWay } from '../../net/carry/way.js';
+import { openWebDav } from '../../net/carry/webdav.js';
+import { PropertyRow } from '../../store/models/clients.js';
 import type { CarryPlaceRow } from '../../store/models/carrying.js';
 import { nowText, type Desk } from '../context/desk.js';
-import { boundTo, vaultOf } from './places.js';
+import { note } from '../context/journal.js';
+import { boundTo, placeSays, vaultOf } from './places.js';
 import { sumOf, type Cargo } from './wanted.js';
 
 /** A place that is open: what stands there can be read, put and taken away. */
 export interface OpenPlace {
   standing(names: readonly string[]): Promise<Standing[]>;
-  put(cargo: Cargo): Promise<void>;
+  /** @param nonce by which what is left half-done is found again */
+  put(cargo: Cargo, nonce: string): Promise<void>;
+  /** Clears away what a connection that was cut has left of a `put`. */
+  clear(name: string, nonce: string): Promise<void>;
   takeAway(one: Pick<Wanted, 'name' | 'sum'>): Promise<void>;
   close(): Promise<void>;
 }
 
-/** Opens a place by its way; the host key that it shows at first use is pinned. Throws CarryFault. */
+/** Opens a place by its way; the host key or certificate that it shows at first use is pinned. Throws CarryFault. */
 export async function openPlace(desk: Desk, row: CarryPlaceRow): Promise<OpenPlace> {
   const { at, way } = row;
   const secret = row.secret == null ? '' : vaultOf(desk).open(row.secret, row.id, boundTo(row));
+  const { host = '', port = 0 } = at;
+  const login = { user: at.user ?? '', root: at.root ?? '', secret };
+  let shown: string | null = null;
+  const secured = async (socket: Socket): Promise<Secured> => {
+    const over = await desk.net.secured(socket, host, row.pin ?? null);
+    shown = over.shown;
+    return over;
+  };
   switch (way) {
     case 'folder':
       return overFiles(await openFolder(at.root ?? ''));
     case 'sftp': {
-      const socket = await desk.net.socket(at.host ?? '', at.port ?? 22);
-      let shown: string | null = null;
-      const file = await openSftp(
-        socket,
-        { user: at.user ?? '', root: at.root ?? '', secret, pin: row.pin ?? null },
-        (pin) => (shown = pin),
-      );
-      if (row.pin == null && shown !== null) await pin(desk, row, shown);
+      const socket = await desk.net.socket(host, port);
+      const file = await openSftp(socket, { ...login, pin: row.pin ?? null }, (pin) => (shown = pin));
+      await pinned(desk, row, shown);
+      return overFiles(file);
+    }
+    case 'ftps': {
+      const socket = await desk.net.socket(host, port);
+      const file = await openFtps(socket, { ...login, host }, secured);
+      await pinned(desk, row, shown);
+      return overFiles(file);
+    }
+    case 'webdav': {
+      const file = await openWebDav({ ...login, host, port }, async () => {
+        const { socket } = await secured(await desk.net.socket(host, port));
+        return socket;
+      });
+      await pinned(desk, row, shown);
       return overFiles(file);
     }
     case 'dns':
@@ -44,10 +70,20 @@ export async function openPlace(desk: Desk, row: CarryPlaceRow): Promise<OpenPla
   }
 }
 
-async function pin(desk: Desk, row: CarryPlaceRow, shown: string): Promise<void> {
-  await desk.store.write((transaction) =>
-    row.update({ pin: shown, pinnedAt: nowText(desk) }, { transaction }),
-  );
+/** Pins what a place showed: at first use, and when another certificate was shown for which a known authority vouches. */
+async function pinned(desk: Desk, row: CarryPlaceRow, shown: string | null): Promise<void> {
+  const { pin } = row;
+  if (shown === null || pin === shown) return;
+  const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
+  await desk.store.write(async (transaction) => {
+    await row.update({ pin: shown, pinnedAt: nowText(desk) }, { transaction });
+    if (pin == null) return;
+    await note(desk, { personId: null }, transaction, {
+      kind: 'carry.place',
+      says: `The place ${placeSays(row)} of ${property.handle} shows another certificate than before, for which a known authority vouches: ${shown}.`,
+      property,
+    });
+  });
 }
 
 function overFiles(way: FileWay): OpenPlace {
@@ -68,10 +104,11 @@ function overFiles(way: FileWay): OpenPlace {
       }
       return found;
     },
-    put: async ({ name, bytes }) => {
+    put: async ({ name, bytes }, nonce) => {
       if (!bytes) throw new CarryFault('refused', `${name} is no file.`);
-      await way.write(name, await bytes());
+      await way.write(name, await bytes(), nonce);
     },
+    clear: (name, nonce) => way.remove(temporaryName(name, nonce)),
     takeAway: ({ name }) => way.remove(name),
     close: () => way.close(),
   };
@@ -92,6 +129,7 @@ function overDns(desk: Desk, { at }: CarryPlaceRow, key: TsigKey): OpenPlace {
       return found;
     },
     put: ({ name, sum }) => change('add', name, sum),
+    clear: () => Promise.resolve(),
     takeAway: ({ name, sum }) => change('remove', name, sum),
     close: () => Promise.resolve(),
   };

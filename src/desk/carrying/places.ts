@@ -13,9 +13,11 @@ import { EXACT, findProperty } from '../context/references.js';
 const NEEDS: Readonly<Record<CarryWay, readonly (keyof NewCarryPlace)[]>> = {
   folder: ['root'],
   sftp: ['host', 'user', 'root', 'secret'],
+  ftps: ['host', 'user', 'root', 'secret'],
+  webdav: ['host', 'user', 'root', 'secret'],
   dns: ['host', 'zone', 'keyName', 'secret'],
 };
-const PORTS: Readonly<Record<CarryWay, number>> = { folder: 0, sftp: 22, dns: 53 };
+const PORTS: Readonly<Record<CarryWay, number>> = { folder: 0, sftp: 22, ftps: 21, webdav: 443, dns: 53 };
 
 /** Where a place is, in words. */
 export function placeSays({ way, at }: Pick<CarryPlaceRow, 'way' | 'at'>): string {
@@ -24,7 +26,9 @@ export function placeSays({ way, at }: Pick<CarryPlaceRow, 'way' | 'at'>): strin
     case 'folder':
       return at.root ?? '';
     case 'sftp':
-      return `sftp://${at.user ?? ''}@${at.host ?? ''}${port}${(at.root ?? '').startsWith('/') ? '' : '/~/'}${at.root ?? ''}`;
+    case 'ftps':
+    case 'webdav':
+      return `${way}://${at.user ?? ''}@${at.host ?? ''}${port}${(at.root ?? '').startsWith('/') ? '' : '/~/'}${at.root ?? ''}`;
     case 'dns':
       return `zone ${at.zone ?? ''} at ${at.host ?? ''}${port}, key ${at.keyName ?? ''}`;
   }

@@ -1,4 +1,3 @@
-import { randomBytes } from 'node:crypto';
 import { constants } from 'node:fs';
 import { lstat, mkdir, open, realpath, rename, rm, type FileHandle } from 'node:fs/promises';
 import { dirname, join, sep } from 'node:path';
@@ -41,10 +40,10 @@ export async function openFolder(root: string): Promise<FileWay> {
         const file = await open(place, constants.O_RDONLY | constants.O_NOFOLLOW);
         return closing(file, () => file.readFile());
       }),
-    write: (path, bytes) =>
+    write: (path, bytes, nonce) =>
       guarded(path, async () => {
         const place = await placeOf(path, true);
-        const part = temporaryName(place, randomBytes(6).toString('hex'));
+        const part = temporaryName(place, nonce);
         try {
           const file = await open(part, 'wx', MODE);
           await closing(file, async () => {

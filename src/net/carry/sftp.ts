@@ -1,4 +1,4 @@
-import { createHash, randomBytes } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import type { Socket } from 'node:net';
 import { Client, type SFTPWrapper } from 'ssh2';
@@ -102,9 +102,9 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
         throw asFault(error, path);
       }
     },
-    async write(path, bytes) {
+    async write(path, bytes, nonce) {
       const place = placeOf(path);
-      const part = temporaryName(place, randomBytes(6).toString('hex'));
+      const part = temporaryName(place, nonce);
       try {
         await folders(sftp, call, posix.dirname(place), root);
         await call((done) => {

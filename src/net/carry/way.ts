@@ -1,3 +1,5 @@
+import { randomBytes } from 'node:crypto';
+
 /** What went wrong on the way to a place, in words for the one who has to mend it. */
 export class CarryFault extends Error {
   constructor(
@@ -14,8 +16,12 @@ export class CarryFault extends Error {
 export interface FileWay {
   /** What stands there. @returns null where nothing does. Throws CarryFault. */
   read(path: string): Promise<Buffer | null>;
-  /** Writes under a temporary name and renames, so that nobody ever sees half of it. Throws CarryFault. */
-  write(path: string, bytes: Buffer): Promise<void>;
+  /**
+   * Writes under a temporary name and renames, so that nobody ever sees half of it.
+   * @param nonce what is in the temporary name, for who clears it away should the connection be cut; by chance where it is left out
+   * @throws CarryFault
+   */
+  write(path: string, bytes: Buffer, nonce?: string): Promise<void>;
   remove(path: string): Promise<void>;
   close(): Promise<void>;
 }
@@ -24,7 +30,7 @@ export interface FileWay {
 export const MOST_BYTES = 52_428_800;
 
 /** The name beside a file under which it is written first: hidden, and no name that a server would hand out as a page. */
-export function temporaryName(path: string, nonce: string): string {
+export function temporaryName(path: string, nonce = randomBytes(6).toString('hex')): string {
   const at = path.lastIndexOf('/');
   return `${path.slice(0, at + 1)}.${path.slice(at + 1)}.${nonce}.part`;
 }

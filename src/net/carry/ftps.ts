@@ -1,0 +1,223 @@
+import type { Socket } from 'node:net';
+import { posix } from 'node:path';
+import type { TLSSocket } from 'node:tls';
+import { Readable, Writable } from 'node:stream';
+import { Client, FTPError } from 'basic-ftp';
+import type { Secured } from './secured.js';
+import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
+
+/** How a web root is reached over FTP under TLS (RFC 4217). */
+export interface FtpsAt {
+  readonly host: string;
+  readonly user: string;
+  /** The folder that is the web root, absolute or from the login's own. */
+  readonly root: string;
+  readonly secret: string;
+}
+
+const PATIENCE_MS = 20_000;
+/** For the reply to an order whose data connection has ended already. */
+const REPLY_MS = 1_000;
+/** A listing of one folder: what is asked of it is whether a name is in it. */
+const MOST_LISTED = 4_000_000;
+const MODE = '644';
+
+/** Replies of RFC 959 §4.2. */
+const NOT_SIGNED_IN = 530;
+/** No room; and an error of the server's own, which is what it says where its disk is full. */
+const NO_ROOM = new Set([451, 452, 552]);
+const NOT_DONE = 550;
+const NOT_NOW = 450;
+
+/**
+ * Signs in over a connection that is made already, so that the guard has had its say. Nothing is said in the clear but that TLS is
+ * wanted; data goes to the same host alone, and only to who shows the same certificate.
+ * @param secure puts TLS over the connection, and holds the certificate to what was pinned
+ * @throws CarryFault
+ */
+export async function openFtps(
+  socket: Socket,
+  at: FtpsAt,
+  secure: (socket: Socket) => Promise<Secured>,
+): Promise<FileWay> {
+  const client = new Client(PATIENCE_MS, { allowSeparateTransferHost: false, maxListingBytes: MOST_LISTED });
+  const { ftp } = client;
+  try {
+    ftp.socket = socket;
+    await greeted(client);
+    await client.send('AUTH TLS');
+    const { socket: over, certificate } = await secure(socket);
+    ftp.socket = over;
+    ftp.tlsOptions = { host: at.host, minVersion: 'TLSv1.2', rejectUnauthorized: false };
+    hearReplies(client);
+    holdDataTo(client, certificate.fingerprint256);
+    await client.login(at.user, at.secret);
+    await client.send('PBSZ 0');
+    await client.send('PROT P');
+    await client.send('TYPE I');
+    await client.sendIgnoringError('OPTS UTF8 ON');
+  } catch (error) {
+    client.close();
+    socket.destroy();
+    if (error instanceof FTPError && error.code === NOT_SIGNED_IN)
+      throw new CarryFault('denied', `The server does not let “${at.user}” in with what we have.`);
+    if (error instanceof FTPError)
+      throw new CarryFault('refused', `The server speaks no FTP under TLS with us: ${saysOf(error)}`);
+    throw error instanceof CarryFault
+      ? error
+      : new CarryFault('unreached', `The server could not be spoken to: ${saysOf(error)}`);
+  }
+  return fileWay(client, at.root);
+}
+
+/**
+ * A server that refuses a file closes the data connection, which may be seen before the reply that says why: the reply is waited for.
+ * Without it the connection ends, as it does after any other fault.
+ */
+function hearReplies({ ftp }: Client): void {
+  const close = ftp.closeWithError.bind(ftp);
+  ftp.closeWithError = (error) => {
+    const { dataSocket } = ftp;
+    if (!error.message.includes('(data socket)')) close(error);
+    else
+      setTimeout(() => {
+        if (ftp.dataSocket === dataSocket) close(error);
+      }, REPLY_MS);
+  };
+}
+
+/** Lets nothing come or go over a data connection but to who showed the certificate before, or goes on with that very session. */
+function holdDataTo(client: Client, fingerprint: string): void {
+  const prepare = client.prepareTransfer;
+  client.prepareTransfer = async (ftp) => {
+    const prepared = await prepare(ftp);
+    const data = ftp.dataSocket as TLSSocket;
+    data.once('secureConnect', () => {
+      if (!data.isSessionReused() && data.getPeerCertificate().fingerprint256 !== fingerprint)
+        data.destroy(new Error('another certificate was shown for the data than before'));
+    });
+    return prepared;
+  };
+}
+
+/** Waits for what a server says at first (RFC 959 §5.4). */
+function greeted({ ftp }: Client): Promise<void> {
+  return ftp.handle(undefined, (answer, task) => {
+    if (answer instanceof Error) task.reject(answer);
+    else if (answer.code === 220) task.resolve(undefined);
+  }) as Promise<void>;
+}
+
+function fileWay(client: Client, root: string): FileWay {
+  const placeOf = (path: string) => posix.join(root, requireBelow(path));
+  return {
+    async read(path) {
+      const place = placeOf(path);
+      try {
+        const size = await sizeOf(client, place);
+        if (size === null) return null;
+        if (size > MOST_BYTES) throw tooLarge(path);
+        const pieces: Buffer[] = [];
+        let length = 0;
+        const taking = new Writable({
+          write(piece: Buffer, _, done) {
+            length += piece.length;
+            pieces.push(piece);
+            done(length > MOST_BYTES ? tooLarge(path) : null);
+          },
+        });
+        await client.downloadTo(taking, place);
+        return Buffer.concat(pieces);
+      } catch (error) {
+        throw asFault(error, path);
+      }
+    },
+    async write(path, bytes, nonce) {
+      const place = placeOf(path);
+      const part = temporaryName(place, nonce);
+      try {
+        await folders(client, posix.dirname(place), root);
+        await client.uploadFrom(Readable.from([bytes]), part);
+        await client.sendIgnoringError(`SITE CHMOD ${MODE} ${part}`);
+        await renamed(client, part, place);
+      } catch (error) {
+        if (!client.closed) await client.sendIgnoringError(`DELE ${part}`).catch(() => undefined);
+        throw asFault(error, path);
+      }
+    },
+    async remove(path) {
+      try {
+        const place = placeOf(path);
+        if ((await sizeOf(client, place)) !== null) await client.send(`DELE ${place}`);
+      } catch (error) {
+        throw asFault(error, path);
+      }
+    },
+    close: () => {
+      client.close();
+      return Promise.resolve();
+    },
+  };
+}
+
+/** How long a file is (RFC 3659 §4); null where there is none. One reply stands for all refusals, so that a folder's listing decides. */
+async function sizeOf(client: Client, place: string): Promise<number | null> {
+  const { code, message } = await client.sendIgnoringError(`SIZE ${place}`);
+  if (code === 213) return Number(/^213 (\d+)/u.exec(message)?.[1] ?? 0);
+  let listed;
+  try {
+    listed = await client.list(posix.dirname(place));
+  } catch (error) {
+    // Of a folder that is not there nothing is listed; of one that may not be looked into neither, and there a write says it.
+    if (error instanceof FTPError && (error.code === NOT_DONE || error.code === NOT_NOW)) return null;
+    throw error;
+  }
+  const found = listed.find(({ name }) => name === posix.basename(place));
+  if (!found) return null;
+  if (!found.isFile) throw new CarryFault('refused', `“${place}” is no plain file.`);
+  return found.size;
+}
+
+/** In one go, as servers that follow the file system do it; where one does not rename over what is there, that is moved out of the way first. */
+async function renamed(client: Client, from: string, to: string): Promise<void> {
+  try {
+    await client.rename(from, to);
+  } catch (error) {
+    if (!(error instanceof FTPError) || error.code !== NOT_DONE) throw error;
+    await client.send(`DELE ${to}`);
+    await client.rename(from, to);
+  }
+}
+
+/** Makes the folders below the root that are not there yet. */
+async function folders(client: Client, folder: string, root: string): Promise<void> {
+  const below = posix.relative(root, folder);
+  let at = root;
+  for (const part of below === '' ? [] : below.split('/')) {
+    at = posix.join(at, part);
+    await client.sendIgnoringError(`MKD ${at}`);
+  }
+}
+
+function tooLarge(path: string): CarryFault {
+  return new CarryFault('refused', `“${path}” is larger than anything that we carry.`);
+}
+
+function saysOf(error: unknown): string {
+  return (error instanceof Error ? error.message : String(error)).slice(0, 300);
+}
+
+function asFault(error: unknown, path: string): CarryFault {
+  if (error instanceof CarryFault) return error;
+  if (!(error instanceof FTPError))
+    return new CarryFault('unreached', `The connection ended over “${path}”: ${saysOf(error)}`);
+  if (NO_ROOM.has(error.code) || /space|quota/iu.test(error.message))
+    return new CarryFault(
+      'full',
+      `“${path}” could not be written: the server says “${saysOf(error)}”. Its disk may be full.`,
+    );
+  return new CarryFault(
+    'denied',
+    `“${path}” may not be written under this login: the server says “${saysOf(error)}”.`,
+  );
+}

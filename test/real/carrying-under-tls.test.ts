@@ -1,0 +1,238 @@
+import { execFileSync } from 'node:child_process';
+import {
+  chmodSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
+import type { Socket } from 'node:net';
+import { tmpdir, userInfo } from 'node:os';
+import { join } from 'node:path';
+import { setTimeout as sleep } from 'node:timers/promises';
+import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { openFtps } from '../../src/net/carry/ftps.js';
+import type { FileWay } from '../../src/net/carry/way.js';
+import { openWebDav } from '../../src/net/carry/webdav.js';
+import { Net } from '../../src/net/net.js';
+import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
+import { machineClock } from '../../src/net/time/machine-clock.js';
+import { Authority } from '../../src/rehearsal/authority.js';
+import { startNameServer } from '../../src/rehearsal/names/server.js';
+import { newWorld, site } from '../../src/rehearsal/scenario.js';
+import { freePort, Programs } from './programs.js';
+
+const HOST = 'quay.example';
+const USER = 'jonas';
+const PASSWORD = 'lantern at the quay';
+/** The password as crypt(3) keeps it. */
+const KEPT =
+  '$6$quaylantern$7rGpjoZ.NO.CoRnLlqW7CUVN69lobtlsFXS8jT3vZ6yRJdx/G5Mc1JYo/R2SeZyiuPOM/QuPhdZgzTIQ6l.E3/';
+
+const folder = mkdtempSync(join(tmpdir(), 'yardbadge-under-tls-'));
+const root = join(folder, 'www');
+const programs = new Programs();
+let net: Net;
+let names: Awaited<ReturnType<typeof startNameServer>>;
+/** Servers that show: a certificate of their own; one of an authority; another one of their own. */
+const SERVERS = ['own', 'vouched', 'other'] as const;
+const ports = { ftps: { own: 0, vouched: 0, other: 0 }, webdav: { own: 0, vouched: 0, other: 0 } };
+
+type Which = (typeof SERVERS)[number];
+
+function serveFtps(which: Which): void {
+  const home = join(folder, which);
+  const { uid, gid } = userInfo();
+  writeFileSync(join(home, 'users'), `${USER}:${KEPT}:${String(uid)}:${String(gid)}::${root}:/bin/false\n`, {
+    mode: 0o600,
+  });
+  const config = join(home, 'proftpd.conf');
+  writeFileSync(
+    config,
+    `ServerType standalone\nDefaultAddress 127.0.0.1\nPort ${String(ports.ftps[which])}\nUseIPv6 off\nUseReverseDNS off\nModulePath /usr/lib/proftpd\nLoadModule mod_tls.c\nScoreboardFile ${home}/score\nPidFile ${home}/ftp.pid\nSystemLog ${home}/ftp.log\nTransferLog none\nWtmpLog off\nRootLogin on\nRequireValidShell off\nAuthOrder mod_auth_file.c\nAuthUserFile ${home}/users\nAllowOverwrite on\nTLSEngine on\nTLSRequired on\nTLSECCertificateFile ${home}/cert.pem\nTLSECCertificateKeyFile ${home}/key.pem\n`,
+  );
+  programs.start('proftpd', '-n', '-c', config);
+}
+
+function serveWebDav(which: Which): void {
+  const home = join(folder, which);
+  writeFileSync(join(home, 'people'), `${USER}:{PLAIN}${PASSWORD}\n`);
+  const config = join(home, 'nginx.conf');
+  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
+    .map((name) => `${name}_temp_path ${home}/${name};`)
+    .join(' ');
+  writeFileSync(
+    config,
+    `daemon off; user ${userInfo().username}; pid ${home}/nginx.pid; error_log ${home}/error.log; events {}
+http { access_log off; ${temporary} server { listen 127.0.0.1:${String(ports.webdav[which])} ssl; ssl_certificate ${home}/cert.pem; ssl_certificate_key ${home}/key.pem;
+root ${root}; client_max_body_size 60m; location / { auth_basic quay; auth_basic_user_file ${home}/people; dav_methods PUT DELETE MKCOL MOVE; dav_access user:rw group:r all:r; } } }`,
+  );
+  programs.start('nginx', '-e', join(home, 'error.log'), '-c', config);
+}
+
+beforeAll(async () => {
+  mkdirSync(root);
+  const authority = await Authority.open(folder, machineClock);
+  for (const which of SERVERS) {
+    mkdirSync(join(folder, which));
+    const made = await authority.issue([HOST], which === 'vouched' ? 'good' : 'self-signed');
+    writeFileSync(join(folder, which, 'cert.pem'), made.cert);
+    writeFileSync(join(folder, which, 'key.pem'), made.key, { mode: 0o600 });
+    ports.ftps[which] = await freePort();
+    ports.webdav[which] = await freePort();
+  }
+  names = await startNameServer(
+    { state: newWorld(machineClock.now(), [site(HOST, '', '')]), ...machineClock },
+    'resolver',
+    0,
+  );
+  net = new Net({
+    resolver: `127.0.0.1:${String(names.port)}`,
+    allow: ['192.0.2.0/24'],
+    connect: [...Object.values(ports.ftps), ...Object.values(ports.webdav)].map((port) => ({
+      from: `*:${String(port)}`,
+      to: `127.0.0.1:${String(port)}`,
+    })),
+    ca: readFileSync(join(folder, 'ca.pem'), 'utf8'),
+    agent: 'test',
+    bounds: DEFAULT_BOUNDS,
+  });
+  for (const which of SERVERS) {
+    serveFtps(which);
+    serveWebDav(which);
+    for (const port of [ports.ftps[which], ports.webdav[which]])
+      await vi.waitFor(async () => (await net.socket(HOST, port)).destroy(), { timeout: 20_000 });
+  }
+});
+
+afterAll(async () => {
+  await programs.stop();
+  await net.close();
+  await names.close();
+  rmSync(folder, { recursive: true, force: true });
+});
+
+describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', (way) => {
+  const open = async (more: { which?: Which; secret?: string; pin?: string | null; root?: string } = {}) => {
+    const port = ports[way][more.which ?? 'own'];
+    let shown = '';
+    const sockets: Socket[] = [];
+    const dial = async () => {
+      const socket = await net.socket(HOST, port);
+      sockets.push(socket);
+      return socket;
+    };
+    const secured = async (socket: Socket) => {
+      const over = await net.secured(socket, HOST, more.pin ?? null);
+      ({ shown } = over);
+      return over;
+    };
+    const at = { host: HOST, user: USER, secret: more.secret ?? PASSWORD };
+    const file: FileWay =
+      way === 'ftps'
+        ? await openFtps(await dial(), { ...at, root: join(root, more.root ?? '') }, secured)
+        : await openWebDav(
+            { ...at, port, root: more.root ?? '/' },
+            async () => (await secured(await dial())).socket,
+          );
+    const cut = () => {
+      for (const socket of sockets) socket.destroy();
+      void file.close();
+    };
+    return { file, cut, shown };
+  };
+
+  it('writes, reads back, replaces and takes away, with folders and modes', async () => {
+    const { file, shown } = await open();
+    expect(shown).toMatch(/^SHA256:(?:[\dA-F]{2}:){31}[\dA-F]{2}$/u);
+    const path = `/.well-known/${way}/proof ü.txt`;
+    expect(await file.read(path)).toBeNull();
+    await file.write(path, Buffer.from('one'));
+    await file.write(path, Buffer.from('two'));
+    expect((await file.read(path))?.toString()).toBe('two');
+    expect(statSync(join(root, path)).mode & 0o777).toBe(0o644);
+    expect(readdirSync(join(root, '.well-known', way))).toEqual(['proof ü.txt']);
+    expect(await file.read(`/.well-known/${way}/not-there.txt`)).toBeNull();
+    await file.remove(path);
+    await file.remove(path);
+    expect(existsSync(join(root, path))).toBe(false);
+    await expect(file.read('/../secret')).rejects.toMatchObject({ kind: 'refused' });
+    await file.close();
+  });
+
+  it('sends nothing to who shows another certificate, unless an authority vouches for it, nor comes in with a wrong password', async () => {
+    const { shown, file } = await open();
+    await file.close();
+    await expect(open({ which: 'other', pin: shown })).rejects.toMatchObject({
+      kind: 'other-key',
+      shown: expect.stringMatching(/^SHA256:/u) as string,
+    });
+    const renewed = await open({ which: 'vouched', pin: shown });
+    expect(renewed.shown).not.toBe(shown);
+    await renewed.file.close();
+    const again = await open({ pin: shown });
+    await again.file.close();
+    await expect(open({ secret: 'a password', pin: shown })).rejects.toMatchObject({ kind: 'denied' });
+  });
+
+  it('is never seen half-written, and loses nothing when it is cut off in the middle', async () => {
+    const { file } = await open();
+    const name = `/${way}-sitemap.xml`;
+    const files = ['a', 'b'].map((letter) => Buffer.alloc(3_000_000, letter));
+    const one = (at: number) => files[at % 2] ?? Buffer.alloc(0);
+    await file.write(name, one(0));
+    let isOver = false;
+    const looking = (async () => {
+      while (!isOver) {
+        const seen = readFileSync(join(root, name));
+        expect(files.some((each) => each.equals(seen))).toBe(true);
+        await sleep(2);
+      }
+    })();
+    for (let at = 0; at < 8; at += 1) await file.write(name, one(at));
+    const half = await open();
+    const writing = half.file.write(name, one(0), 'half').catch((error: unknown) => error);
+    await sleep(8);
+    half.cut();
+    expect(await writing).toMatchObject({ kind: 'unreached' });
+    await Promise.all(
+      Array.from({ length: 4 }, async (_, at) => {
+        const each = await open();
+        await each.file.write(name, one(at));
+        await each.file.close();
+      }),
+    );
+    isOver = true;
+    await looking;
+    // What was left of it is found by its name.
+    await file.remove(`/.${name.slice(1)}.half.part`);
+    expect(readdirSync(root).filter((each) => each.startsWith('.') && each.includes(way))).toEqual([]);
+    await file.close();
+  });
+
+  it('says that a disk is full, or can only be read', async () => {
+    const small = join(root, `small-${way}`);
+    mkdirSync(small);
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', small]);
+    chmodSync(small, 0o755);
+    try {
+      const { file } = await open({ root: `/small-${way}` });
+      await file.write('/small.txt', Buffer.from('fits'));
+      await expect(file.write('/large.txt', Buffer.alloc(500_000))).rejects.toMatchObject({ kind: 'full' });
+      expect((await file.read('/small.txt'))?.toString()).toBe('fits');
+      // nginx leaves what it could not copy under a number of its own; of ours nothing is left.
+      expect(readdirSync(small).filter((each) => !/\.\d{10}$/u.test(each))).toEqual(['small.txt']);
+      execFileSync('mount', ['-o', 'remount,ro', small]);
+      await expect(file.write('/more.txt', Buffer.from('x'))).rejects.toMatchObject({
+        kind: expect.stringMatching(/denied|full/u) as string,
+      });
+      await file.close();
+    } finally {
+      execFileSync('umount', ['-l', small]);
+    }
+  });
+});
