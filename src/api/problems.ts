@@ -75,6 +75,11 @@ export const PROBLEMS = {
     title: 'May not carry there',
     says: 'The places of {property} are for leads to carry to.',
   },
+  'robots-keep-out': {
+    status: 409,
+    title: 'It keeps engines out',
+    says: 'This robots.txt keeps {engines} from the front door, by line {line}. Say “anyway” to keep it all the same.',
+  },
   'carry-failed': { status: 502, title: 'It could not be carried', says: '{place}: {why}' },
   'no-such-version': {
     status: 404,

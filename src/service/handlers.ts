@@ -41,6 +41,7 @@ import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
 import { carryPieces } from '../desk/carrying/carry.js';
 import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
 import { robotsPieces } from '../desk/robots/judging.js';
+import { dropRobots, keepRobots, showRobots } from '../desk/robots/keeping.js';
 import { makePiece } from '../desk/making/making.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
@@ -237,6 +238,12 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  showRobots: (_, { params }) => showRobots(params.property),
+  keepRobots: (asked, { params, body }) => keepRobots(asked.desk, actorOf(asked), params.property, body),
+  dropRobots: async (asked, { params }) => {
+    await dropRobots(asked.desk, actorOf(asked), params.property);
+    return null;
+  },
   carry: async (asked, { params, body }) =>
     started(asked, 'carry', await carryPieces(params.property, asked.who.person.role, body)),
   showHandOut: ({ desk, base }, { params }) => showHandOut(desk, params.property, base),

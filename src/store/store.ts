@@ -18,6 +18,7 @@ import { watch } from './migrations/0014-watch.js';
 import { telling } from './migrations/0015-telling.js';
 import { marks } from './migrations/0016-marks.js';
 import { carrying } from './migrations/0018-carrying.js';
+import { robotsKept } from './migrations/0019-robots-kept.js';
 import { making } from './migrations/0017-making.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
@@ -55,6 +56,7 @@ const MIGRATIONS = [
   marks,
   making,
   carrying,
+  robotsKept,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

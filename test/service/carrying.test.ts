@@ -98,6 +98,37 @@ describe('what belongs to a web root', () => {
     expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(false);
   });
 
+  it('has the robots.txt with it that was written for it, in the place of that one alone which it was made from', async () => {
+    const file = join(root, 'robots.txt');
+    writeFileSync(file, 'User-agent: *\nDisallow: /staff\n');
+    const judged = async () =>
+      (await stage.results(stage.marit.judgeRobots({ params, body: {} })))[0]?.robots;
+    const seen = await judged();
+    expect(seen?.proposal).toContain('Disallow: /staff');
+    expect(seen?.stands).toMatch(/^[\da-f]{64}$/u);
+    const over = seen?.stands ?? null;
+    await expect(
+      stage.marit.keepRobots({ params, body: { text: 'User-agent: *\nDisallow: /\n', over } }),
+    ).rejects.toMatchObject({ problem: { code: 'robots-keep-out' } });
+    const text = seen?.proposal ?? '';
+    expect(await stage.marit.keepRobots({ params, body: { text, over } })).toMatchObject({
+      text,
+      by: 'marit',
+    });
+    expect((await stage.marit.showRobots({ params })).kept).toMatchObject({ text });
+    writeFileSync(file, 'User-agent: *\nDisallow: /another\n');
+    expect(acts(await carry())?.at(-1)).toBe('refuse');
+    await stage.marit.keepRobots({ params, body: { text, over: (await judged())?.stands ?? null } });
+    expect(acts(await carry())?.at(-1)).toBe('replace done');
+    expect(readFileSync(file, 'utf8')).toBe(text);
+    // From then on it is ours, whatever it was made from.
+    await stage.marit.keepRobots({ params, body: { text: `${text}# harbour\n`, over: null } });
+    expect(acts(await carry())?.at(-1)).toBe('replace done');
+    await stage.marit.dropRobots({ params });
+    expect((await stage.marit.showRobots({ params })).kept).toBeNull();
+    expect(acts(await carry({ takeAway: true }))?.at(-1)).toBe('take-away done');
+  });
+
   it('keeps its secrets to itself, and says what is in the way', async () => {
     const secret = Buffer.from('lantern-at-the-quay-lantern').toString('base64');
     const body = {
@@ -124,6 +155,18 @@ describe('what belongs to a web root', () => {
 });
 
 describe('what a person allowed the watch to do', () => {
+  /** What the watch has begun is over before the records are held against the facts. */
+  const atRest = () =>
+    expect
+      .poll(
+        async () => {
+          const { counts } = await stage.marit.showWatch();
+          return (counts['due'] ?? 0) + (counts['underWay'] ?? 0);
+        },
+        { interval: 200 },
+      )
+      .toBe(0);
+
   it('is put back by it, and told', async () => {
     await stage.close();
     stage = await openStage({ 'watch.on': 'true' });
@@ -148,11 +191,29 @@ describe('what a person allowed the watch to do', () => {
       ).length;
     await expect.poll(lines).toBeGreaterThan(0);
     expect(existsSync(join(root, 'sitemap.xml'))).toBe(false);
-    // What the watch has begun is over before the records are held against the facts.
-    const busy = async () => {
-      const { counts } = await stage.marit.showWatch();
-      return (counts['due'] ?? 0) + (counts['underWay'] ?? 0);
-    };
-    await expect.poll(busy, { interval: 200 }).toBe(0);
+    await atRest();
+  });
+
+  it('is made anew when its time has come, carried after what was carried before, and engines are told', async () => {
+    await stage.order({ do: 'pages', host: HOST, count: 20 });
+    await stage.results(stage.marit.makeSitemap({ params, body: {} }));
+    await stage.marit.writeSitemap({ params, body: {} });
+    expect(acts(await carry())?.filter((act) => act === 'put done')).toHaveLength(1);
+    await stage.marit.editRecipe({ params, body: { every: 'P2D' } });
+    const { nextAt } = await stage.marit.showMaking({ params });
+    expect(Date.parse(nextAt ?? '') - Date.parse((await stage.marit.whoAmI()).now)).toBeGreaterThan(
+      47 * 3_600_000,
+    );
+    const before = readFileSync(join(root, 'sitemap.xml'), 'utf8');
+    await stage.order({ do: 'pages', host: HOST, count: 30 });
+    await stage.world.advance(3 * 86_400_000);
+    await expect
+      .poll(() => readFileSync(join(root, 'sitemap.xml'), 'utf8') !== before, { interval: 200 })
+      .toBe(true);
+    const after = readFileSync(join(root, 'sitemap.xml'), 'utf8');
+    expect(after.split('<url>').length).toBeGreaterThan(before.split('<url>').length);
+    await stage.marit.editRecipe({ params, body: { every: null } });
+    expect((await stage.marit.showMaking({ params })).nextAt).toBeNull();
+    await atRest();
   });
 });

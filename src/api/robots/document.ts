@@ -12,4 +12,15 @@ export interface RobotsShown {
   faults: { line: number; text: string; says: string }[];
   /** What it should say, with the lines of the sitemaps; null where nothing is missing. */
   proposal: string | null;
+  /** The SHA-256 of what stands there, in hexadecimal digits; null where nothing does. */
+  stands: string | null;
+}
+
+/** A robots.txt that was written for a property, to be carried to where it belongs. */
+export interface RobotsKept {
+  text: string;
+  /** What it was made from and may take the place of (`stands`); null where nothing stood there. */
+  over: string | null;
+  at: string;
+  by: string | null;
 }

@@ -1,6 +1,8 @@
 import Joi from 'joi';
 import { begun } from '../jobs/schema.js';
 import { refParams } from '../parts/schema.js';
+import type { RobotsKept } from './document.js';
+import { robotsKept } from './schema.js';
 import type { BodyOf, RouteSchemas } from '../route-schemas.js';
 import type { robotsRoutes } from './routes.js';
 
@@ -14,4 +16,18 @@ export const robotsRequests = {
     }),
     ...begun,
   },
+  showRobots: {
+    params: refParams('property'),
+    answer: Joi.object<{ kept: RobotsKept | null }, true>({ kept: robotsKept.allow(null).required() }),
+  },
+  keepRobots: {
+    params: refParams('property'),
+    body: Joi.object<BodyOf<typeof robotsRoutes.keepRobots>, true>({
+      text: Joi.string().max(50_000).required(),
+      over: Joi.string().hex().length(64).allow(null).required(),
+      anyway: Joi.boolean(),
+    }),
+    answer: robotsKept,
+  },
+  dropRobots: { params: refParams('property') },
 } satisfies Record<string, RouteSchemas>;

@@ -1,6 +1,6 @@
 import Joi from 'joi';
-import { count, flag, id, list, maybe, maybeCount, text } from '../parts/schema.js';
-import type { RobotsShown } from './document.js';
+import { count, flag, id, list, maybe, maybeCount, text, time } from '../parts/schema.js';
+import type { RobotsKept, RobotsShown } from './document.js';
 
 type Verdict = RobotsShown['verdicts'][number];
 
@@ -25,4 +25,9 @@ export const robotsShown = Joi.object<RobotsShown, true>({
   ),
   faults: list(Joi.object<RobotsShown['faults'][number], true>({ line: count, text, says: id })),
   proposal: maybe,
+  stands: maybe,
 }).id('RobotsShown');
+
+export const robotsKept = Joi.object<RobotsKept, true>({ text, over: maybe, at: time, by: maybe }).id(
+  'RobotsKept',
+);

@@ -1,6 +1,7 @@
 import type { Command } from 'commander';
 import type { JobResult } from '../../api/documents.js';
-import { finish, openContext, output } from '../context.js';
+import { finish, openContext, output, type Context } from '../context.js';
+import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
 import { paint, paragraph, plain, say, sayBlock } from '../print/text.js';
 import { readText } from '../read-file.js';
@@ -16,36 +17,87 @@ export function robotsCommand(program: Command): void {
     )
     .option('--draft <file>', 'of this file in place of the one that stands there; - for standard input')
     .option('--proposal', 'print only what it should say, to be saved as robots.txt')
+    .option('--keep', 'keep the draft, or the proposal, to be carried there by “carry”')
+    .option('--anyway', 'keep it although it keeps engines from the front door')
+    .option('--drop', 'drop what was kept; what was carried stays')
     .option('--json', 'print the job')
-    .action(
-      async (
-        property: string,
-        addresses: string[],
-        options: { draft?: string; proposal?: boolean; json?: boolean },
-      ) => {
-        const context = openContext(options);
-        const body = {
-          ...(addresses.length === 0 ? {} : { addresses }),
-          ...(options.draft === undefined ? {} : { draft: readText(options.draft) }),
-        };
-        const job = await finish(context, await context.client.judgeRobots({ params: { property }, body }));
-        const shown = job.items.flatMap(({ result }) => result?.robots ?? []);
-        if (options.proposal === true) {
-          for (const { proposal, text } of shown)
-            sayBlock((proposal ?? text).split('\n').map(plain).join('\n').trimEnd());
-          return;
-        }
-        output(
-          context,
-          job,
-          () => {
-            for (const one of shown) printRobots(one);
-            for (const { result } of job.items) say(plain(result?.says ?? ''));
-          },
-          () => (shown.some(({ proposal }) => proposal !== null) ? [`robots ${property} --proposal`] : []),
-        );
-      },
-    );
+    .action(async (property: string, addresses: string[], options: Options) => {
+      const context = openContext(options);
+      if (options.drop === true) {
+        await context.client.dropRobots({ params: { property } });
+        say('Nothing is kept any more.');
+        return;
+      }
+      const body = {
+        ...(addresses.length === 0 ? {} : { addresses }),
+        ...(options.draft === undefined ? {} : { draft: readText(options.draft) }),
+      };
+      const job = await finish(context, await context.client.judgeRobots({ params: { property }, body }));
+      const shown = job.items.flatMap(({ result }) => result?.robots ?? []);
+      if (options.keep === true) {
+        await keep(context, property, body.draft ?? null, shown[0], options.anyway === true);
+        return;
+      }
+      if (options.proposal === true) {
+        for (const { proposal, text } of shown)
+          sayBlock((proposal ?? text).split('\n').map(plain).join('\n').trimEnd());
+        return;
+      }
+      output(
+        context,
+        job,
+        () => {
+          for (const one of shown) printRobots(one);
+          for (const { result } of job.items) say(plain(result?.says ?? ''));
+        },
+        () => (shown.some(({ proposal }) => proposal !== null) ? [`robots ${property} --proposal`] : []),
+      );
+    });
+}
+
+interface Options {
+  draft?: string;
+  proposal?: boolean;
+  keep?: boolean;
+  anyway?: boolean;
+  drop?: boolean;
+  json?: boolean;
+}
+
+/** Keeps the draft, or what is proposed, as that which is to take the place of what stands there now. */
+async function keep(
+  context: Context,
+  property: string,
+  draft: string | null,
+  shown: Shown | undefined,
+  anyway: boolean,
+): Promise<void> {
+  // Of a draft it was not looked what stands there.
+  const stands =
+    draft === null
+      ? (shown?.stands ?? null)
+      : ((
+          await context.client.finished(await context.client.judgeRobots({ params: { property }, body: {} }))
+        ).items.flatMap(({ result }) => result?.robots ?? [])[0]?.stands ?? null);
+  const text = draft ?? shown?.proposal ?? null;
+  if (text === null)
+    throw new Usage('There is no proposal to keep: nothing is missing. Give a draft with --draft FILE.');
+  const kept = await context.client.keepRobots({
+    params: { property },
+    body: { text, over: stands, ...(anyway ? { anyway } : {}) },
+  });
+  output(
+    context,
+    kept,
+    () => {
+      say(
+        stands === null
+          ? 'Kept. No robots.txt stands there now.'
+          : 'Kept. It takes the place of the one that stands there now, and of no other.',
+      );
+    },
+    () => [`carry ${property} --plan`],
+  );
 }
 
 function printRobots({ url, status, draft, verdicts, faults, proposal }: Shown): void {

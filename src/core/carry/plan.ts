@@ -13,6 +13,8 @@ export interface Wanted {
   readonly why: string;
   /** By which it is told from another: the SHA-256 of a file, the value of a record. */
   readonly sum: string;
+  /** What it was made from and may take the place of, although somebody else has put it there. */
+  readonly over?: string;
 }
 
 /** What stands there now under a name, as far as it matters. */
@@ -48,10 +50,17 @@ export function planAt(given: {
   const { wanted, standing, carried, isMany } = given;
   const there = new Map(standing.map((one) => [one.name, one.sums]));
   const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
-  const steps = wanted.map(({ name, why, sum }): CarryStep => {
+  const steps = wanted.map(({ name, why, sum, over }): CarryStep => {
     const sums = there.get(name) ?? [];
     if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}; it stands there already.` };
     if (sums.length === 0 || isMany) return { act: 'put', name, sum, says: `${why}; it is not there yet.` };
+    if (over !== undefined && sums.includes(over))
+      return {
+        act: 'replace',
+        name,
+        sum,
+        says: `${why}; it takes the place of the one that it was made from.`,
+      };
     return sums.some((one) => ours(name).includes(one))
       ? { act: 'replace', name, sum, says: `${why}; what we carried there before is an older one.` }
       : {

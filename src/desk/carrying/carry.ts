@@ -111,7 +111,7 @@ function byItself(
   carried: readonly Carried[],
 ): readonly CarryStep[] {
   if (only === 'gone') return putBackOf(steps, carried);
-  const files = new Set(cargo.filter(({ token }) => !token).map(({ name }) => name));
+  const files = new Set(cargo.filter(({ isMade }) => isMade).map(({ name }) => name));
   return carried.some(({ name }) => files.has(name)) ? steps.filter(({ name }) => files.has(name)) : [];
 }
 

@@ -12,8 +12,9 @@ import { PropertyRow } from '../../store/models/clients.js';
 import type { CarryPlaceRow } from '../../store/models/carrying.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
+import { sumOf } from '../context/sums.js';
 import { boundTo, placeSays, vaultOf } from './places.js';
-import { sumOf, type Cargo } from './wanted.js';
+import type { Cargo } from './wanted.js';
 
 /** A place that is open: what stands there can be read, put and taken away. */
 export interface OpenPlace {

@@ -1,12 +1,12 @@
-import { createHash } from 'node:crypto';
 import { addressText } from '../../core/address/web-address.js';
 import type { CarryWay, Wanted } from '../../core/carry/plan.js';
 import type { Method } from '../../core/profile/profile.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import type { CarryPlaceRow } from '../../store/models/carrying.js';
+import { RobotsKeptRow, type CarryPlaceRow } from '../../store/models/carrying.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { doorOf } from '../clients/properties.js';
 import type { Desk } from '../context/desk.js';
+import { sumOf } from '../context/sums.js';
 import { ADDRESSES, fileOf, latestVersion } from '../making/files.js';
 import { enrolmentFacts } from '../standing/facts.js';
 import { placementFor } from '../tokens/placements.js';
@@ -15,7 +15,9 @@ import { placementFor } from '../tokens/placements.js';
 export interface Cargo extends Wanted {
   /** The bytes of a file; none of a record, whose value is its sum. */
   readonly bytes?: () => Promise<Buffer>;
-  /** The placement that it is, to be checked afterwards; absent for a sitemap. */
+  /** Whether it is of a made sitemap. */
+  readonly isMade?: true;
+  /** The placement that it is, to be checked afterwards. */
   readonly token?: { readonly enrolmentId: string; readonly method: Method };
 }
 
@@ -46,7 +48,9 @@ export async function cargoFor(desk: Desk, property: PropertyRow, place: CarryPl
           token: of,
         });
     }
-  return place.way === 'dns' ? [...found.values()] : [...found.values(), ...(await sitemapFiles(property))];
+  return place.way === 'dns'
+    ? [...found.values()]
+    : [...found.values(), ...(await sitemapFiles(property)), ...(await robotsFile(property))];
 }
 
 function fits(way: CarryWay, method: Method): boolean {
@@ -57,23 +61,40 @@ function isIn(name: string, zone: string): boolean {
   return name === zone || name.endsWith(`.${zone}`);
 }
 
+/** The robots.txt that was written here, for the root of the host. */
+async function robotsFile(property: PropertyRow): Promise<Cargo[]> {
+  const kept = await RobotsKeptRow.findByPk(property.id);
+  if (!kept) return [];
+  const { text, sum, over } = kept;
+  return [
+    {
+      name: '/robots.txt',
+      why: 'the robots.txt that was written here',
+      sum,
+      ...(over == null ? {} : { over }),
+      bytes: () => Promise.resolve(Buffer.from(text)),
+    },
+  ];
+}
+
 async function sitemapFiles(property: PropertyRow): Promise<Cargo[]> {
   const version = await latestVersion(property.id);
   const { pathname } = new URL('.', addressText(doorOf(property)));
-  return (version?.files ?? [])
-    .filter(({ name }) => name !== ADDRESSES)
-    .map(({ name, sum }) => ({
-      name: pathname + name,
-      why: name.startsWith('recent.') ? 'the feed of recent pages' : 'the made sitemap',
-      // What is packed is the same for the same text, so that the text tells.
-      sum: name.endsWith('.gz') ? `gz ${sum}` : sum,
-      bytes: async () => {
-        const { text, packed } = await fileOf(sum);
-        return name.endsWith('.gz') ? packed : text;
-      },
-    }));
-}
-
-export function sumOf(bytes: Buffer): string {
-  return createHash('sha256').update(bytes).digest('hex');
+  return (
+    (version?.files ?? [])
+      .filter(({ name }) => name !== ADDRESSES)
+      // The index comes last, so that it never names what is not there yet.
+      .sort((a, b) => Number(/^sitemap\.xml/u.test(a.name)) - Number(/^sitemap\.xml/u.test(b.name)))
+      .map(({ name, sum }) => ({
+        isMade: true as const,
+        name: pathname + name,
+        why: name.startsWith('recent.') ? 'the feed of recent pages' : 'the made sitemap',
+        // What is packed is the same for the same text, so that the text tells.
+        sum: name.endsWith('.gz') ? `gz ${sum}` : sum,
+        bytes: async () => {
+          const { text, packed } = await fileOf(sum);
+          return name.endsWith('.gz') ? packed : text;
+        },
+      }))
+  );
 }

@@ -43,7 +43,7 @@ async function runRobots(desk: Desk, { input }: Piece<RobotsInput>): Promise<Job
   const seen =
     input.draft === undefined
       ? await robotsAt((page) => desk.net.page(page), door)
-      : { url, status: 200, text: input.draft };
+      : { url, status: 200, text: input.draft, stands: null };
   const sitemaps = await SitemapRow.findAll({ where: { propertyId: property.id }, order: ['url'] });
   const agents = [...agentsOf(desk), { title: 'everyone else', agent: null }];
   const told = await read(
@@ -66,6 +66,7 @@ async function runRobots(desk: Desk, { input }: Piece<RobotsInput>): Promise<Job
     verdicts: told.verdicts.map(({ address, agents: all }) => ({ address, agents: [...all] })),
     faults: [...told.faults],
     proposal: told.proposal === null ? null : told.proposal.slice(0, MOST_SHOWN),
+    stands: seen.stands,
   };
   return { says, stops: kept.length > 0, property: property.handle, robots };
 }

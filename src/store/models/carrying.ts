@@ -56,6 +56,21 @@ export class CarriedRow extends Model<InferAttributes<CarriedRow>, InferCreation
   declare removedAt: CreationOptional<string | null>;
 }
 
+/** A robots.txt that was written here, and what stood there when it was. */
+export class RobotsKeptRow extends Model<
+  InferAttributes<RobotsKeptRow>,
+  InferCreationAttributes<RobotsKeptRow>
+> {
+  declare propertyId: string;
+  declare text: string;
+  /** The SHA-256 of its bytes. */
+  declare sum: string;
+  /** The SHA-256 of the one that it was made from, which it may replace; null where none stood there. */
+  declare over: CreationOptional<string | null>;
+  declare at: string;
+  declare personId: CreationOptional<string | null>;
+}
+
 export function defineCarrying(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
   CarryPlaceRow.init(
@@ -86,5 +101,16 @@ export function defineCarrying(sequelize: Sequelize): void {
       removedAt: time(true),
     },
     { ...options, tableName: 'carried' },
+  );
+  RobotsKeptRow.init(
+    {
+      propertyId: id(),
+      text: text(),
+      sum: text(),
+      over: optional(),
+      at: time(),
+      personId: optional(),
+    },
+    { ...options, tableName: 'robots_kept' },
   );
 }
