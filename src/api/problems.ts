@@ -13,6 +13,16 @@ export const PROBLEMS = {
     title: 'Not the address of a page',
     says: '“{text}” is no whole address. Expected such as https://www.saltmarsh-ferries.example/timetable.',
   },
+  'not-looked-inside': {
+    status: 409,
+    title: 'Nobody has looked inside',
+    says: 'The addresses of {url} were not fetched yet: “sitemap entries {url}” does.',
+  },
+  'no-such-folder': {
+    status: 404,
+    title: 'No such folder',
+    says: 'The sitemap lists nothing in “{folder}”. Expected a whole address that ends in “/”, as the tree shows it.',
+  },
   'bad-cursor': {
     status: 400,
     title: 'Not the place of a page',

@@ -9,6 +9,7 @@ import { checksRequests } from './checks/requests.js';
 import { claimsRequests } from './claims/requests.js';
 import { sitemapsRequests } from './sitemaps/requests.js';
 import { carryingRequests } from './carrying/requests.js';
+import { insideRequests } from './inside/requests.js';
 import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { robotsRequests } from './robots/requests.js';
@@ -34,6 +35,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...checksRequests,
   ...claimsRequests,
   ...sitemapsRequests,
+  ...insideRequests,
   ...makingRequests,
   ...carryingRequests,
   ...robotsRequests,

@@ -9,6 +9,7 @@ import { checksRoutes } from './checks/routes.js';
 import { claimsRoutes } from './claims/routes.js';
 import { sitemapsRoutes } from './sitemaps/routes.js';
 import { carryingRoutes } from './carrying/routes.js';
+import { ENTRIES_CSV, insideRoutes } from './inside/routes.js';
 import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { robotsRoutes } from './robots/routes.js';
@@ -34,6 +35,7 @@ export const routes = {
   ...checksRoutes,
   ...claimsRoutes,
   ...sitemapsRoutes,
+  ...insideRoutes,
   ...makingRoutes,
   ...carryingRoutes,
   ...robotsRoutes,
@@ -57,4 +59,5 @@ export const JOB_EVENTS = '/jobs/:id/events';
 export const CHANGE_EVENTS = '/events';
 /** The files of a made version, as they are, beside the table. */
 export const MADE_FILES = '/versions/:version/files/:name';
+export { ENTRIES_CSV };
 export const BASE = '/api/v1';

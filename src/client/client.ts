@@ -1,7 +1,9 @@
 import { EventSourceParserStream, type EventSourceMessage } from 'eventsource-parser/stream';
 import type { Job, ProblemDocument } from '../api/documents.js';
+import type { EntriesAsked } from '../api/inside/routes.js';
 import {
   BASE,
+  ENTRIES_CSV,
   MADE_FILES,
   routes,
   type Input,
@@ -53,6 +55,8 @@ export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   finished(job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void): Promise<Job>;
   /** One file of a made version, as it is. */
   madeFile(version: string, name: string): Promise<Uint8Array>;
+  /** The addresses of a sitemap as a table (RFC 4180), as it comes. */
+  entriesTable(sitemap: string, asked: EntriesAsked): Promise<ReadableStream<Uint8Array>>;
 };
 
 interface AnyInput {
@@ -75,7 +79,8 @@ export function createClient(options: ClientOptions): Client {
   const finished = (job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void) =>
     follow(options, calls as unknown as Client, job, onProgress);
   const madeFile = (version: string, name: string) => fileOf(options, version, name);
-  return { ...calls, finished, madeFile } as unknown as Client;
+  const entriesTable = (sitemap: string, asked: EntriesAsked) => tableOf(options, sitemap, asked);
+  return { ...calls, finished, madeFile, entriesTable } as unknown as Client;
 }
 
 async function request(
@@ -120,6 +125,25 @@ async function fileOf(options: ClientOptions, version: string, name: string): Pr
   const response = await send(options, `${options.url}${BASE}${path}`, { headers: authorization(options) });
   if (response.ok) return new Uint8Array(await response.arrayBuffer());
   throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
+}
+
+async function tableOf(
+  options: ClientOptions,
+  sitemap: string,
+  asked: EntriesAsked,
+): Promise<ReadableStream<Uint8Array>> {
+  const url = `${options.url}${entriesTablePath(sitemap, asked)}`;
+  const response = await send(options, url, { headers: authorization(options) });
+  if (response.ok && response.body) return response.body;
+  throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
+}
+
+/** Where the table of the addresses of a sitemap is, from the service's own root. */
+export function entriesTablePath(sitemap: string, asked: EntriesAsked): string {
+  const query = new URLSearchParams();
+  for (const [name, value] of Object.entries(asked) as [string, string | number | undefined][])
+    if (value !== undefined) query.set(name, String(value));
+  return `${BASE}${ENTRIES_CSV.replace(':sitemap', encodeURIComponent(sitemap))}${query.size > 0 ? `?${query.toString()}` : ''}`;
 }
 
 async function send(options: ClientOptions, url: string, init: RequestInit): Promise<Response> {

@@ -1,3 +1,4 @@
+import type { ListedColumns } from '../core/sitemap/read/listing.js';
 import type { FileReading } from '../core/sitemap/reading.js';
 import type { RobotsSeen } from '../core/robots/robots.js';
 import type { EngineAgent } from '../core/variants/keeping-out.js';
@@ -16,6 +17,8 @@ export interface SitemapOrder {
   readonly seed: number;
   /** Of how many addresses at most the chunks are handed out, to be kept. */
   readonly keeps: number;
+  /** Whether the entries are handed out one by one, to be looked at. */
+  readonly lists?: boolean;
 }
 
 /** What the main thread says to the one that reads. Each is answered by one `Answer` with the same number. */
@@ -40,6 +43,8 @@ export type Say = { readonly nth: number } & (
 export interface FileRead {
   readonly reading: FileReading;
   readonly kept: { readonly count: number; readonly texts: readonly Uint8Array[] } | null;
+  /** The entries, where they were asked for. */
+  readonly listed?: ListedColumns;
 }
 
 /** What all files together come to. */

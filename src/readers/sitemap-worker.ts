@@ -3,6 +3,7 @@ import { registrableOf } from '../core/address/host.js';
 import { forbiddingOf, keptFromUs } from '../core/sitemap/forbidding.js';
 import { SitemapBytesReader } from '../core/sitemap/bytes-reader.js';
 import type { Beside } from '../core/sitemap/read/beside.js';
+import { Listing } from '../core/sitemap/read/listing.js';
 import { Fingerprint } from '../core/sitemap/set/fingerprint.js';
 import { Gathering } from '../core/sitemap/set/gathering.js';
 import type { Hash } from '../core/sitemap/set/hash.js';
@@ -21,6 +22,7 @@ interface Open {
   readonly reader: SitemapBytesReader;
   readonly gathering: Gathering | null;
   readonly seen: Seen;
+  readonly listing: Listing | null;
 }
 
 /** Runs in a worker thread until it is told to close: reads sitemaps piece by piece, with what belongs to all of them. */
@@ -96,8 +98,10 @@ class Round {
     const rules = this.rules.get(origin);
     const seen = this.spare.pop() ?? new Seen();
     const gathering = this.keptCount <= this.order.keeps ? new Gathering() : null;
+    const listing = this.order.lists === true ? new Listing() : null;
     const reader = new SitemapBytesReader(url, type, now, {
       seen,
+      ...(listing ? { listing } : {}),
       ...(door ? { door } : {}),
       ...(rules?.forbids ? { forbids: rules.forbids } : {}),
       ...(place === 0 ? {} : { isElsewhere: (hash) => this.isElsewhere(hash) }),
@@ -112,7 +116,7 @@ class Round {
         this.sampler.offer(hash, address, place, nth);
       },
     });
-    this.files.set(file, { reader, gathering, seen });
+    this.files.set(file, { reader, gathering, seen, listing });
   }
 
   take(file: number, bytes: Uint8Array): boolean {
@@ -122,12 +126,17 @@ class Round {
   }
 
   end(file: number): FileRead {
-    const { reader, gathering, seen } = this.opened(file);
+    const { reader, gathering, seen, listing } = this.opened(file);
     this.files.delete(file);
     const reading = reader.end();
     seen.clear();
     this.spare.push(seen);
-    return { reading, kept: gathering && reading.entries > 0 ? this.cut(gathering) : null };
+    return {
+      reading,
+      kept: gathering && reading.entries > 0 ? this.cut(gathering) : null,
+      // An index has no addresses of its own.
+      ...(listing && reading.kind !== 'index' ? { listed: listing.columns() } : {}),
+    };
   }
 
   sum(): Sum {

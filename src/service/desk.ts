@@ -5,6 +5,7 @@ import { ensureAccounts } from '../desk/engines/accounts.js';
 import { EngineBook } from '../desk/engines/book.js';
 import { KeyBases } from '../desk/engines/key-bases.js';
 import { LinkStates } from '../desk/engines/link-states.js';
+import { closeShelves } from '../desk/inside/shelves.js';
 import type { Desk } from '../desk/context/desk.js';
 import { OWN_PROFILES, readProfiles } from '../engines/profiles.js';
 import { Vault } from '../engines/vault.js';
@@ -56,5 +57,6 @@ export async function openDesk(
 
 export async function closeDesk(desk: Desk): Promise<void> {
   await Promise.all([desk.net.close(), closeReaders()]);
+  await closeShelves();
   await desk.store.close();
 }

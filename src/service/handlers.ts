@@ -46,6 +46,8 @@ import { makePiece } from '../desk/making/making.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
 import { editRecipe } from '../desk/making/recipes.js';
+import { listEntries, outlineSitemap } from '../desk/inside/entries.js';
+import { lookPieces } from '../desk/inside/look.js';
 import { listMadePages, showMaking, viewMaking } from '../desk/making/view.js';
 import { EXACT, findProperty } from '../desk/context/references.js';
 import { tokenPieces } from '../desk/tokens/tokens.js';
@@ -208,6 +210,9 @@ export const handlers: Handlers = {
   listRations: ({ desk }) => listRations(desk),
   findSitemaps: async (asked, { params, body }) =>
     started(asked, 'find-sitemaps', await findPieces(params.property, body.note === true)),
+  lookInside: async (asked, { params }) => started(asked, 'look-inside', await lookPieces(params.sitemap)),
+  listEntries: ({ desk }, { params, query }) => listEntries(desk, params.sitemap, query),
+  outlineSitemap: ({ desk }, { params, query }) => outlineSitemap(desk, params.sitemap, query.folder),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
   submitSitemap: async (asked, { body }) => started(asked, 'submit', await submitPieces(asked.desk, body)),
   withdrawSitemap: async (asked, { params }) => started(asked, 'withdraw', await withdrawPieces([params.id])),

@@ -1,5 +1,6 @@
-import { chmodSync, closeSync, existsSync, mkdirSync, openSync } from 'node:fs';
-import { dirname } from 'node:path';
+import { chmodSync, closeSync, existsSync, mkdirSync, mkdtempSync, openSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
 import { ground } from './migrations/0001-ground.js';
 import { engines } from './migrations/0002-engines.js';
@@ -19,6 +20,7 @@ import { telling } from './migrations/0015-telling.js';
 import { marks } from './migrations/0016-marks.js';
 import { carrying } from './migrations/0018-carrying.js';
 import { robotsKept } from './migrations/0019-robots-kept.js';
+import { insides } from './migrations/0020-insides.js';
 import { making } from './migrations/0017-making.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
@@ -26,6 +28,7 @@ import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
 import { defineCarrying } from './models/carrying.js';
 import { defineMaking } from './models/making.js';
+import { defineInsides } from './models/insides.js';
 import { definePageAsks } from './models/page-asks.js';
 import { definePeople } from './models/people.js';
 import { defineReadingSets } from './models/reading-sets.js';
@@ -57,6 +60,7 @@ const MIGRATIONS = [
   making,
   carrying,
   robotsKept,
+  insides,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */
@@ -75,7 +79,11 @@ export class Store {
   private readonly columns = new TableColumns();
   private readonly connections: Connections;
 
-  private constructor(readonly sequelize: Sequelize) {
+  private constructor(
+    readonly sequelize: Sequelize,
+    /** The folder for what lies beside the records, and can be made anew at any time. */
+    readonly shelves: string,
+  ) {
     this.connections = new Connections(sequelize, this.columns);
   }
 
@@ -89,7 +97,12 @@ export class Store {
     Store.isOpen = true;
     makePrivate(file);
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
-    const store = new Store(sequelize);
+    const shelves = join(
+      file === ':memory:' ? mkdtempSync(join(tmpdir(), 'yardbadge-')) : dirname(file),
+      'shelves',
+    );
+    mkdirSync(shelves, { recursive: true, mode: 0o700 });
+    const store = new Store(sequelize, shelves);
     definePeople(sequelize);
     defineClients(sequelize);
     defineAccounts(sequelize);
@@ -99,6 +112,7 @@ export class Store {
     defineVariants(sequelize);
     defineCarrying(sequelize);
     defineMaking(sequelize);
+    defineInsides(sequelize);
     definePageAsks(sequelize);
     defineJobs(sequelize);
     // WAL: readers go on while one writes.

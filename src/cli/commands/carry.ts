@@ -58,7 +58,8 @@ function placeOf(options: PlaceOptions): NewCarryPlace {
 
 /** A login at a host, and the folder there. Throws Usage. */
 function loginOf(way: 'sftp' | 'ftps' | 'webdav', text: string): NewCarryPlace {
-  const [, user, host, port, root] = /^(?:\w+:\/\/)?([^\s/]+)@([^:/@\s]+)(?::(\d+))?(\/.*)$/u.exec(text) ?? [];
+  const [, user, host, port, root] =
+    /^(?:\w+:\/\/)?([^\s/]+)@([^:/@\s]+)(?::(\d+))?(\/.*)$/u.exec(text) ?? [];
   if (user === undefined || host === undefined || root === undefined)
     throw new Usage(
       `--${way} “${text}” is no place; expected such as jonas@files.example/srv/www${way === 'webdav' ? '' : ', or /~/www for a folder of the login’s own'}.`,

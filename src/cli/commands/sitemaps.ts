@@ -4,7 +4,9 @@ import type { InputOf } from '../../api/routes.js';
 import { agrees } from '../agree.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
+import { entriesCommand } from './entries.js';
 import { makingCommands } from './making.js';
+import { isMeant, sitemapOf, told, whole } from './sitemap-of.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/rest.js';
 import {
@@ -18,37 +20,6 @@ import {
 import { paint, plain, say, sayAside } from '../print/text.js';
 
 const ENTRY = 'by its path, such as /sitemap.xml, its file name or its address';
-
-/** The sitemap of a property that is meant; the one that it has, where none is named. */
-async function chosen(context: Context, property: string, address: string | undefined): Promise<Sitemap> {
-  const { items } = await context.client.listSitemaps({ query: { property } });
-  const found = address === undefined ? items : items.filter(({ url }) => isMeant(url, address));
-  const [only, second] = found;
-  if (only && !second) return only;
-  const known = items.map(({ url }) => new URL(url).pathname).join(', ');
-  if (items.length === 0)
-    throw new Usage(`${property} has no sitemap noted. “sitemap find ${property} --note” looks for one.`);
-  throw new Usage(
-    `${address === undefined ? `Name one of the sitemaps of ${property}` : `${property} has ${only ? 'more than one' : 'no'} sitemap “${address}”`}: ${known}.`,
-  );
-}
-
-function isMeant(url: string, address: string): boolean {
-  return url === address || url.endsWith(address.startsWith('/') ? address : `/${address}`);
-}
-
-function whole(text: string | undefined, name: string): number | undefined {
-  if (text === undefined) return undefined;
-  if (/^\d+$/.test(text)) return Number(text);
-  throw new Usage(`${name} “${text}” is no number; expected such as 50.`);
-}
-
-/** What is there, without what is not told. */
-function told<Values extends object>(values: Values): { [Key in keyof Values]?: NonNullable<Values[Key]> } {
-  return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as {
-    [Key in keyof Values]?: NonNullable<Values[Key]>;
-  };
-}
 
 interface ListOptions {
   client?: string;
@@ -77,6 +48,7 @@ export function sitemapCommands(program: Command): void {
   findAndNote(sitemap);
   readAndShow(sitemap);
   submitAndWithdraw(sitemap);
+  entriesCommand(sitemap);
   makingCommands(sitemap);
 }
 
@@ -234,7 +206,7 @@ function readAndShow(sitemap: Command): void {
     .option('--json', 'print the document')
     .action(async (property: string, address: string | undefined, options: { json?: boolean }) => {
       const context = openContext(options);
-      const { id } = await chosen(context, property, address);
+      const { id } = await sitemapOf(context, property, address);
       output(context, await context.client.showSitemap({ params: { sitemap: id } }), printSitemap, (one) => [
         `sitemap compare ${one.property.handle} ${new URL(one.url).pathname}`,
         `sitemap read ${one.property.handle}`,
@@ -254,7 +226,7 @@ function readAndShow(sitemap: Command): void {
         options: { from?: string; to?: string; limit?: string; json?: boolean },
       ) => {
         const context = openContext(options);
-        const { id } = await chosen(context, property, address);
+        const { id } = await sitemapOf(context, property, address);
         const { from, to } = options;
         const query = told({ from, to, limit: whole(options.limit, '--limit') });
         output(

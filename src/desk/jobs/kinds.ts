@@ -1,4 +1,5 @@
 import { adoptWork } from '../enrolments/adopting.js';
+import { lookWork } from '../inside/look.js';
 import { carryWork } from '../carrying/carry.js';
 import { checkWork } from '../checks/checks.js';
 import { claimWork } from '../claims/claims.js';
@@ -28,6 +29,7 @@ export const WORK: readonly AnyWork[] = [
   askWork,
   makeWork,
   carryWork,
+  lookWork,
   robotsWork,
   readWork,
   submitWork,

@@ -1,6 +1,7 @@
 import { registrableOf } from '../../core/address/host.js';
 import { finding } from '../../core/findings/catalogue.js';
 import type { Finding } from '../../core/findings/finding.js';
+import type { ListedColumns } from '../../core/sitemap/read/listing.js';
 import { withLeave } from '../../core/sitemap/locations.js';
 import { MAX_ADDRESSES } from '../../core/sitemap/read/limits.js';
 import {
@@ -28,6 +29,8 @@ const LONGEST = 30 * 60_000;
 /** What a sitemap is read for, besides being judged. */
 export interface Order extends SitemapOrder {
   readonly keeper?: Keeper;
+  /** Takes the entries of each file, where they are to be looked at. */
+  readonly shelf?: (url: string, place: number, listed: ListedColumns) => Promise<void>;
 }
 
 /** Who keeps the addresses. */
@@ -44,10 +47,10 @@ export interface WholeRead {
 
 /** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
 export async function readWhole(net: Net, url: string, order: Order): Promise<WholeRead> {
-  const { keeper, ...rest } = order;
-  const session = await SitemapSession.open(rest);
+  const { keeper, shelf, ...rest } = order;
+  const session = await SitemapSession.open({ ...rest, ...(shelf ? { lists: true } : {}) });
   try {
-    return await new Round(net, url, session, keeper ?? null).read();
+    return await new Round(net, url, session, keeper ?? null, shelf ?? null).read();
   } finally {
     await session.close();
   }
@@ -70,6 +73,7 @@ class Round {
     private readonly url: string,
     private readonly session: SitemapSession,
     private readonly keeper: Keeper | null,
+    private readonly shelf: Order['shelf'] | null,
   ) {
     this.ask = net.sharing();
   }
@@ -158,8 +162,9 @@ class Round {
   /** @param place its number, from 1 for the sitemaps of an index */
   private async file(url: string, place: number): Promise<FileReading> {
     const own = await this.robotsOf(url);
-    const { reading, kept } = await readFile(this.net, this.session, url, place);
+    const { reading, kept, listed } = await readFile(this.net, this.session, url, place);
     if (kept) await this.keeper?.take(kept);
+    if (listed) await this.shelf?.(url, place, listed);
     return { ...reading, findings: await this.withLeave(url, reading, own) };
   }
 

@@ -1,5 +1,5 @@
 import type { Hash } from '../set/hash.js';
-
+import type { Listing } from './listing.js';
 import type { Seen } from '../set/seen.js';
 
 /** What a file is held against while it is read, and who takes its addresses. All of it may be missing. */
@@ -12,6 +12,8 @@ export interface Beside {
   readonly seen?: Seen;
   /** Whether another file of the same sitemap has the address; it is asked once for each address of the file. */
   readonly isElsewhere?: (hash: Hash) => boolean;
+  /** Lists the entries one by one, where somebody wants to look at them. */
+  readonly listing?: Listing;
   /** Takes each address of the file once, and whether no other file had it before. */
   readonly take?: (hash: Hash, address: string, nth: number, isFirst: boolean) => void;
 }

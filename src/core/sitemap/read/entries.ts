@@ -5,6 +5,7 @@ import { MAX_LOCATION } from './limits.js';
 import { Hash } from '../set/hash.js';
 import { Seen } from '../set/seen.js';
 import type { Beside, OnOtherHost } from './beside.js';
+import type { Listing } from './listing.js';
 
 /** What most addresses are made of: nothing in them needs a closer look. */
 const USUAL = /^[\w\-.~:/?&=+,;@!*()]+$/u;
@@ -30,6 +31,7 @@ export class Entries {
   private readonly hosts = new Map<string, { count: number; first: string; at: Position }>();
   /** Whether the file stands at a variant that is not the front door, so that what it lists does too. */
   private readonly isAside: boolean;
+  private readonly listing: Listing | null;
   private newestTime = -Infinity;
   private firstDate: string | null = null;
   /** The newest date that was right. */
@@ -49,11 +51,19 @@ export class Entries {
     this.seen = beside.seen ?? new Seen();
     this.isAside = beside.door?.others.has(this.origin.origin) === true;
     this.folder = this.origin.origin + folderOf(this.origin.pathname);
+    this.listing = beside.listing ?? null;
+    if (this.listing) faults.listing = this.listing;
+  }
+
+  /** An entry begins. */
+  begins(): void {
+    this.listing?.begins();
   }
 
   /** One address of a urlset, a feed or a text. */
   address(location: string, at: Position): void {
     this.count += 1;
+    this.listing?.address(location, at.line);
     if (this.isNew(location, at)) {
       const isElsewhere = this.beside.isElsewhere?.(this.hash) === true;
       if (isElsewhere) this.faults.fold('sitemap.in-two', location, at);
@@ -84,6 +94,7 @@ export class Entries {
 
   /** @param text as it was written */
   lastmod(text: string, at: Position): void {
+    this.listing?.changed(text);
     // Neighbours often have the same date.
     if (text === this.lastDate) {
       this.dates += 1;
@@ -99,6 +110,7 @@ export class Entries {
 
   /** A date that is right by the rules of its own format. */
   date(text: string, time: number, at: Position): void {
+    this.listing?.changed(text);
     // A day ahead may be the other side of the world.
     if (time > this.now.getTime() + DAY_MS) {
       this.faults.fold('sitemap.future-date', text, at);

@@ -1,5 +1,6 @@
 import { finding, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
+import type { Listing } from './listing.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 
 /** Where in a file something stands; both count from 1. */
@@ -22,6 +23,8 @@ const EXAMPLES = 3;
 export class Faults {
   private readonly kinds = new Map<FindingCode, Kind>();
   private readonly single: Finding[] = [];
+  /** Told of each fault of an entry, where entries are listed. */
+  listing: Listing | null = null;
 
   /** @param url the file, told with each finding */
   constructor(private readonly url: string) {}
@@ -43,6 +46,7 @@ export class Faults {
     at: Position,
     values: Readonly<Record<string, EvidenceValue>> = {},
   ): void {
+    this.listing?.found(code);
     const kind = this.kinds.get(code);
     if (!kind) {
       // The place may be the reader itself, which goes on.

@@ -33,6 +33,8 @@ export class Lines {
   private take(line: string): void {
     this.line += 1;
     const text = line.trim();
-    if (text !== '') this.entries.address(text, { line: this.line, column: line.indexOf(text[0] ?? '') + 1 });
+    if (text === '') return;
+    this.entries.begins();
+    this.entries.address(text, { line: this.line, column: line.indexOf(text[0] ?? '') + 1 });
   }
 }

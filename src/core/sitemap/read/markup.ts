@@ -215,6 +215,7 @@ export class Markup {
 
   private takeEntry({ entry }: CommonForm): void {
     this.hasLocation = false;
+    this.entries.begins();
     this.run = 0;
     const { names, texts, ends } = entry;
     for (let at = 0; at < names.length; at += 1) {
@@ -287,7 +288,10 @@ export class Markup {
         this.field = local;
         this.text = '';
       }
-    } else if (depth === fieldDepth - 1 && local === this.entryName) this.hasLocation = false;
+    } else if (depth === fieldDepth - 1 && local === this.entryName) {
+      this.hasLocation = false;
+      this.entries.begins();
+    }
   }
 
   private openRoot(tag: SaxesTagNS): void {

@@ -1,0 +1,37 @@
+import Joi from 'joi';
+import { ENTRY_ASKED, ENTRY_ORDERS } from '../../core/sitemap/inside/orders.js';
+import { begun } from '../jobs/schema.js';
+import { oneOf, pageQuery, refParams } from '../parts/schema.js';
+import type { QueryOf, RouteSchemas } from '../route-schemas.js';
+import type { insideRoutes } from './routes.js';
+import { sitemapEntries, sitemapOutline } from './schema.js';
+
+const day = Joi.string().isoDate();
+const folder = Joi.string().max(4_096);
+
+/** What narrows the addresses; the same for a page of them and for all as a table. */
+export const entriesAsked = {
+  match: Joi.string().max(500),
+  folder,
+  file: Joi.number().integer().min(0).max(50_000),
+  since: day,
+  until: day,
+  finding: Joi.string().pattern(/^(any|sitemap\.[a-z-]+)$/u, 'the code of a finding, or any'),
+  asked: oneOf(ENTRY_ASKED),
+  order: oneOf(ENTRY_ORDERS),
+};
+
+/** What the routes take and answer. */
+export const insideRequests = {
+  lookInside: { params: refParams('sitemap'), ...begun },
+  listEntries: {
+    params: refParams('sitemap'),
+    query: Joi.object<QueryOf<typeof insideRoutes.listEntries>, true>({ ...pageQuery, ...entriesAsked }),
+    answer: sitemapEntries,
+  },
+  outlineSitemap: {
+    params: refParams('sitemap'),
+    query: Joi.object<QueryOf<typeof insideRoutes.outlineSitemap>, true>({ folder }),
+    answer: sitemapOutline,
+  },
+} satisfies Record<string, RouteSchemas>;

@@ -1,0 +1,185 @@
+import { createWriteStream } from 'node:fs';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { Option, type Command } from 'commander';
+import type { EntriesAsked } from '../../api/inside/routes.js';
+import type { SitemapEntries, SitemapOutline } from '../../api/documents.js';
+import { ApiProblem } from '../../client/client.js';
+import { finish, openContext, output, type Context } from '../context.js';
+import { sayNext } from '../print/next.js';
+import { table } from '../print/table.js';
+import { paint, plain, say, sayAside, when } from '../print/text.js';
+import { sitemapOf, told, whole } from './sitemap-of.js';
+
+interface Options {
+  match?: string;
+  folder?: string;
+  file?: string;
+  since?: string;
+  until?: string;
+  finding?: string;
+  asked?: 'listed' | 'unlisted' | 'any';
+  order?: 'place' | 'address' | 'newest' | 'oldest';
+  tree?: boolean;
+  export?: string;
+  again?: boolean;
+  limit: string;
+  after?: string;
+  json?: boolean;
+}
+
+/** `sitemap entries` */
+export function entriesCommand(sitemap: Command): void {
+  sitemap
+    .command('entries <property> [address]')
+    .description('look inside a sitemap: its addresses one by one, its folders, what was found of them')
+    .option('--match <letters>', 'letters that stand in the address')
+    .option('--folder <address>', 'in this folder and below, as --tree shows it')
+    .option('--file <number>', 'only this file of an index')
+    .option('--since <day>', 'changed since then')
+    .option('--until <day>', 'changed before then')
+    .option('--finding <code>', 'of which this was found; “any” for anything')
+    .addOption(
+      new Option('--asked <how>', 'about which engines were asked').choices(['listed', 'unlisted', 'any']),
+    )
+    .addOption(
+      new Option('--order <by>', 'how they are put in order').choices([
+        'place',
+        'address',
+        'newest',
+        'oldest',
+      ]),
+    )
+    .option('--tree', 'the folders with their counts in place of the addresses')
+    .option('--export <file>', 'write all of them as a table (RFC 4180); - for standard output')
+    .option('--again', 'fetch the sitemap anew before')
+    .option('--limit <number>', 'how many to print', '30')
+    .option('--after <place>', 'from here on, as the page before said')
+    .option('--json', 'print the document')
+    .action(async (property: string, address: string | undefined, options: Options) => {
+      const context = openContext(options);
+      const { id, url } = await sitemapOf(context, property, address);
+      const params = { sitemap: id };
+      if (options.again === true && !(await look(context, id))) return;
+      const name = `${property} ${new URL(url).pathname}`;
+      if (options.tree === true) {
+        const query = told({ folder: options.folder });
+        const outline = await lookedAt(context, id, () => context.client.outlineSitemap({ params, query }));
+        if (outline)
+          output(context, outline, printOutline, () => [`sitemap entries ${name} --match LETTERS`]);
+        return;
+      }
+      const asked = askedOf(options);
+      if (options.export !== undefined) {
+        const body = await lookedAt(context, id, () => context.client.entriesTable(id, asked));
+        if (body) await written(body, options.export);
+        return;
+      }
+      const query = { ...asked, ...told({ limit: whole(options.limit, '--limit'), after: options.after }) };
+      const page = await lookedAt(context, id, () => context.client.listEntries({ params, query }));
+      if (!page) return;
+      output(context, page, printEntries, () =>
+        page.next === null
+          ? [`sitemap entries ${name} --tree`]
+          : [`sitemap entries ${name} --after ${page.next}`, `sitemap entries ${name} --export FILE`],
+      );
+    });
+}
+
+function askedOf(options: Options): EntriesAsked {
+  const { match, folder, since, until, finding, asked, order } = options;
+  return told({ match, folder, file: whole(options.file, '--file'), since, until, finding, asked, order });
+}
+
+/** Fetches the sitemap, so that there is something to look at. @returns whether there is */
+async function look(context: Context, sitemap: string): Promise<boolean> {
+  const job = await finish(context, await context.client.lookInside({ params: { sitemap } }));
+  const [first] = job.items;
+  if (first?.result?.stops !== true) return true;
+  sayAside(plain(first.result.says));
+  return false;
+}
+
+/** Does what needs somebody to have looked inside, and looks where nobody has. @returns null where it cannot be read */
+async function lookedAt<T>(context: Context, sitemap: string, work: () => Promise<T>): Promise<T | null> {
+  try {
+    return await work();
+  } catch (error) {
+    if (!(error instanceof ApiProblem) || error.problem.code !== 'not-looked-inside') throw error;
+    return (await look(context, sitemap)) ? work() : null;
+  }
+}
+
+async function written(body: ReadableStream<Uint8Array>, file: string): Promise<void> {
+  const source = Readable.fromWeb(body as Parameters<typeof Readable.fromWeb>[0]);
+  if (file === '-') await pipeline(source, process.stdout, { end: false });
+  else {
+    await pipeline(source, createWriteStream(file));
+    sayAside(`Written to ${file}.`);
+  }
+}
+
+function sayInside({ at, entries, files, cut }: SitemapEntries['inside']): void {
+  const many = entries.toLocaleString('en');
+  say(
+    paint.dim(
+      `${many} addresses in ${String(files)} ${files === 1 ? 'file' : 'files'}, as they stood ${when(at)}${cut ? '; there are more than are kept to look at' : ''}. --again looks anew.`,
+    ),
+  );
+}
+
+function printEntries({ inside, count, items }: SitemapEntries): void {
+  sayInside(inside);
+  const hasFiles = inside.files > 1;
+  const hasAsked = items.some(({ asked }) => asked.length > 0);
+  const hasFindings = items.some(({ findings }) => findings.length > 0);
+  table(
+    [
+      'changed',
+      ...(hasFiles ? ['file'] : []),
+      ...(hasFindings ? ['found'] : []),
+      ...(hasAsked ? ['engines say'] : []),
+      'address',
+    ],
+    items.map((one) => [
+      one.lastmod ?? '–',
+      ...(hasFiles ? [`${new URL(one.file).pathname}:${String(one.line)}`] : []),
+      ...(hasFindings ? [one.findings.map(({ says }) => says).join(', ')] : []),
+      ...(hasAsked
+        ? [
+            one.asked
+              .map(
+                ({ engine, listed }) => `${engine} ${listed === true ? '✓' : listed === false ? '✗' : '?'}`,
+              )
+              .join(' '),
+          ]
+        : []),
+      one.address,
+    ]),
+    'None is like that.',
+  );
+  if (count > items.length)
+    say(paint.dim(`${items.length.toLocaleString('en')} of ${count.toLocaleString('en')} that are so.`));
+}
+
+function printOutline({ inside, folders, more, findings, dated, newest, oldest }: SitemapOutline): void {
+  sayInside(inside);
+  table(
+    ['folder', 'in it', 'and below'],
+    folders.map(({ folder, own, total, hasBelow }) => [
+      folder === '' ? '(no whole address)' : folder + (hasBelow ? ' …' : ''),
+      own.toLocaleString('en'),
+      total.toLocaleString('en'),
+    ]),
+    'There are no folders below it.',
+  );
+  if (more) say(paint.dim('There are more; --folder shows those below one.'));
+  say(
+    dated === 0
+      ? 'None says when it changed.'
+      : `${dated.toLocaleString('en')} say when they changed: from ${when(oldest)} to ${when(newest)}.`,
+  );
+  for (const { code, says, count } of findings)
+    say(`${paint.yellow('!')} ${count.toLocaleString('en')} ${says}  ${paint.dim(code)}`);
+  if (findings.length > 0) sayNext('sitemap entries PROPERTY --finding any');
+}

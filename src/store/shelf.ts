@@ -1,0 +1,52 @@
+import { rmSync } from 'node:fs';
+import { QueryTypes, Sequelize } from 'sequelize';
+
+type Value = string | number | null;
+
+/**
+ * A file of its own beside the records, for what is too much for them and can be made anew at any time. It is written once, in one go,
+ * and only read from then on; what a crash has left half-written is thrown away.
+ */
+export class Shelf {
+  private constructor(private readonly sequelize: Sequelize) {}
+
+  /** Begins a new one. @param tables the statements that make its tables */
+  static async make(file: string, tables: readonly string[]): Promise<Shelf> {
+    rmSync(file, { force: true });
+    const shelf = new Shelf(new Sequelize({ dialect: 'sqlite', storage: file, logging: false }));
+    // Nobody reads it before it is whole, so that nothing of it has to outlive a crash.
+    await shelf.run('PRAGMA journal_mode = OFF');
+    await shelf.run('PRAGMA synchronous = OFF');
+    for (const table of tables) await shelf.run(table);
+    return shelf;
+  }
+
+  /** Opens one that is whole. */
+  static open(file: string): Shelf {
+    return new Shelf(new Sequelize({ dialect: 'sqlite', storage: file, logging: false }));
+  }
+
+  async run(sql: string): Promise<void> {
+    await this.sequelize.query(sql, { type: QueryTypes.RAW });
+  }
+
+  /** Adds rows, each a list of values in the order of the columns. Table and columns are ours, never input. */
+  async add(table: string, columns: readonly string[], rows: readonly (readonly Value[])[]): Promise<void> {
+    if (rows.length === 0) return;
+    await this.sequelize.query(
+      `INSERT INTO ${table} (${columns.join(', ')}) SELECT ${columns.map((_, at) => `value->>${String(at)}`).join(', ')} FROM json_each($rows)`,
+      { type: QueryTypes.RAW, bind: { rows: JSON.stringify(rows) } },
+    );
+  }
+
+  select<Row extends object>(
+    sql: string,
+    replacements: Record<string, Value | Value[]> = {},
+  ): Promise<Row[]> {
+    return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
+  }
+
+  close(): Promise<void> {
+    return this.sequelize.close();
+  }
+}
