@@ -82,6 +82,13 @@ function waitingMs({ queueSize }: Piscina): number {
   return Math.ceil((queueSize + SHORT_THREADS) / SHORT_THREADS) * LONGEST_MS;
 }
 
+let reading = 0;
+
+/** Whether there is a thread for sitemaps that nobody uses or waits for. */
+export function isThreadFree(): boolean {
+  return reading < LONG_THREADS;
+}
+
 /** Begins to read sitemaps in a thread of their own. @returns what ends when the reading does, or when it is overtaxed */
 export function readSitemapsIn(
   given: object,
@@ -89,11 +96,15 @@ export function readSitemapsIn(
   signal: AbortSignal,
 ): Promise<void> {
   long ??= open(LONG_THREADS, 320);
+  reading += 1;
   return long
     .run(given, { name: 'readSitemaps', signal, transferList: [...transfer] as never })
     .then(() => undefined)
     .catch((error: unknown) => {
       throw asOvertaxed(error);
+    })
+    .finally(() => {
+      reading -= 1;
     });
 }
 

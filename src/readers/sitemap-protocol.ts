@@ -1,4 +1,6 @@
 import type { ListedColumns } from '../core/sitemap/read/listing.js';
+import type { PrintSums } from '../core/sitemap/set/fingerprint.js';
+import type { Candidate } from '../core/sitemap/set/sampler.js';
 import type { FileReading } from '../core/sitemap/reading.js';
 import type { RobotsSeen } from '../core/robots/robots.js';
 import type { EngineAgent } from '../core/variants/keeping-out.js';
@@ -35,6 +37,8 @@ export type Say = { readonly nth: number } & (
     }
   | { readonly kind: 'piece'; readonly file: number; readonly bytes: Uint8Array }
   | { readonly kind: 'end'; readonly file: number }
+  /** From now on, files are held against those that other threads read. */
+  | { readonly kind: 'share'; readonly memory: SharedArrayBuffer }
   | { readonly kind: 'sum' }
   | { readonly kind: 'close' }
 );
@@ -49,8 +53,9 @@ export interface FileRead {
 
 /** What all files together come to. */
 export interface Sum {
-  readonly fingerprint: string;
-  readonly picked: readonly string[];
+  readonly print: PrintSums;
+  /** Pages of which some are picked for a sample. */
+  readonly candidates: readonly Candidate[];
   /** Addresses that were held against one another. */
   readonly compared: number;
 }

@@ -1,7 +1,7 @@
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { RobotsSeen } from '../core/robots/robots.js';
 import { Overtaxed } from './overtaxed.js';
-import { readSitemapsIn } from './readers.js';
+import { isThreadFree, readSitemapsIn } from './readers.js';
 import type { Answer, FileRead, Say, SitemapOrder, Sum } from './sitemap-protocol.js';
 
 /** Milliseconds that one piece of a file may take; its end, where addresses are sorted, has as long. */
@@ -38,6 +38,11 @@ export class SitemapSession {
     return session;
   }
 
+  /** Opens one more where a thread has nothing to do; null where none is free. It waits for none, so that nobody waits for the other. */
+  static async openIfFree(order: SitemapOrder): Promise<SitemapSession | null> {
+    return isThreadFree() ? SitemapSession.open(order) : null;
+  }
+
   private constructor(order: SitemapOrder) {
     const { port1, port2 } = new MessageChannel();
     this.port = port1;
@@ -60,6 +65,11 @@ export class SitemapSession {
   /** Tells what the robots.txt of an origin says, before a file of it is read. */
   async robots(origin: string, robots: RobotsSeen): Promise<void> {
     await this.ask({ kind: 'robots', origin, robots });
+  }
+
+  /** Has the files from now on held against those that other sessions read. @param memory what they share */
+  async share(memory: SharedArrayBuffer): Promise<void> {
+    await this.ask({ kind: 'share', memory });
   }
 
   /** @param place its number in an index, from 1; 0 for the sitemap itself */

@@ -9,6 +9,7 @@ import { Gathering } from '../core/sitemap/set/gathering.js';
 import type { Hash } from '../core/sitemap/set/hash.js';
 import { Sampler } from '../core/sitemap/set/sampler.js';
 import { Seen } from '../core/sitemap/set/seen.js';
+import { SharedSeen } from '../core/sitemap/set/shared-seen.js';
 import {
   MOST_COMPARED,
   type Answer,
@@ -58,6 +59,9 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
         const transfer = (file.kept?.texts ?? []).map(({ buffer }) => buffer as ArrayBuffer);
         return { answer: { nth, file }, transfer };
       }
+      case 'share':
+        round.share(say.memory);
+        break;
       case 'sum':
         return { answer: { nth, sum: round.sum() }, transfer: [] };
       case 'close':
@@ -71,7 +75,7 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
 /** What the files of one sitemap have in common while they are read. */
 class Round {
   private readonly fingerprint = new Fingerprint();
-  private readonly all = new Seen();
+  private all: Seen | SharedSeen = new Seen();
   private readonly sampler: Sampler;
   private readonly files = new Map<number, Open>();
   private readonly rules = new Map<
@@ -88,6 +92,11 @@ class Round {
 
   robots(origin: string, robots: Parameters<typeof keptFromUs>[0]): void {
     this.rules.set(origin, { forbids: forbiddingOf(robots, this.order.agents), kept: keptFromUs(robots) });
+  }
+
+  /** Before a file that is held against others is read. */
+  share(memory: SharedArrayBuffer): void {
+    this.all = new SharedSeen(memory);
   }
 
   /** @param place its number in an index, from 1; 0 for the sitemap itself, which is held against no other */
@@ -141,8 +150,8 @@ class Round {
 
   sum(): Sum {
     return {
-      fingerprint: this.fingerprint.toString(),
-      picked: this.sampler.picked(),
+      print: this.fingerprint.sums,
+      candidates: this.sampler.candidates(),
       compared: this.all.size,
     };
   }

@@ -11,10 +11,14 @@ import {
   type FileReading,
   type WholeReading,
 } from '../../core/sitemap/reading.js';
+import type { RobotsSeen } from '../../core/robots/robots.js';
+import { Fingerprint } from '../../core/sitemap/set/fingerprint.js';
+import { picked } from '../../core/sitemap/set/sampler.js';
+import { SharedSeen } from '../../core/sitemap/set/shared-seen.js';
 import type { Net } from '../../net/net.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { read } from '../../readers/readers.js';
-import { MOST_COMPARED, type FileRead, type SitemapOrder, type Sum } from '../../readers/sitemap-protocol.js';
+import { MOST_COMPARED, type FileRead, type SitemapOrder } from '../../readers/sitemap-protocol.js';
 import { SitemapSession } from '../../readers/sitemap-session.js';
 import { robotsAt } from '../context/robots.js';
 import { notReached, readFile } from './read-file.js';
@@ -48,11 +52,12 @@ export interface WholeRead {
 /** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
 export async function readWhole(net: Net, url: string, order: Order): Promise<WholeRead> {
   const { keeper, shelf, ...rest } = order;
-  const session = await SitemapSession.open({ ...rest, ...(shelf ? { lists: true } : {}) });
+  const given = { ...rest, ...(shelf ? { lists: true } : {}) };
+  const round = new Round(net, url, given, await SitemapSession.open(given), keeper ?? null, shelf ?? null);
   try {
-    return await new Round(net, url, session, keeper ?? null, shelf ?? null).read();
+    return await round.read();
   } finally {
-    await session.close();
+    await round.close();
   }
 }
 
@@ -64,24 +69,30 @@ interface RobotsRead {
 /** One reading of one sitemap with all that belongs to it. */
 class Round {
   private readonly ask: ReturnType<Net['sharing']>;
+  /** Threads that read; files of an index go to one after the other. */
+  private readonly sessions: [SitemapSession, ...SitemapSession[]];
   private readonly begun = performance.now();
+  private readonly robotsSeen = new Map<string, RobotsSeen>();
   private unread = 0;
   private readonly robots = new Map<string, Promise<RobotsRead>>();
 
   constructor(
     private readonly net: Net,
     private readonly url: string,
-    private readonly session: SitemapSession,
+    private readonly order: SitemapOrder,
+    session: SitemapSession,
     private readonly keeper: Keeper | null,
     private readonly shelf: Order['shelf'] | null,
   ) {
     this.ask = net.sharing();
+    this.sessions = [session];
   }
 
   async read(): Promise<WholeRead> {
     const reading = await this.whole();
-    const sum = await this.session.sum().catch(nothingOf);
-    const { compared } = sum;
+    const told = await Promise.all(this.sessions.map((one) => one.sum().catch(nothingOf)));
+    const sums = told.flatMap((one) => one ?? []);
+    const compared = Math.max(0, ...sums.map((one) => one.compared));
     const many = compared >= MOST_COMPARED && reading.kind === 'index';
     const { url } = this;
     const findings = many
@@ -90,7 +101,15 @@ class Round {
           finding('sitemap.many-addresses', { url, compared: MOST_COMPARED.toLocaleString('en') }),
         ]
       : reading.findings;
-    return { reading: { ...reading, fingerprint: sum.fingerprint, findings }, picked: sum.picked };
+    // What one thread did not come to the end of has none.
+    const fingerprint = sums.length === told.length ? Fingerprint.of(sums.map(({ print }) => print)) : '';
+    return {
+      reading: { ...reading, fingerprint, findings },
+      picked: picked(
+        sums.flatMap(({ candidates }) => candidates),
+        this.order.sample,
+      ),
+    };
   }
 
   private async whole(): Promise<Omit<WholeReading, 'fingerprint'>> {
@@ -101,6 +120,7 @@ class Round {
       return { kind, addresses: entries, children: [], newestLastmod, extensions, findings };
     }
     const urls = [...new Set(top.children)].slice(0, MAX_ADDRESSES);
+    await this.share(urls.length);
     const readings = await this.children(urls);
     const all = readings.map((reading, at) => ({ url: urls[at] ?? '', reading }));
     const counted = readings.filter(({ kind }) => kind !== null && kind !== 'index');
@@ -113,6 +133,21 @@ class Round {
       extensions: sumOf(readings.map((one) => one.extensions)),
       findings: [...top.findings, ...this.ofChildren(all)],
     };
+  }
+
+  /** Has a second thread read with the first, where one is free and there is much to read. */
+  private async share(children: number): Promise<void> {
+    if (children < CHILDREN_AT_ONCE) return;
+    const beside = await SitemapSession.openIfFree(this.order);
+    if (!beside) return;
+    this.sessions.push(beside);
+    const memory = SharedSeen.memoryFor(Math.min(MOST_COMPARED, children * MAX_ADDRESSES));
+    await Promise.all(this.sessions.map((one) => one.share(memory)));
+    for (const [origin, seen] of this.robotsSeen) await beside.robots(origin, seen);
+  }
+
+  async close(): Promise<void> {
+    await Promise.all(this.sessions.map((one) => one.close()));
   }
 
   private ofChildren(all: readonly { url: string; reading: FileReading }[]): Finding[] {
@@ -162,7 +197,8 @@ class Round {
   /** @param place its number, from 1 for the sitemaps of an index */
   private async file(url: string, place: number): Promise<FileReading> {
     const own = await this.robotsOf(url);
-    const { reading, kept, listed } = await readFile(this.net, this.session, url, place);
+    const session = this.sessions[place % this.sessions.length] ?? this.sessions[0];
+    const { reading, kept, listed } = await readFile(this.net, session, url, place);
     if (kept) await this.keeper?.take(kept);
     if (listed) await this.shelf?.(url, place, listed);
     return { ...reading, findings: await this.withLeave(url, reading, own) };
@@ -200,7 +236,8 @@ class Round {
   private async readRobots(url: string, origin: string): Promise<RobotsRead> {
     const seen = await robotsAt(this.ask, url);
     try {
-      await this.session.robots(origin, seen);
+      this.robotsSeen.set(origin, seen);
+      await Promise.all(this.sessions.map((one) => one.robots(origin, seen)));
       return { named: new Set(await read('namedIn', seen)) };
     } catch (error) {
       if (error instanceof Overtaxed) return { named: new Set() };
@@ -214,8 +251,8 @@ function isNamed(robots: RobotsRead | null, urls: readonly string[]): boolean {
 }
 
 /** What there is of a reading whose thread was ended. */
-function nothingOf(error: unknown): Sum {
-  if (error instanceof Overtaxed) return { fingerprint: '', picked: [], compared: 0 };
+function nothingOf(error: unknown): null {
+  if (error instanceof Overtaxed) return null;
   throw error;
 }
 

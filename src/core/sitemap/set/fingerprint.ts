@@ -1,5 +1,8 @@
 import { stirred, type Hash } from './hash.js';
 
+/** How many, and two sums. */
+export type PrintSums = readonly [number, number, number];
+
 /**
  * A fingerprint of a set of addresses that does not depend on their order: two readings with the same one have the same
  * addresses. Sums of stirred hashes, 96 bits with the count.
@@ -14,6 +17,22 @@ export class Fingerprint {
     this.count += 1;
     this.first = (this.first + high) >>> 0;
     this.second = (this.second + stirred(low ^ high)) >>> 0;
+  }
+
+  /** What it comes to so far, to be put together with that of others. */
+  get sums(): PrintSums {
+    return [this.count, this.first, this.second];
+  }
+
+  /** The fingerprint of several sets that have no address in common. */
+  static of(all: readonly PrintSums[]): string {
+    const print = new Fingerprint();
+    for (const [count, first, second] of all) {
+      print.count += count;
+      print.first = (print.first + first) >>> 0;
+      print.second = (print.second + second) >>> 0;
+    }
+    return print.toString();
   }
 
   /** 24 hexadecimal digits. */

@@ -1,6 +1,7 @@
 import { stirred, type Hash } from './hash.js';
 
-interface Candidate {
+/** An address that may be picked. */
+export interface Candidate {
   readonly rank: number;
   /** Where it stood: by file, then within it. */
   readonly file: number;
@@ -40,13 +41,13 @@ export class Sampler {
 
   /** Those picked, in the order in which they stand in the files. */
   picked(): string[] {
+    return picked(this.candidates(), this.wanted);
+  }
+
+  /** Those of which some are picked. */
+  candidates(): readonly Candidate[] {
     this.settle();
-    const inOrder = [...this.kept].sort((a, b) => a.file - b.file || a.nth - b.nth);
-    const step = Math.max(1, inOrder.length / this.wanted);
-    return Array.from(
-      { length: Math.min(this.wanted, inOrder.length) },
-      (_, at) => inOrder[Math.floor(at * step)]?.address ?? '',
-    );
+    return this.kept;
   }
 
   private settle(): void {
@@ -54,4 +55,15 @@ export class Sampler {
     this.kept.length = Math.min(this.kept.length, this.most);
     if (this.kept.length === this.most) this.bound = this.kept.at(-1)?.rank ?? this.bound;
   }
+}
+
+/** The pages that are picked of the candidates of one sampler, or of several that saw different files. */
+export function picked(candidates: readonly Candidate[], wanted: number): string[] {
+  const best = [...candidates].sort((a, b) => a.rank - b.rank).slice(0, wanted * SPARE);
+  const inOrder = best.sort((a, b) => a.file - b.file || a.nth - b.nth);
+  const step = Math.max(1, inOrder.length / wanted);
+  return Array.from(
+    { length: Math.min(wanted, inOrder.length) },
+    (_, at) => inOrder[Math.floor(at * step)]?.address ?? '',
+  );
 }
