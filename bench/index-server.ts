@@ -6,7 +6,7 @@ import { newWorld, site } from '../src/rehearsal/scenario.js';
 import { machineClock } from '../src/net/time/machine-clock.js';
 
 /** A process of its own with one website: an index of many full sitemaps, each made as it is sent. */
-const CHILDREN = 200;
+const CHILDREN = Number(process.argv[2] ?? '200');
 const ADDRESSES = 50_000;
 const HOST = 'quay.example';
 const AT_ONCE = 500;

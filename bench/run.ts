@@ -10,7 +10,7 @@ import { measureBeside } from './beside.js';
 import { measureChecks } from './checks.js';
 import { measureMaking } from './making.js';
 import { measureWatched } from './watched.js';
-import { measureIndex } from './whole-index.js';
+import { measureIndex, measureInside } from './whole-index.js';
 import { measureYear } from './year.js';
 
 /** Every figure is a ratio to a bare baseline that is measured in the same run, turn by turn. */
@@ -80,6 +80,7 @@ const beside = await measureBeside();
 const checks = await measureChecks();
 const made = await measureMaking(5_000, 5);
 const index = await measureIndex(1_000_000);
+const inside = await measureInside();
 if (index.addresses !== 10_000_000 || index.findings.join() !== 'sitemap.many-addresses')
   throw new Error(JSON.stringify(index));
 const text = sitemapText(50_000);
@@ -121,6 +122,11 @@ const rows: [what: string, found: string, bound: string][] = [
   ['live memory after 10,000 checks, of that after 1,000', checks.memory.toFixed(2), 'at most 1.10'],
   ['index of 200 × 50,000 addresses: peak memory, megabytes', index.peakMegabytes.toFixed(0), 'under 300'],
   ['the same, seconds on this machine', index.seconds.toFixed(0), '–'],
+  ...Object.entries(inside.ratios).map(([name, ratio]): [string, string, string] => [
+    `a million addresses: ${name} over a bare pass`,
+    ratio.toFixed(2),
+    'under 8',
+  ]),
   [
     'a million addresses kept, megabytes in the records',
     ((index.keptMegabytes * 1_000_000) / index.keptAddresses).toFixed(1),

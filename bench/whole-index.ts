@@ -41,3 +41,21 @@ export async function measureIndex(kept: number): Promise<IndexMeasured> {
     server.disconnect();
   }
 }
+
+export interface InsideMeasured {
+  readonly entries: number;
+  readonly seconds: number;
+  /** Each question as a multiple of one bare pass over all rows, in time. */
+  readonly ratios: Readonly<Record<string, number>>;
+}
+
+/** Looks inside an index of 20 sitemaps of 50,000 addresses each, and asks for pages of it. */
+export async function measureInside(): Promise<InsideMeasured> {
+  const server = start('index-server.ts', ['20']);
+  const { http, dns, url } = await said<{ http: number; dns: number; url: string }>(server);
+  try {
+    return await said<InsideMeasured>(start('inside-reader.js', [String(http), String(dns), url]));
+  } finally {
+    server.disconnect();
+  }
+}

@@ -13,8 +13,8 @@ export interface Inside {
 
 /** One address in a sitemap. */
 export interface SitemapEntryShown {
-  /** Its place among all of them, from 1. */
-  place: number;
+  /** Its place in its file, from 1. */
+  nth: number;
   address: string;
   /** As it is written. */
   lastmod: string | null;

@@ -15,7 +15,7 @@ const inside = Joi.object<Inside, true>({
 }).id('Inside');
 
 const entry = Joi.object<SitemapEntryShown, true>({
-  place: count,
+  nth: count,
   address: text,
   lastmod: maybe,
   file: id,

@@ -16,7 +16,15 @@ import { agentsOf } from '../context/robots.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { readWhole } from '../sitemaps/read-whole.js';
 import { variantsOf } from '../sitemaps/variants-of.js';
-import { closeShelf, INDEXES, MOST_ENTRIES, shelfFile, TABLES, tidyShelves } from './shelves.js';
+import {
+  closeShelf,
+  INDEXES,
+  MOST_ENTRIES,
+  MOST_IN_FILE,
+  shelfFile,
+  TABLES,
+  tidyShelves,
+} from './shelves.js';
 
 interface LookInput {
   readonly sitemapId: string;
@@ -41,14 +49,14 @@ export async function lookPieces(ref: string): Promise<NewPiece<LookInput>[]> {
 class Filling {
   private readonly tree = new FolderTree();
   private last: Promise<void> = Promise.resolve();
-  private place = 0;
+  private count = 0;
   files = 0;
   isCut = false;
 
   constructor(private readonly shelf: Shelf) {}
 
   get entries(): number {
-    return this.place;
+    return this.count;
   }
 
   /** Takes the addresses of one file; of one at a time, so that those of one stand together. */
@@ -66,15 +74,15 @@ class Filling {
     await this.shelf.add('files', ['file', 'url'], [[file, url]]);
     let rows: (string | number | null)[][] = [];
     for (const [at, address] of addresses.entries()) {
-      if (this.place >= MOST_ENTRIES) {
+      if (this.count >= MOST_ENTRIES) {
         this.isCut = true;
         break;
       }
-      this.place += 1;
+      this.count += 1;
       const lastmod = dates[at] ?? null;
       const time = lastmod !== null && DATED.test(lastmod) ? Date.parse(lastmod) : NaN;
       rows.push([
-        this.place,
+        file * MOST_IN_FILE + at + 1,
         file,
         lines[at] ?? 0,
         address,

@@ -7,6 +7,8 @@ import type { Desk } from '../context/desk.js';
 /** Sitemaps whose addresses are kept to be looked at, and addresses of one: some four hundred megabytes each at the most. */
 const MOST_SHELVES = 20;
 export const MOST_ENTRIES = 2_000_000;
+/** More addresses no file has; by it the place of one is made, so that all stand in order whichever file comes first. */
+export const MOST_IN_FILE = 100_000;
 /** Shelves that are open at a time. */
 const MOST_OPEN = 4;
 

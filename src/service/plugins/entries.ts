@@ -11,7 +11,7 @@ import type { Callers } from '../../desk/people/callers.js';
 import { requireRole } from './sign-in.js';
 import { takenIn } from './taking-in.js';
 
-const HEAD = ['place', 'address', 'lastmod', 'file', 'line', 'findings', 'asked'];
+const HEAD = ['address', 'lastmod', 'file', 'line', 'findings', 'asked'];
 /** What a stranger wrote is no formula in the one who opens it. */
 const OPTIONS = { escape_formulas: true, record_delimiter: 'windows' } as const;
 
@@ -42,9 +42,8 @@ async function* lines(
   for await (const page of rest) if (page.length > 0) yield stringify(page.map(rowOf), OPTIONS);
 }
 
-function rowOf({ place, address, lastmod, file, line, findings, asked }: SitemapEntryShown): string[] {
+function rowOf({ address, lastmod, file, line, findings, asked }: SitemapEntryShown): string[] {
   return [
-    String(place),
     address,
     lastmod ?? '',
     file,
