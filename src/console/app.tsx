@@ -71,6 +71,17 @@ export function App() {
             </Later>
           }
         />
+        {(['inside', 'plain'] as const).map((which) => (
+          <Route
+            key={which}
+            path={`/sitemaps/:id/${which}`}
+            element={
+              <Later>
+                <SitemapPages person={person} which={which} />
+              </Later>
+            }
+          />
+        ))}
         <Route
           path="/engines"
           element={

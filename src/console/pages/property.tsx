@@ -22,6 +22,13 @@ const VariantsView = lazy(() =>
 const HistoryView = lazy(() =>
   import('./property/history.js').then((module) => ({ default: module.HistoryView })),
 );
+const MakingView = lazy(() => import('./making/view.js').then((module) => ({ default: module.MakingView })));
+const CarryingView = lazy(() =>
+  import('./property/carrying.js').then((module) => ({ default: module.CarryingView })),
+);
+const RobotsView = lazy(() =>
+  import('./property/robots.js').then((module) => ({ default: module.RobotsView })),
+);
 const AboutProperty = lazy(() =>
   import('./property/about.js').then((module) => ({ default: module.AboutProperty })),
 );
@@ -103,6 +110,15 @@ export function PropertyPage({ person }: { person: Person }) {
               <Tabs.Trigger value="sitemaps" className={TAB}>
                 Sitemaps
               </Tabs.Trigger>
+              <Tabs.Trigger value="making" className={TAB}>
+                Making
+              </Tabs.Trigger>
+              <Tabs.Trigger value="robots" className={TAB}>
+                robots.txt
+              </Tabs.Trigger>
+              <Tabs.Trigger value="carry" className={TAB}>
+                Carry
+              </Tabs.Trigger>
               <Tabs.Trigger value="history" className={TAB}>
                 History
               </Tabs.Trigger>
@@ -124,6 +140,21 @@ export function PropertyPage({ person }: { person: Person }) {
             <Tabs.Content value="sitemaps">
               <Suspense fallback={<p className="waiting text-faint">Opening the sitemaps …</p>}>
                 <SitemapList property={one} mayWork={mayWork} />
+              </Suspense>
+            </Tabs.Content>
+            <Tabs.Content value="making">
+              <Suspense fallback={<p className="waiting text-faint">Opening how it is made …</p>}>
+                <MakingView property={one} mayWork={mayWork} />
+              </Suspense>
+            </Tabs.Content>
+            <Tabs.Content value="robots">
+              <Suspense fallback={<p className="waiting text-faint">Opening the rules …</p>}>
+                <RobotsView property={one} mayWork={mayWork} />
+              </Suspense>
+            </Tabs.Content>
+            <Tabs.Content value="carry">
+              <Suspense fallback={<p className="waiting text-faint">Opening the places …</p>}>
+                <CarryingView property={one} person={person} />
               </Suspense>
             </Tabs.Content>
             <Tabs.Content value="history">

@@ -43,7 +43,7 @@ export function Shell({ person, children }: { person: Person; children: ReactNod
       <a href="#page" className="sr-only focus:not-sr-only focus:absolute focus:bg-sheet focus:p-2">
         To the page
       </a>
-      <header className="border-b-2 border-ink bg-sheet">
+      <header className="border-b-2 border-ink bg-sheet print:hidden">
         <div className="mx-auto flex max-w-7xl flex-wrap items-center gap-x-6 gap-y-1 px-4 py-2">
           <span className="font-slab text-lg">Yard Badge</span>
           <nav aria-label="Pages" className="flex flex-wrap gap-x-4">

@@ -35,6 +35,9 @@ function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }
           </>
         )}
       </p>
+      <p className="mt-2 text-sm">
+        <Link to={`/sitemaps/${sitemap.id}/inside`}>Look at its addresses one by one</Link>
+      </p>
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>

@@ -1,9 +1,26 @@
 import type { Person } from '../../../api/documents.js';
+import { InsidePage } from '../inside/page.js';
+import { PlainPage } from '../inside/plain.js';
 import { SitemapBook } from './book.js';
 import { SitemapPage } from './page.js';
 
 /** The pages about sitemaps, loaded together when one of them is first opened. */
-export function SitemapPages({ person, which }: { person: Person; which: 'all' | 'one' }) {
+export function SitemapPages({
+  person,
+  which,
+}: {
+  person: Person;
+  which: 'all' | 'one' | 'inside' | 'plain';
+}) {
   const mayWork = person.role !== 'onlooker';
-  return which === 'all' ? <SitemapBook mayWork={mayWork} /> : <SitemapPage mayWork={mayWork} />;
+  switch (which) {
+    case 'all':
+      return <SitemapBook mayWork={mayWork} />;
+    case 'one':
+      return <SitemapPage mayWork={mayWork} />;
+    case 'inside':
+      return <InsidePage />;
+    case 'plain':
+      return <PlainPage />;
+  }
 }

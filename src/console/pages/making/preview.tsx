@@ -1,0 +1,131 @@
+import { counted } from '../../../api/counted.js';
+import type { Making } from '../../../api/documents.js';
+import { KIND_SAYS } from '../../../api/making/words.js';
+import { sayError } from '../../api.js';
+import { FindingView } from '../../parts/finding-view.js';
+import { Notice } from '../../parts/notice.js';
+import { TableHead } from '../../parts/table-head.js';
+import { useEdit } from './edit.js';
+
+const number = (value: number) => value.toLocaleString('en');
+
+/** What would be written, by kind and folder, with what can be switched on and off before it is. */
+export function Preview({
+  making,
+  property,
+  mayWork,
+}: {
+  making: Making;
+  property: string;
+  mayWork: boolean;
+}) {
+  const edit = useEdit(property);
+  const { preview, recipe } = making;
+  if (!preview) return null;
+  const { without, exclude } = recipe.selection;
+  const toggle = <T,>(all: readonly T[], one: T, isIn: boolean): T[] =>
+    isIn ? all.filter((other) => other !== one) : [...all, one];
+  return (
+    <section aria-label="What would be written" className="mb-5">
+      <h2 className="text-lg">
+        {counted(preview.chosen, 'address', 'addresses')} would be written,{' '}
+        <span className="font-sans text-base font-normal">{number(preview.dated)} of them with a date</span>
+      </h2>
+      {edit.error && <Notice kind="stops">{sayError(edit.error)}</Notice>}
+      <div className="mt-2 grid gap-6 md:grid-cols-2">
+        <table className="self-start text-sm">
+          <TableHead titles={['Kind', 'Found', 'Goes in']} />
+          <tbody>
+            {preview.kinds.map(({ kind, found, chosen }) => (
+              <tr key={kind} className="border-t border-rule">
+                <th scope="row" className="py-1 pr-4 font-normal">
+                  <label className="flex items-center gap-2">
+                    <input
+                      type="checkbox"
+                      checked={!without.includes(kind)}
+                      disabled={!mayWork || edit.isPending}
+                      onChange={(event) => {
+                        edit.mutate({ without: toggle(without, kind, event.target.checked) });
+                      }}
+                    />
+                    {KIND_SAYS[kind]}
+                  </label>
+                </th>
+                <td className="pr-4 tabular-nums">{number(found)}</td>
+                <td className="tabular-nums">{number(chosen)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <table className="self-start text-sm">
+          <TableHead titles={['Folder', 'Found', 'Goes in']} />
+          <tbody>
+            {preview.folders.slice(0, 15).map(({ folder, found, chosen }) => {
+              const pattern = `${folder}*`;
+              return (
+                <tr key={folder} className="border-t border-rule">
+                  <th scope="row" className="py-1 pr-4 font-normal">
+                    <label className="flex items-center gap-2 font-mono text-[13px] break-all">
+                      <input
+                        type="checkbox"
+                        checked={!exclude.includes(pattern)}
+                        // Without the front door’s own folder nothing would be left.
+                        disabled={!mayWork || edit.isPending || folder === '/'}
+                        onChange={(event) => {
+                          edit.mutate({ exclude: toggle(exclude, pattern, event.target.checked) });
+                        }}
+                      />
+                      {folder}
+                    </label>
+                  </th>
+                  <td className="pr-4 tabular-nums">{number(found)}</td>
+                  <td className="tabular-nums">{number(chosen)}</td>
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+      {preview.foldersInAll > 15 && (
+        <p className="mt-1 text-sm text-faint">… and {number(preview.foldersInAll - 15)} smaller folders.</p>
+      )}
+    </section>
+  );
+}
+
+/** What was found on the way: what is left out and why, and what the website's people should know. */
+export function Report({ making }: { making: Making }) {
+  const { preview } = making;
+  if (!preview || (preview.leftOut.length === 0 && preview.findings.length === 0)) return null;
+  return (
+    <section aria-label="What was found on the way" className="mb-5">
+      <h2 className="mb-1 text-lg">What was found on the way</h2>
+      <ul className="space-y-2 text-sm">
+        {preview.findings.map((one) => (
+          <FindingView key={one.code + one.says} one={one} tells={['stops', 'harms', 'note']} />
+        ))}
+      </ul>
+      {preview.leftOut.length > 0 && (
+        <table className="mt-3 w-full text-sm">
+          <TableHead titles={['Left out', 'Why', 'Such as']} className="max-md:sr-only" />
+          <tbody>
+            {preview.leftOut.map(({ why, says, count, examples }) => (
+              <tr key={why} className="border-t border-rule align-baseline max-md:block max-md:py-1.5">
+                <td className="py-1 pr-4 tabular-nums max-md:inline">{number(count)}</td>
+                <td className="py-1 pr-4 max-md:inline">{says}</td>
+                <td className="py-1 font-mono text-[13px] break-all text-faint max-md:block">
+                  {examples.slice(0, 1).map(({ url, detail }) => (
+                    <span key={url}>
+                      {new URL(url).pathname + new URL(url).search}
+                      {detail !== null && <span className="font-sans"> ({detail})</span>}
+                    </span>
+                  ))}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  );
+}
