@@ -1,0 +1,145 @@
+import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import type { Browser, Page } from 'playwright-core';
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
+import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
+import { openBrowser, seriousFaultsOf, signInTo } from './ground.js';
+
+const HOST = 'www.saltmarsh-ferries.example';
+
+describe('the pages of what is made and carried', () => {
+  let stage: Stage;
+  let browser: Browser;
+  let page: Page;
+  let root: string;
+
+  beforeAll(async () => {
+    stage = await openStage();
+    browser = await openBrowser();
+    await placeAll(stage, await takeOnFerries(stage));
+    await stage.marit.addSitemap({ body: { property: 'ferries', address: '/sitemap.xml' } });
+    await stage.order({ do: 'pages', host: HOST, count: 60 });
+    root = join(stage.folder, 'web/ferries');
+    mkdirSync(root, { recursive: true });
+    await stage.order({ do: 'web-root', host: HOST, folder: root });
+  });
+  afterAll(async () => {
+    await browser.close();
+    await stage.close();
+  });
+  beforeEach(async () => {
+    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    page.setDefaultTimeout(60_000);
+    await signInTo(page, stage.url);
+  });
+  afterEach(() => page.close());
+
+  /** What holds of every page: nothing serious for axe, nothing beside the edge of a phone. */
+  const isSound = async () => {
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await page.setViewportSize({ width: 390, height: 800 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await page.setViewportSize({ width: 1280, height: 800 });
+  };
+
+  it('show what is inside a sitemap: folders, addresses, what is sought, all of it as a table or to print', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=sitemaps`);
+    await page.getByRole('link', { name: '/sitemap.xml' }).click();
+    await page.getByRole('link', { name: 'Look at its addresses one by one' }).click();
+    await page.getByRole('button', { name: 'Fetch it, to look inside' }).click();
+    await page.getByText('162 of 162 addresses in 2 files').waitFor();
+    const rows = () => page.getByRole('region', { name: 'Addresses' }).locator('tbody tr').count();
+    expect(await rows()).toBe(100);
+    await page.getByRole('button', { name: 'Further' }).click();
+    await expect.poll(rows).toBe(62);
+    await page.getByRole('button', { name: 'harbours/', exact: true }).click();
+    await page.getByText('38 of 162 addresses in 2 files').waitFor();
+    await page.getByLabel('Find').fill('page-3');
+    await page.getByText('10 of 162 addresses in 2 files').waitFor();
+    await page.getByLabel('Order by').selectOption('newest');
+    await expect.poll(() => new URL(page.url()).searchParams.get('order')).toBe('newest');
+    await isSound();
+    const href = await page.getByRole('link', { name: 'As a table (CSV)' }).getAttribute('href');
+    const table = await page.evaluate(async (url) => (await fetch(url)).text(), href ?? '');
+    expect(table.trim().split('\r\n')).toHaveLength(11);
+    await page.getByRole('link', { name: 'Plain page, to print' }).click();
+    await page.getByText('It lists 162 pages').waitFor();
+    await page.getByText('and 28 more in this part').waitFor();
+    await isSound();
+    const paper = await page.pdf({ format: 'A4' });
+    expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
+  });
+
+  it('gather the pages of a website, switch kinds and folders off, and write', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=making`);
+    await page.getByRole('button', { name: 'Gather its pages' }).click();
+    await page.getByText('there was no more to look at').waitFor();
+    const before = (await stage.marit.showMaking({ params: { property: 'ferries' } })).preview;
+    await page.getByText(`${String(before?.chosen)} addresses would be written`).waitFor();
+    await page.getByRole('checkbox', { name: 'articles' }).click();
+    const articles = before?.kinds.find(({ kind }) => kind === 'article')?.chosen ?? 0;
+    expect(articles).toBeGreaterThan(0);
+    await page.getByText(`${String((before?.chosen ?? 0) - articles)} addresses would be written`).waitFor();
+    await page.getByRole('checkbox', { name: '/tides/' }).click();
+    await expect
+      .poll(async () => (await stage.marit.showMaking({ params: { property: 'ferries' } })).recipe.selection)
+      .toMatchObject({ without: ['article'], exclude: ['/tides/*'] });
+    await page.getByRole('button', { name: 'Write it' }).click();
+    await page.getByText('our own reader finds nothing wrong').waitFor();
+    await isSound();
+    await page.getByText('How it is made').click();
+    await page.getByLabel('By itself').selectOption('P1D');
+    await page.getByRole('button', { name: 'Keep it so' }).click();
+    await page.getByText('Made next by itself').waitFor();
+    await isSound();
+  });
+
+  it('judge a robots.txt as it is written, ask before one keeps engines out, and keep it', async () => {
+    writeFileSync(join(root, 'robots.txt'), 'User-agent: *\nDisallow: /staff\n');
+    await page.goto(`${stage.url}/properties/ferries?tab=robots`);
+    const rules = page.getByLabel('Rules of the robots.txt');
+    await rules.waitFor();
+    expect(await rules.inputValue()).toContain('Disallow: /staff');
+    await page.getByLabel('For these addresses').fill('/\n/staff/rota');
+    await page.getByRole('button', { name: 'line 2: Disallow: /staff' }).click();
+    expect(
+      await rules.evaluate((area: HTMLTextAreaElement) =>
+        area.value.slice(area.selectionStart, area.selectionEnd),
+      ),
+    ).toBe('Disallow: /staff');
+    await isSound();
+    await rules.fill('User-agent: *\nDisallow: /\n');
+    await page.getByRole('button', { name: 'Keep it, to be carried' }).click();
+    await page.getByText('keeps Veldrane').waitFor();
+    await rules.fill('User-agent: *\nDisallow: /staff\nDissalow: /rota\n');
+    await page.getByText('Nobody knows the directive').waitFor();
+    await rules.fill('User-agent: *\nDisallow: /staff\n');
+    await page.getByRole('button', { name: 'Put the sitemap’s line in' }).click();
+    await expect.poll(() => rules.inputValue()).toContain(`Sitemap: https://${HOST}/sitemap.xml`);
+    await page.getByRole('button', { name: /^Keep it/u }).click();
+    await page.getByText('One is kept since').waitFor();
+    expect((await stage.marit.showRobots({ params: { property: 'ferries' } })).kept?.text).toContain(
+      'Sitemap:',
+    );
+  });
+
+  it('record a place, show what would be carried, and carry it after that', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=carry`);
+    await page.getByText('Record a place').click();
+    await page.getByLabel('What it is').selectOption('folder');
+    await page.getByLabel('Folder that is the web root').fill('/etc');
+    await page.getByRole('button', { name: 'Record it' }).click();
+    await page.getByText('is no folder that the service may write to').waitFor();
+    await page.getByLabel('Folder that is the web root').fill(root);
+    await page.getByRole('button', { name: 'Record it' }).click();
+    await page.getByRole('button', { name: 'See what would be carried' }).click();
+    await page.getByText('it takes the place of the one that it was made from').waitFor();
+    expect(existsSync(join(root, 'sitemap.xml'))).toBe(false);
+    await isSound();
+    await page.getByRole('button', { name: /^Carry \d+$/u }).click();
+    await page.getByText('Carried:').waitFor();
+    expect(existsSync(join(root, 'sitemap.xml'))).toBe(true);
+    expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toContain('Sitemap:');
+    await isSound();
+  });
+});
