@@ -5,7 +5,8 @@ export default defineConfig({
     testTimeout: 240_000,
     hookTimeout: 180_000,
     pool: 'forks',
-    maxWorkers: 2,
+    // One more than there are cores where it runs: much of what is tested is waiting.
+    maxWorkers: 3,
     // The modules are loaded once for a worker, not once for each file.
     isolate: false,
     // What is waited for comes on any machine, however slow; only what never comes fails.

@@ -126,4 +126,54 @@ describe('making, carrying and the robots.txt from the command line', () => {
     expect(out).toContain('location ~ ^/(sitemap');
     expect((await cli('sitemap', 'hand-out', 'clocks', '--stop')).out).toContain('not handed out any more');
   });
+
+  it('looks inside a sitemap: addresses, folders, all as a table; and looks anew when it is told', async () => {
+    await cli('sitemap', 'note', 'clocks', '/sitemap.xml');
+    const { out, status } = await cli('sitemap', 'entries', 'clocks', '--limit', '3', '--match', 'page');
+    expect(status).toBe(0);
+    expect(out).toMatch(/^\d+ addresses in 1 file, as they stood/u);
+    const all = Number(/^(\d+) addresses/u.exec(out)?.[1]);
+    const tree = await cli('sitemap', 'entries', 'clocks', '--tree');
+    expect(tree.out).toContain(`https://${HOST}/`);
+    const file = join(home, 'entries.csv');
+    await cli('sitemap', 'entries', 'clocks', '--export', file, '--order', 'address');
+    const lines = readFileSync(file, 'utf8').trim().split('\r\n');
+    expect(lines[0]).toBe('address,lastmod,file,line,findings,asked');
+    expect(lines).toHaveLength(all + 1);
+    const json = JSON.parse((await cli('sitemap', 'entries', 'clocks', '--json', '--limit', '2')).out) as {
+      items: unknown[];
+    };
+    expect(json.items).toHaveLength(2);
+    expect((await cli('sitemap', 'entries', 'clocks', '--folder', '/nowhere/')).status).not.toBe(0);
+    expect((await cli('sitemap', 'entries', 'clocks', '--limit', 'many')).status).toBe(2);
+    expect((await cli('sitemap', 'entries', 'clocks', '--again', '--limit', '1')).status).toBe(0);
+  });
+
+  it('keeps a robots.txt to be carried, and asks before one keeps engines out', async () => {
+    const file = join(home, 'robots.txt');
+    writeFileSync(file, 'User-agent: *\nDisallow: /\n');
+    const refused = await cli('robots', 'clocks', '--draft', file, '--keep');
+    expect(refused.err).toContain('from the front door, by line 2');
+    writeFileSync(file, 'User-agent: *\nDisallow: /staff\n');
+    const kept = await cli('robots', 'clocks', '--draft', file, '--keep');
+    expect(kept.out).toContain('Next: carry clocks --plan');
+    const { kept: text } = await stage.marit.showRobots({ params: { property: 'clocks' } });
+    expect(text?.text).toBe('User-agent: *\nDisallow: /staff\n');
+    expect((await cli('robots', 'clocks', '--drop')).out).toContain('Nothing is kept');
+  });
+
+  it('reads places at other servers, and says what it does not understand', async () => {
+    const secret = join(home, 'secret');
+    writeFileSync(secret, 'lantern\n');
+    for (const [way, place, says] of [
+      ['--ftps', 'jonas@agency@files.example:2121/~/www', 'ftps://jonas@agency@files.example:2121/~/www'],
+      ['--webdav', 'jonas@files.example/dav', 'webdav://jonas@files.example/dav'],
+    ] as const) {
+      const { out } = await cli('carry', 'place', 'clocks', way, place, '--secret-from', secret);
+      expect(out).toContain(says);
+    }
+    const wrong = await cli('carry', 'place', 'clocks', '--webdav', 'files.example', '--secret-from', secret);
+    expect(wrong.status).toBe(2);
+    expect(wrong.err).toContain('expected such as jonas@files.example');
+  });
 });

@@ -3,12 +3,11 @@ import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Option, type Command } from 'commander';
 import type { EntriesAsked } from '../../api/inside/routes.js';
-import type { SitemapEntries, SitemapOutline } from '../../api/documents.js';
+import type { SitemapOutline } from '../../api/documents.js';
 import { ApiProblem } from '../../client/client.js';
 import { finish, openContext, output, type Context } from '../context.js';
-import { sayNext } from '../print/next.js';
-import { table } from '../print/table.js';
-import { paint, plain, say, sayAside, when } from '../print/text.js';
+import { printEntries, printOutline, type FolderLine } from '../print/entries.js';
+import { plain, sayAside } from '../print/text.js';
 import { sitemapOf, told, whole } from './sitemap-of.js';
 
 interface Options {
@@ -65,8 +64,18 @@ export function entriesCommand(sitemap: Command): void {
       if (options.tree === true) {
         const query = told({ folder: options.folder });
         const outline = await lookedAt(context, id, () => context.client.outlineSitemap({ params, query }));
-        if (outline)
-          output(context, outline, printOutline, () => [`sitemap entries ${name} --match LETTERS`]);
+        if (!outline) return;
+        const tree = context.json ? [] : await treeOf(context, id, outline);
+        output(
+          context,
+          outline,
+          (one) => {
+            printOutline(one, tree);
+          },
+          ({ findings }) => [
+            `sitemap entries ${name} ${findings.length > 0 ? '--finding any' : '--match LETTERS'}`,
+          ],
+        );
         return;
       }
       const asked = askedOf(options);
@@ -76,14 +85,53 @@ export function entriesCommand(sitemap: Command): void {
         return;
       }
       const query = { ...asked, ...told({ limit: whole(options.limit, '--limit'), after: options.after }) };
+      const flags = flagsOf(options);
       const page = await lookedAt(context, id, () => context.client.listEntries({ params, query }));
       if (!page) return;
       output(context, page, printEntries, () =>
         page.next === null
           ? [`sitemap entries ${name} --tree`]
-          : [`sitemap entries ${name} --after ${page.next}`, `sitemap entries ${name} --export FILE`],
+          : [
+              `sitemap entries ${name}${flags} --after ${page.next}`,
+              `sitemap entries ${name}${flags} --export FILE`,
+            ],
       );
     });
+}
+
+const KEPT = ['match', 'folder', 'file', 'since', 'until', 'finding', 'asked', 'order'] as const;
+
+/** What was asked for, as it would be typed again. */
+function flagsOf(options: Options): string {
+  return KEPT.map((name) => {
+    const value = options[name];
+    if (value === undefined) return '';
+    return ` --${name} ${/^[\w./:-]+$/u.test(value) ? value : `'${value}'`}`;
+  }).join('');
+}
+
+/** Folders that are shown with what is below them, and how deep. */
+const MOST_OPENED = 12;
+const DEEPEST = 3;
+/** More folders below one are not told. */
+const MOST_BELOW = 25;
+
+/** The folders as lines, with those below them as far as they are few. */
+async function treeOf(
+  context: Context,
+  sitemap: string,
+  { folders }: SitemapOutline,
+  level = 0,
+): Promise<FolderLine[]> {
+  const lines: FolderLine[] = [];
+  for (const folder of folders) {
+    lines.push({ folder, level });
+    if (!folder.hasBelow || level >= DEEPEST || folders.length > MOST_OPENED) continue;
+    const query = { folder: folder.folder };
+    const below = await context.client.outlineSitemap({ params: { sitemap }, query });
+    if (below.folders.length <= MOST_BELOW) lines.push(...(await treeOf(context, sitemap, below, level + 1)));
+  }
+  return lines;
 }
 
 function askedOf(options: Options): EntriesAsked {
@@ -117,69 +165,4 @@ async function written(body: ReadableStream<Uint8Array>, file: string): Promise<
     await pipeline(source, createWriteStream(file));
     sayAside(`Written to ${file}.`);
   }
-}
-
-function sayInside({ at, entries, files, cut }: SitemapEntries['inside']): void {
-  const many = entries.toLocaleString('en');
-  say(
-    paint.dim(
-      `${many} addresses in ${String(files)} ${files === 1 ? 'file' : 'files'}, as they stood ${when(at)}${cut ? '; there are more than are kept to look at' : ''}. --again looks anew.`,
-    ),
-  );
-}
-
-function printEntries({ inside, count, items }: SitemapEntries): void {
-  sayInside(inside);
-  const hasFiles = inside.files > 1;
-  const hasAsked = items.some(({ asked }) => asked.length > 0);
-  const hasFindings = items.some(({ findings }) => findings.length > 0);
-  table(
-    [
-      'changed',
-      ...(hasFiles ? ['file'] : []),
-      ...(hasFindings ? ['found'] : []),
-      ...(hasAsked ? ['engines say'] : []),
-      'address',
-    ],
-    items.map((one) => [
-      one.lastmod ?? '–',
-      ...(hasFiles ? [`${new URL(one.file).pathname}:${String(one.line)}`] : []),
-      ...(hasFindings ? [one.findings.map(({ says }) => says).join(', ')] : []),
-      ...(hasAsked
-        ? [
-            one.asked
-              .map(
-                ({ engine, listed }) => `${engine} ${listed === true ? '✓' : listed === false ? '✗' : '?'}`,
-              )
-              .join(' '),
-          ]
-        : []),
-      one.address,
-    ]),
-    'None is like that.',
-  );
-  if (count > items.length)
-    say(paint.dim(`${items.length.toLocaleString('en')} of ${count.toLocaleString('en')} that are so.`));
-}
-
-function printOutline({ inside, folders, more, findings, dated, newest, oldest }: SitemapOutline): void {
-  sayInside(inside);
-  table(
-    ['folder', 'in it', 'and below'],
-    folders.map(({ folder, own, total, hasBelow }) => [
-      folder === '' ? '(no whole address)' : folder + (hasBelow ? ' …' : ''),
-      own.toLocaleString('en'),
-      total.toLocaleString('en'),
-    ]),
-    'There are no folders below it.',
-  );
-  if (more) say(paint.dim('There are more; --folder shows those below one.'));
-  say(
-    dated === 0
-      ? 'None says when it changed.'
-      : `${dated.toLocaleString('en')} say when they changed: from ${when(oldest)} to ${when(newest)}.`,
-  );
-  for (const { code, says, count } of findings)
-    say(`${paint.yellow('!')} ${count.toLocaleString('en')} ${says}  ${paint.dim(code)}`);
-  if (findings.length > 0) sayNext('sitemap entries PROPERTY --finding any');
 }
