@@ -21,6 +21,7 @@ import { marks } from './migrations/0016-marks.js';
 import { carrying } from './migrations/0018-carrying.js';
 import { robotsKept } from './migrations/0019-robots-kept.js';
 import { insides } from './migrations/0020-insides.js';
+import { afterChange } from './migrations/0021-after-change.js';
 import { making } from './migrations/0017-making.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
@@ -61,6 +62,7 @@ const MIGRATIONS = [
   carrying,
   robotsKept,
   insides,
+  afterChange,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

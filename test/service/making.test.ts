@@ -211,6 +211,31 @@ describe('a sitemap that is made of a website', () => {
     await stage.marit.editRecipe({ params, body: { dates: ['page', 'header', 'seen'] } });
   });
 
+  it('is made sooner once a feed or a sitemap of the website has changed, and not before its least age', async () => {
+    const next = async () => (await stage.marit.showMaking({ params })).nextAt;
+    const { id } = await stage.marit.addSitemap({
+      body: { property: 'ferries', address: '/sitemaps/crossings.xml' },
+    });
+    const read = async (addresses: number) => {
+      await stage.order({ do: 'sitemap', host: HOST, path: '/sitemaps/crossings.xml', addresses });
+      await stage.results(stage.marit.readSitemaps({ body: { sitemap: id, sample: 0 } }));
+    };
+    await expect(stage.marit.editRecipe({ params, body: { afterChange: 'PT1M' } })).rejects.toMatchObject({
+      problem: { code: 'bad-input' },
+    });
+    await stage.marit.editRecipe({ params, body: { every: null, afterChange: 'P1D' } });
+    await read(124);
+    expect(await next()).toBeNull();
+    await read(124);
+    expect(await next()).toBeNull();
+    await read(126);
+    const { now } = await stage.marit.whoAmI();
+    const at = Date.parse((await next()) ?? '') - Date.parse(now);
+    expect(at).toBeGreaterThan(12 * 3_600_000);
+    expect(at).toBeLessThanOrEqual(24 * 3_600_000);
+    await stage.marit.editRecipe({ params, body: { afterChange: null } });
+  });
+
   it('is handed out under a word of its own, and to nobody without it', async () => {
     await gather({ sources: ['site'], list: [] });
     const version = await stage.marit.writeSitemap({ params, body: { anyway: true } });

@@ -12,6 +12,8 @@ export interface Making {
   recipe: Recipe;
   /** ISO 8601: how often it is made by itself; null where only by hand. */
   every: string | null;
+  /** ISO 8601: how long after the last making it is made anew once a feed or a sitemap of the website has changed; null where it is not. */
+  afterChange: string | null;
   /** When it is made next by itself. */
   nextAt: string | null;
   /** By how many parts of a hundred it may fall without somebody's yes. */

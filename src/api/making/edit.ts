@@ -28,6 +28,7 @@ export interface RecipeEdit {
   gzip?: boolean;
   feed?: 'atom' | 'rss' | null;
   every?: string | null;
+  afterChange?: string | null;
   mostFall?: number;
   /** Whether the service itself hands the sitemap out. */
   handOut?: boolean;

@@ -40,6 +40,7 @@ const edit = Joi.object<RecipeEdit, true>({
   gzip: Joi.boolean(),
   feed: Joi.string().valid('atom', 'rss').allow(null),
   every: Joi.string().pattern(DURATION, 'an ISO 8601 duration such as P1D or PT6H').allow(null),
+  afterChange: Joi.string().pattern(DURATION, 'an ISO 8601 duration such as P1D or PT6H').allow(null),
   mostFall: Joi.number().integer().min(0).max(100),
   handOut: Joi.boolean(),
 });

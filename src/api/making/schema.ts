@@ -119,6 +119,7 @@ export const making = Joi.object<Making, true>({
   url: id,
   recipe,
   every: maybe,
+  afterChange: maybe,
   nextAt: maybeTime,
   mostFall: count,
   handedOutAt: maybe,

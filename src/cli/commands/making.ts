@@ -34,6 +34,7 @@ interface RecipeOptions {
   gzip?: boolean;
   recent?: string;
   every?: string;
+  afterChange?: string;
   mostFall?: string;
   json?: boolean;
 }
@@ -119,6 +120,7 @@ function editOf(options: RecipeOptions): Edit {
     gzip: options.gzip,
     feed: orNone(options.recent),
     every: orNone(options.every),
+    afterChange: orNone(options.afterChange),
     mostFall: number(options.mostFall, '--most-fall'),
   };
   return Object.fromEntries(Object.entries(edit).filter(([, value]) => value !== undefined)) as Edit;
@@ -159,6 +161,10 @@ function choosing(command: Command): Command {
       ]),
     )
     .option('--every <duration>', 'make it by itself so often, such as P1D; “none” only by hand')
+    .option(
+      '--after-change <duration>',
+      'and once a feed or sitemap of the website has changed, so long after the last time; “none” not',
+    )
     .option('--most-fall <percent>', 'by how much it may fall without a yes')
     .option('--json', 'print the document');
 }

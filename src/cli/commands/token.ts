@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
 import type { PastedToken } from '../../api/documents.js';
 import { unlessUnwanted } from '../agree.js';
-import { finish, openContext, output } from '../context.js';
+import { finish, openContext, output, type Context } from '../context.js';
 import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { sayNext } from '../print/next.js';
@@ -65,6 +65,8 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
   const document = {
     placements: placements.map(({ enrolment, placement }) => ({ enrolment: enrolment.name, ...placement })),
   };
+  const [first] = enrolments;
+  const carries = first && !context.json && (await hasPlaces(context, first.property.handle));
   output(context, document, () => {
     for (const item of job.items)
       if (item.result?.stops === true)
@@ -81,9 +83,18 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
         `One of them is enough for ${several.length > 3 ? 'each enrolment' : which}: the others need not be placed.`,
       );
     }
-    const [first] = enrolments;
-    if (first && placements.length > 0) sayNext(`advice ${first.name}`, `check ${first.name}`);
+    if (first && placements.length > 0)
+      sayNext(
+        ...(carries === true ? [`carry ${first.property.handle} --plan`] : []),
+        `advice ${first.name}`,
+        `check ${first.name}`,
+      );
   });
+}
+
+/** Whether anything can be carried to where it belongs. */
+async function hasPlaces(context: Context, property: string): Promise<boolean> {
+  return (await context.client.listCarryPlaces({ params: { property } })).items.length > 0;
 }
 
 /** `token`, `token forget` */

@@ -33,11 +33,12 @@ export function printMaking({
   preview,
   versions,
   every,
+  afterChange,
   nextAt,
 }: Making): void {
   say(`${paint.bold(plain(property.handle))}  ${plain(url)}`);
   say(
-    `by ${recipe.sources.join(', ')}${every === null ? '' : `, by itself every ${every}, next ${when(nextAt)}`}`,
+    `by ${recipe.sources.join(', ')}${every === null ? '' : `, by itself every ${every}`}${afterChange === null ? '' : `, after a change of its feeds or sitemaps not before ${afterChange}`}${nextAt === null ? '' : `, next ${when(nextAt)}`}`,
   );
   if (!gathering) {
     say(paint.dim('Nothing was gathered yet.'));

@@ -4,7 +4,6 @@ import { gunzip, gzip } from 'node:zlib';
 import type { Transaction } from 'sequelize';
 import { counted } from '../../api/counted.js';
 import { Problem } from '../../api/problems.js';
-import { addressText } from '../../core/address/web-address.js';
 import { finding } from '../../core/findings/catalogue.js';
 import { worstFirst, type Finding } from '../../core/findings/finding.js';
 import { Chooser } from '../../core/sitemap/make/choose.js';
@@ -13,7 +12,6 @@ import type { Selection } from '../../core/sitemap/make/recipe.js';
 import { indexText, SitemapWriter, type Entry, type WrittenFile } from '../../core/sitemap/make/write.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { MadeFileRow, MadeVersionRow, MakingRow, type MadeFile } from '../../store/models/making.js';
-import { doorOf } from '../clients/properties.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
@@ -21,6 +19,7 @@ import { datesOf, gathered, survey, type GatheredRow, type Overall } from './cho
 import type { PageMore } from './page-book.js';
 import { proofread } from './proofread.js';
 import { recipeOf } from './recipes.js';
+import { placeOf } from './place.js';
 
 const pack = promisify(gzip);
 const unpack = promisify(gunzip);
@@ -30,11 +29,6 @@ const MOST_VERSIONS = 12;
 export const ADDRESSES = 'addresses.txt';
 
 const oneWriting = new OneAtATime();
-
-/** Where the made sitemap of a property stands: at its front door, so that it may list all that is below it. */
-export function placeOf(property: PropertyRow, selection: Pick<Selection, 'gzip'>): string {
-  return new URL(selection.gzip ? 'sitemap.xml.gz' : 'sitemap.xml', addressText(doorOf(property))).href;
-}
 
 /**
  * Writes what was gathered and chosen. What fell by more than it may is held back until somebody says yes.

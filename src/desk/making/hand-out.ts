@@ -6,7 +6,8 @@ import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { Problem } from '../../api/problems.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
-import { ADDRESSES, fileOf, latestVersion, placeOf } from './files.js';
+import { ADDRESSES, fileOf, latestVersion } from './files.js';
+import { placeOf } from './place.js';
 import { recipeOf } from './recipes.js';
 
 /** The path at this service under which a made sitemap is handed out; null where it is not. */

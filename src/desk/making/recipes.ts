@@ -43,8 +43,14 @@ export async function editRecipe(
     throw new Problem('bad-input', {
       says: `every “${every}” is too often; expected an hour (PT1H) or more.`,
     });
+  const afterChange = edit.afterChange === undefined ? (row.afterChange ?? null) : edit.afterChange;
+  if (afterChange !== null && durationMs(afterChange) < LEAST_AGE_MS)
+    throw new Problem('bad-input', {
+      says: `afterChange “${afterChange}” is too soon; expected an hour (PT1H) or more.`,
+    });
   const hasChanged = every !== (row.every ?? null);
-  const nextAt = every === null ? null : hasChanged ? later(desk, every) : (row.nextAt ?? null);
+  const stays = hasChanged || (every === null && afterChange === null) ? null : (row.nextAt ?? null);
+  const nextAt = every !== null && hasChanged ? later(desk, every) : stays;
   const handle =
     edit.handOut === undefined
       ? (row.handle ?? null)
@@ -58,6 +64,7 @@ export async function editRecipe(
         propertyId: property.id,
         recipe,
         every,
+        afterChange,
         mostFall: edit.mostFall ?? row.mostFall,
         nextAt,
         handle,

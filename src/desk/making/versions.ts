@@ -7,7 +7,8 @@ import type { Actor, Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { addSitemap } from '../sitemaps/noting.js';
-import { placeOf, writeVersion } from './files.js';
+import { writeVersion } from './files.js';
+import { placeOf } from './place.js';
 import { recipeOf } from './recipes.js';
 import { viewVersion } from './view.js';
 

@@ -10,7 +10,8 @@ import type { Desk } from '../context/desk.js';
 import { personNames } from '../context/journal.js';
 import { findProperty } from '../context/references.js';
 import { datesOf, survey, type GatheredRow } from './chosen.js';
-import { ADDRESSES, placeOf } from './files.js';
+import { ADDRESSES } from './files.js';
+import { placeOf } from './place.js';
 import { findingsOf } from './findings.js';
 import { handedOutAt } from './hand-out.js';
 import { recipeOf } from './recipes.js';
@@ -41,6 +42,7 @@ export async function viewMaking(desk: Desk, property: PropertyRow): Promise<Mak
     url: placeOf(property, recipe.recipe.selection),
     recipe: recipe.recipe,
     every: recipe.every ?? null,
+    afterChange: recipe.afterChange ?? null,
     nextAt: recipe.nextAt ?? null,
     mostFall: recipe.mostFall,
     handedOutAt: handedOutAt(recipe),

@@ -16,6 +16,7 @@ import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { nowText, type Desk } from '../context/desk.js';
+import { wakeMaking } from '../making/wake.js';
 import { findProperty, findSitemap } from '../context/references.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
 import { UNTOLD, type Met } from '../watch/met.js';
@@ -117,6 +118,8 @@ async function read(desk: Desk, piece: Piece, input: ReadInput, met: Met): Promi
     if (keeper.isFull && !isTidied) await tidyChunks(row.id, transaction);
     await followGaps(row.id, transaction);
     // A reading that shows nothing new is kept among the readings, but is no news.
+    if (around.before !== null && isNew && whole.kind !== null)
+      await wakeMaking(desk, property, row.url, transaction);
     if (isNew)
       await note(desk, piece.actor, transaction, {
         kind: 'sitemap.read',

@@ -16,6 +16,8 @@ export class RecipeRow extends Model<InferAttributes<RecipeRow>, InferCreationAt
   declare recipe: Recipe;
   /** ISO 8601: how often it is made by itself. */
   declare every: CreationOptional<string | null>;
+  /** ISO 8601: made anew once something of the website has changed, so long after the last making; null where it is not. */
+  declare afterChange: CreationOptional<string | null>;
   /** By how many parts of a hundred it may fall without somebody's yes. */
   declare mostFall: number;
   declare nextAt: CreationOptional<string | null>;
@@ -98,6 +100,7 @@ export function defineMaking(sequelize: Sequelize): void {
       propertyId: id(),
       recipe: jsonColumn('recipe'),
       every: optional(),
+      afterChange: optional(),
       mostFall: count(),
       nextAt: time(true),
       handle: optional(),

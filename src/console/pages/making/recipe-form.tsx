@@ -4,6 +4,9 @@ import { sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { useEdit } from './edit.js';
 
+/** How long after the last making at the least, where nobody has said. */
+const USUAL_AFTER = 'PT6H';
+
 const RHYTHMS = [
   ['', 'only by hand'],
   ['PT6H', 'every six hours'],
@@ -31,6 +34,7 @@ export function RecipeForm({ making, property }: { making: Making; property: str
       most: most === '' ? null : Number(most),
       gzip: form.get('gzip') !== null,
       every: String(form.get('every')) || null,
+      afterChange: form.get('afterChange') === null ? null : (making.afterChange ?? USUAL_AFTER),
     });
   };
   const field = 'rounded-sm border border-faint bg-paper px-2 py-1';
@@ -92,6 +96,10 @@ export function RecipeForm({ making, property }: { making: Making; property: str
                 <option value={every}>{every}</option>
               )}
             </select>
+          </label>
+          <label className="flex items-center gap-2">
+            <input type="checkbox" name="afterChange" defaultChecked={making.afterChange !== null} />
+            And once a feed or a sitemap of the website has changed
           </label>
           <label className="flex items-center gap-2">
             <input type="checkbox" name="gzip" defaultChecked={recipe.selection.gzip} />
