@@ -13,6 +13,11 @@ export const PROBLEMS = {
     title: 'Not the address of a page',
     says: '“{text}” is no whole address. Expected such as https://www.saltmarsh-ferries.example/timetable.',
   },
+  'nothing-to-place': {
+    status: 409,
+    title: 'Nothing to place',
+    says: 'No token is known that could be placed for {title}: “token” gets those of its enrolments.',
+  },
   'not-looked-inside': {
     status: 409,
     title: 'Nobody has looked inside',

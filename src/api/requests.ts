@@ -12,6 +12,7 @@ import { carryingRequests } from './carrying/requests.js';
 import { insideRequests } from './inside/requests.js';
 import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
+import { sheetRequests } from './sheet/requests.js';
 import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -39,6 +40,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...makingRequests,
   ...carryingRequests,
   ...robotsRequests,
+  ...sheetRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

@@ -12,6 +12,7 @@ import { carryingRoutes } from './carrying/routes.js';
 import { ENTRIES_CSV, insideRoutes } from './inside/routes.js';
 import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
+import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
 import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -39,6 +40,7 @@ export const routes = {
   ...makingRoutes,
   ...carryingRoutes,
   ...robotsRoutes,
+  ...sheetRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,
@@ -59,5 +61,5 @@ export const JOB_EVENTS = '/jobs/:id/events';
 export const CHANGE_EVENTS = '/events';
 /** The files of a made version, as they are, beside the table. */
 export const MADE_FILES = '/versions/:version/files/:name';
-export { ENTRIES_CSV };
+export { ENTRIES_CSV, SHEET_ZIP };
 export const BASE = '/api/v1';

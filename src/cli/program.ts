@@ -19,6 +19,7 @@ import { recordsCommands } from './commands/records.js';
 import { robotsCommand } from './commands/robots.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
+import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
 import { sitemapCommands } from './commands/sitemaps.js';
 import { tellCommands } from './commands/tell.js';
@@ -47,6 +48,7 @@ function build(): Command {
     variantsCommand,
     adviceCommand,
     tokenCommand,
+    sheetCommand,
     checkCommand,
     claimCommand,
     byHandCommands,

@@ -5,6 +5,7 @@ import {
   BASE,
   ENTRIES_CSV,
   MADE_FILES,
+  SHEET_ZIP,
   routes,
   type Input,
   type InputOf,
@@ -55,6 +56,8 @@ export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   finished(job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void): Promise<Job>;
   /** One file of a made version, as it is. */
   madeFile(version: string, name: string): Promise<Uint8Array>;
+  /** A placement sheet with the files that go with it, packed. */
+  sheetZip(whom: InputOf<'showSheet'>['query']): Promise<Uint8Array>;
   /** The addresses of a sitemap as a table (RFC 4180), as it comes. */
   entriesTable(sitemap: string, asked: EntriesAsked): Promise<ReadableStream<Uint8Array>>;
 };
@@ -80,7 +83,8 @@ export function createClient(options: ClientOptions): Client {
     follow(options, calls as unknown as Client, job, onProgress);
   const madeFile = (version: string, name: string) => fileOf(options, version, name);
   const entriesTable = (sitemap: string, asked: EntriesAsked) => tableOf(options, sitemap, asked);
-  return { ...calls, finished, madeFile, entriesTable } as unknown as Client;
+  const sheetZip = (whom: InputOf<'showSheet'>['query']) => zipOf(options, whom);
+  return { ...calls, finished, madeFile, entriesTable, sheetZip } as unknown as Client;
 }
 
 async function request(
@@ -123,6 +127,14 @@ async function fileOf(options: ClientOptions, version: string, name: string): Pr
     encodeURIComponent(name),
   );
   const response = await send(options, `${options.url}${BASE}${path}`, { headers: authorization(options) });
+  if (response.ok) return new Uint8Array(await response.arrayBuffer());
+  throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
+}
+
+async function zipOf(options: ClientOptions, whom: InputOf<'showSheet'>['query']): Promise<Uint8Array> {
+  const query = new URLSearchParams(whom as Record<string, string>);
+  const url = `${options.url}${BASE}${SHEET_ZIP}?${query.toString()}`;
+  const response = await send(options, url, { headers: authorization(options) });
   if (response.ok) return new Uint8Array(await response.arrayBuffer());
   throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
 }

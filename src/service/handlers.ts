@@ -41,6 +41,7 @@ import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
 import { carryPieces } from '../desk/carrying/carry.js';
 import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
 import { robotsPieces } from '../desk/robots/judging.js';
+import { showSheet } from '../desk/sheet/sheet.js';
 import { dropRobots, keepRobots, showRobots } from '../desk/robots/keeping.js';
 import { makePiece } from '../desk/making/making.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
@@ -243,6 +244,7 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  showSheet: ({ desk }, { query }) => showSheet(desk, query, query.language),
   showRobots: (_, { params }) => showRobots(params.property),
   keepRobots: (asked, { params, body }) => keepRobots(asked.desk, actorOf(asked), params.property, body),
   dropRobots: async (asked, { params }) => {

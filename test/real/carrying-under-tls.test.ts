@@ -121,9 +121,11 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     const port = ports[way][more.which ?? 'own'];
     let shown = '';
     const sockets: Socket[] = [];
+    let isCut = false;
     const dial = async () => {
       const socket = await net.socket(HOST, port);
       sockets.push(socket);
+      if (isCut) socket.destroy();
       return socket;
     };
     const secured = async (socket: Socket) => {
@@ -140,6 +142,7 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
             async () => (await secured(await dial())).socket,
           );
     const cut = () => {
+      isCut = true;
       for (const socket of sockets) socket.destroy();
       void file.close();
     };

@@ -1,0 +1,121 @@
+/** The languages in which sheets are written. */
+export const SHEET_LANGUAGES = ['en', 'de'] as const;
+export type SheetLanguage = (typeof SHEET_LANGUAGES)[number];
+
+/** Every sentence of a sheet; what stands in braces is filled in. */
+export interface SheetSentences {
+  readonly title: string;
+  readonly intro: string;
+  readonly counts: string;
+  readonly allDone: string;
+  readonly why: string;
+  readonly zoneTitle: string;
+  readonly zoneHow: string;
+  readonly headTitle: string;
+  readonly headHow: string;
+  readonly rootTitle: string;
+  readonly rootHow: string;
+  readonly type: string;
+  readonly name: string;
+  readonly wholeName: string;
+  readonly value: string;
+  readonly zoneFile: string;
+  readonly nsupdate: string;
+  readonly fileName: string;
+  readonly filePath: string;
+  readonly fileContent: string;
+  readonly checkSum: string;
+  readonly put: string;
+  readonly change: string;
+  readonly done: string;
+  readonly mayGo: string;
+  readonly stays: string;
+  readonly stand: string;
+  readonly others: string;
+  readonly seenAt: string;
+  readonly thanks: string;
+}
+
+export const ENGLISH: SheetSentences = {
+  title: 'What to place for {property}',
+  intro:
+    'Search engines want to know that whoever asks them about {property} may do so. For that, something has to be placed where only its owners can place it. Nobody who visits the website sees it.',
+  counts: 'To be done: {open}. Done already: {done}.',
+  allDone: 'Everything stands where it must. There is nothing to be done.',
+  why: 'for {engine}',
+  zoneTitle: 'In the DNS zone {where}',
+  zoneHow:
+    'Add these records beside those that are there; take none away, unless it is named here as one that may go. Most panels want the name without “.{where}”; “@” is the zone itself. Where a panel shows the whole name, take that one.',
+  headTitle: 'In the head of {where}',
+  headHow:
+    'Paste these lines between <head> and </head> of this page, as they are, and empty the page’s cache. They may stand anywhere there, each once.',
+  rootTitle: 'In the web root of {where}',
+  rootHow:
+    'Upload these files under exactly these names, without opening and saving them in between. They are in the ZIP that comes with this sheet, in the right folders.',
+  type: 'Type',
+  name: 'Name, without the zone',
+  wholeName: 'Whole name',
+  value: 'Value',
+  zoneFile: 'The same as lines of a zone file',
+  nsupdate: 'The same for nsupdate',
+  fileName: 'File name',
+  filePath: 'Path from the web root',
+  fileContent: 'What is in it',
+  checkSum: 'SHA-256',
+  put: 'to be placed',
+  change: 'to be changed',
+  done: 'done',
+  mayGo: 'is old and may go',
+  stays: 'done; has to stay, since the engine looks again',
+  stand: 'Now: {says}',
+  others: 'Other ways to the same, if the ones above do not suit',
+  seenAt: 'As it stood on {at}.',
+  thanks: 'Thank you. We look again by ourselves; nobody has to write to us.',
+};
+
+export const GERMAN: SheetSentences = {
+  title: 'Was für {property} zu hinterlegen ist',
+  intro:
+    'Suchmaschinen wollen wissen, dass berechtigt ist, wer bei ihnen nach {property} fragt. Dafür muss etwas dort stehen, wohin es nur die Betreiber legen können. Besucher der Website sehen davon nichts.',
+  counts: 'Zu tun: {open}. Schon erledigt: {done}.',
+  allDone: 'Alles steht, wo es stehen muss. Es ist nichts zu tun.',
+  why: 'für {engine}',
+  zoneTitle: 'In der DNS-Zone {where}',
+  zoneHow:
+    'Bitte diese Einträge zu den vorhandenen hinzufügen und keinen entfernen, der hier nicht als entbehrlich genannt ist. Die meisten Oberflächen wollen den Namen ohne „.{where}“; „@“ ist die Zone selbst. Wo der ganze Name verlangt ist, diesen nehmen.',
+  headTitle: 'Im Kopf der Seite {where}',
+  headHow:
+    'Bitte diese Zeilen unverändert zwischen <head> und </head> dieser Seite einfügen und den Cache der Seite leeren. Sie dürfen dort an beliebiger Stelle stehen, jede einmal.',
+  rootTitle: 'Im Hauptverzeichnis von {where}',
+  rootHow:
+    'Bitte diese Dateien unter genau diesen Namen hochladen, ohne sie zwischendurch zu öffnen und zu speichern. Sie liegen in der ZIP-Datei zu diesem Blatt, in den richtigen Ordnern.',
+  type: 'Typ',
+  name: 'Name, ohne die Zone',
+  wholeName: 'Ganzer Name',
+  value: 'Wert',
+  zoneFile: 'Dasselbe als Zeilen einer Zonendatei',
+  nsupdate: 'Dasselbe für nsupdate',
+  fileName: 'Dateiname',
+  filePath: 'Pfad ab dem Hauptverzeichnis',
+  fileContent: 'Inhalt',
+  checkSum: 'SHA-256',
+  put: 'zu hinterlegen',
+  change: 'zu ändern',
+  done: 'erledigt',
+  mayGo: 'ist alt und kann weg',
+  stays: 'erledigt; muss bleiben, da die Suchmaschine wieder nachsieht',
+  stand: 'Derzeit: {says}',
+  others: 'Andere Wege zum selben Ziel, falls die oben nicht passen',
+  seenAt: 'Stand vom {at}.',
+  thanks: 'Vielen Dank. Wir sehen von selbst wieder nach; eine Rückmeldung ist nicht nötig.',
+};
+
+export const SENTENCES: Readonly<Record<SheetLanguage, SheetSentences>> = { en: ENGLISH, de: GERMAN };
+
+/** Fills a sentence in. What has no value is left as it is, so that a slip is seen. */
+export function filled(sentence: string, values: Readonly<Record<string, string | number>> = {}): string {
+  return sentence.replace(/\{(\w+)\}/gu, (whole, name: string) => {
+    const value = values[name];
+    return value === undefined ? whole : String(value);
+  });
+}
