@@ -70,6 +70,24 @@ describe('the pages of what is made and carried', () => {
     expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
   });
 
+  it('have a sheet of what is to be placed, in two languages, to copy and to keep', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=sheet`);
+    await page.getByText('What to place for').waitFor();
+    await isSound();
+    await page.getByLabel('Language').selectOption('de');
+    await page.getByText('zu hinterlegen ist').waitFor();
+    const [kept] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'ZIP with the files' }).click(),
+    ]);
+    expect(kept.suggestedFilename()).toBe('sheet-ferries.zip');
+    expect(
+      readFileSync(await kept.path())
+        .subarray(0, 2)
+        .toString(),
+    ).toBe('PK');
+  });
+
   it('gather the pages of a website, switch kinds and folders off, and write', async () => {
     await page.goto(`${stage.url}/properties/ferries?tab=making`);
     await page.getByRole('button', { name: 'Gather its pages' }).click();

@@ -29,6 +29,7 @@ const CarryingView = lazy(() =>
 const RobotsView = lazy(() =>
   import('./property/robots.js').then((module) => ({ default: module.RobotsView })),
 );
+const SheetView = lazy(() => import('./property/sheet.js').then((module) => ({ default: module.SheetView })));
 const AboutProperty = lazy(() =>
   import('./property/about.js').then((module) => ({ default: module.AboutProperty })),
 );
@@ -104,6 +105,9 @@ export function PropertyPage({ person }: { person: Person }) {
               <Tabs.Trigger value="engines" className={TAB}>
                 Engines
               </Tabs.Trigger>
+              <Tabs.Trigger value="sheet" className={TAB}>
+                Sheet
+              </Tabs.Trigger>
               <Tabs.Trigger value="variants" className={TAB}>
                 Variants
               </Tabs.Trigger>
@@ -131,6 +135,11 @@ export function PropertyPage({ person }: { person: Person }) {
             </Tabs.List>
             <Tabs.Content value="engines">
               <EnrolmentList property={one} mayWork={mayWork} />
+            </Tabs.Content>
+            <Tabs.Content value="sheet">
+              <Suspense fallback={<p className="waiting text-faint">Opening the sheet …</p>}>
+                <SheetView property={one} />
+              </Suspense>
             </Tabs.Content>
             <Tabs.Content value="variants">
               <Suspense fallback={<p className="waiting text-faint">Opening the variants …</p>}>

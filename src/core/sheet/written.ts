@@ -102,7 +102,6 @@ dt { color: #545d68; font-size: 0.9rem; padding-top: 0.5rem; }
 ul { list-style: none; margin: 0.6rem 0; padding: 0; }
 li { padding: 0.3rem 0; border-top: 1px solid #d8ceb6; }
 li code { font: 0.85rem ui-monospace, monospace; overflow-wrap: anywhere; }
-li s { color: #545d68; }
 @media (max-width: 30rem) { dl { grid-template-columns: 1fr; } dt { padding-top: 0.3rem; } }
 @media print { body { max-width: none; padding: 0; font-size: 11pt; background: none; } pre, dd { background: none; } dl, pre, li { break-inside: avoid; } h2 { break-after: avoid; } }
 @page { margin: 18mm 16mm; }
@@ -142,7 +141,7 @@ function htmlOf(block: Block): string {
       return `<p class="label">${escaped(block.label)}</p>\n<dl>${block.fields.map(([term, value]) => `<dt>${escaped(term)}</dt><dd>${escaped(value)}</dd>`).join('')}</dl>`;
     case 'item': {
       const text = `<code>${escaped(block.text)}</code>`;
-      return `<ul><li>${block.struck ? `<s>${text}</s>` : text} <span class="faint">${escaped(block.label)}</span></li></ul>`;
+      return `<ul><li>${block.struck ? '✓' : '–'} ${text} <span class="faint">${escaped(block.label)}</span></li></ul>`;
     }
   }
 }
