@@ -8,6 +8,9 @@ type Value = string | number | null;
  * and only read from then on; what a crash has left half-written is thrown away.
  */
 export class Shelf {
+  /** What is being read: it is closed only after that. */
+  private readonly reading = new Set<Promise<unknown>>();
+
   private constructor(private readonly sequelize: Sequelize) {}
 
   /** Begins a new one. @param tables the statements that make its tables */
@@ -43,10 +46,18 @@ export class Shelf {
     sql: string,
     replacements: Record<string, Value | Value[]> = {},
   ): Promise<Row[]> {
-    return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
+    const found = this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
+    const over = found.then(
+      () => undefined,
+      () => undefined,
+    );
+    this.reading.add(over);
+    void over.then(() => this.reading.delete(over));
+    return found;
   }
 
-  close(): Promise<void> {
-    return this.sequelize.close();
+  async close(): Promise<void> {
+    await Promise.all(this.reading);
+    await this.sequelize.close();
   }
 }

@@ -366,6 +366,8 @@ describe('the console', () => {
     await page.keyboard.press('Enter');
     await page.getByRole('tab', { name: 'Engines' }).focus();
     await page.keyboard.press('ArrowRight');
+    await page.getByRole('tab', { name: 'Sheet', selected: true }).waitFor();
+    await page.keyboard.press('ArrowRight');
     await page.getByRole('tab', { name: 'Variants', selected: true }).waitFor();
     await page.keyboard.press('ArrowRight');
     await page.getByText('equal to ours').waitFor();

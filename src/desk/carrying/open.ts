@@ -6,7 +6,7 @@ import { openFolder } from '../../net/carry/folder.js';
 import { openFtps } from '../../net/carry/ftps.js';
 import type { Secured } from '../../net/carry/secured.js';
 import { openSftp } from '../../net/carry/sftp.js';
-import { CarryFault, MOST_BYTES, temporaryName, type FileWay } from '../../net/carry/way.js';
+import { bounded, CarryFault, MOST_BYTES, temporaryName, type FileWay } from '../../net/carry/way.js';
 import { openWebDav } from '../../net/carry/webdav.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import type { CarryPlaceRow } from '../../store/models/carrying.js';
@@ -87,7 +87,8 @@ async function pinned(desk: Desk, row: CarryPlaceRow, shown: string | null): Pro
   });
 }
 
-function overFiles(way: FileWay): OpenPlace {
+function overFiles(unbounded: FileWay): OpenPlace {
+  const way = bounded(unbounded);
   const sumsOf = (name: string, bytes: Buffer): string[] => {
     if (!name.endsWith('.gz')) return [sumOf(bytes)];
     try {

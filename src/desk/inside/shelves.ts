@@ -9,8 +9,8 @@ const MOST_SHELVES = 20;
 export const MOST_ENTRIES = 2_000_000;
 /** More addresses no file has; by it the place of one is made, so that all stand in order whichever file comes first. */
 export const MOST_IN_FILE = 100_000;
-/** Shelves that are open at a time. */
-const MOST_OPEN = 4;
+/** Shelves that are open at a time: as many as there are, so that nobody’s is closed while it is read. */
+const MOST_OPEN = MOST_SHELVES;
 
 export const TABLES = [
   `CREATE TABLE entries (place INTEGER PRIMARY KEY, file INTEGER NOT NULL, line INTEGER NOT NULL, address TEXT NOT NULL, folder INTEGER NOT NULL,

@@ -17,8 +17,10 @@ export interface SftpAt {
 
 const MODE = 0o644;
 const FOLDER_MODE = 0o755;
-/** Milliseconds for signing in, and for one file. */
+/** Milliseconds for signing in, and for one order. */
 const PATIENCE_MS = 20_000;
+/** The same for a whole file. */
+const FILE_MS = 300_000;
 
 /** Codes of SFTP (draft-ietf-secsh-filexfer-02 §7). */
 const NO_SUCH_FILE = 2;
@@ -80,7 +82,7 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
   client.once('close', () => {
     over.abort(new CarryFault('unreached', 'The connection ended.'));
   });
-  const call = <T = void>(begin: Begin<T>): Promise<T> => called(over.signal, begin);
+  const call = <T = void>(begin: Begin<T>, ms?: number): Promise<T> => called(over.signal, begin, ms);
   const placeOf = (path: string) => posix.join(root, requireBelow(path));
   return {
     async read(path) {
@@ -96,7 +98,7 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
           throw new CarryFault('refused', `“${path}” is larger than anything that we carry.`);
         return await call<Buffer>((done) => {
           sftp.readFile(place, done);
-        });
+        }, FILE_MS);
       } catch (error) {
         if (error instanceof Error && 'code' in error && error.code === NO_SUCH_FILE) return null;
         throw asFault(error, path);
@@ -109,7 +111,7 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
         await folders(sftp, call, posix.dirname(place), root);
         await call((done) => {
           sftp.writeFile(part, bytes, { mode: MODE, flag: 'wx' }, done);
-        });
+        }, FILE_MS);
         await renamed(sftp, call, part, place);
       } catch (error) {
         await call((done) => {
@@ -164,10 +166,10 @@ async function folders(sftp: SFTPWrapper, call: Call, folder: string, root: stri
 }
 
 type Begin<T> = (done: (error: Error | null | undefined, value?: T) => void) => void;
-type Call = <T = void>(begin: Begin<T>) => Promise<T>;
+type Call = <T = void>(begin: Begin<T>, ms?: number) => Promise<T>;
 
 /** One order to the server, and its answer: within its time, and as long as there is a connection. */
-function called<T>(over: AbortSignal, begin: Begin<T>): Promise<T> {
+function called<T>(over: AbortSignal, begin: Begin<T>, ms = PATIENCE_MS): Promise<T> {
   return new Promise((resolve, reject) => {
     const end = (settle: () => void): void => {
       clearTimeout(timer);
@@ -183,7 +185,7 @@ function called<T>(over: AbortSignal, begin: Begin<T>): Promise<T> {
       end(() => {
         reject(new CarryFault('unreached', 'The server did not answer in time.'));
       });
-    }, PATIENCE_MS);
+    }, ms);
     over.addEventListener('abort', ended);
     if (over.aborted) {
       ended();

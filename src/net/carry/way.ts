@@ -35,6 +35,33 @@ export function temporaryName(path: string, nonce = randomBytes(6).toString('hex
   return `${path.slice(0, at + 1)}.${path.slice(at + 1)}.${nonce}.part`;
 }
 
+/** Milliseconds that one file may take, however slowly it comes: fifty megabytes over a poor line. */
+const LONGEST_MS = 300_000;
+
+/** A way on which nothing takes without end, whatever the other side does: who answers a letter a minute is left. */
+export function bounded(way: FileWay): FileWay {
+  const within = async <T>(work: Promise<T>): Promise<T> => {
+    let timer: NodeJS.Timeout | undefined;
+    const over = new Promise<never>((_, fail) => {
+      timer = setTimeout(() => {
+        fail(new CarryFault('unreached', 'The server takes too long.'));
+        void way.close();
+      }, LONGEST_MS);
+    });
+    try {
+      return await Promise.race([work, over]);
+    } finally {
+      clearTimeout(timer);
+    }
+  };
+  return {
+    read: (path) => within(way.read(path)),
+    write: (path, bytes, nonce) => within(way.write(path, bytes, nonce)),
+    remove: (path) => within(way.remove(path)),
+    close: () => way.close(),
+  };
+}
+
 /** A path that stays below its root: made of names, none of which goes up. Throws CarryFault. */
 export function requireBelow(path: string): string {
   const parts = path.split('/').slice(1);

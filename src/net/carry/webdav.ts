@@ -32,18 +32,21 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
   const origin = `https://${host}${port === 443 ? '' : `:${String(port)}`}`;
   const placeOf = (path: string) => posix.join('/', root, requireBelow(path));
   const written = (place: string) => place.split('/').map(encodeURIComponent).join('/');
+  const asking = new Set<TLSSocket>();
   const ask = async (
     method: string,
     place: string,
     more: { headers?: Record<string, string>; body?: Buffer; most?: number } = {},
   ): Promise<Answer> => {
     const socket = await secured();
+    asking.add(socket);
+    socket.once('close', () => asking.delete(socket));
     return new Promise((done, fail) => {
       const unreached = (says: string) => {
         socket.destroy();
         fail(new CarryFault('unreached', `${host} did not answer ${method}: ${says}`));
       };
-      const asking = request({
+      const sent = request({
         createConnection: () => socket,
         method,
         path: written(place),
@@ -56,13 +59,13 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
           ...more.headers,
         },
       });
-      asking.setTimeout(PATIENCE_MS, () => {
+      sent.setTimeout(PATIENCE_MS, () => {
         unreached('nothing came in time.');
       });
-      asking.on('error', (error) => {
+      sent.on('error', (error) => {
         unreached(error.message);
       });
-      asking.on('response', (answer) => {
+      sent.on('response', (answer) => {
         bodyOf(answer, more.most ?? MOST_SAID)
           .then((body) => {
             done({ status: answer.statusCode ?? 0, body });
@@ -72,7 +75,7 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
           })
           .finally(() => socket.destroy());
       });
-      asking.end(more.body);
+      sent.end(more.body);
     });
   };
 
@@ -108,7 +111,10 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
       if (status >= 300 && status !== 404 && status !== 410)
         throw faultOf(status, path, `taken away (status ${String(status)})`);
     },
-    close: () => Promise.resolve(),
+    close: () => {
+      for (const socket of asking) socket.destroy();
+      return Promise.resolve();
+    },
   };
 }
 

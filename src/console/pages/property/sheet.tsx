@@ -1,9 +1,11 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { PlacementSheet, Property } from '../../../api/documents.js';
-import { api } from '../../api.js';
+import { ApiProblem } from '../../../client/client.js';
+import { api, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { CopyButton } from '../../parts/copy-button.js';
+import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 
 type Language = PlacementSheet['language'];
@@ -28,6 +30,9 @@ export function SheetView({ property }: { property: Property }) {
     retry: false,
   });
   const name = `sheet-${property.handle}`;
+  // That there is no token yet is how every property begins.
+  if (sheet.error instanceof ApiProblem && sheet.error.problem.code === 'nothing-to-place')
+    return <Notice kind="note">{sayError(sheet.error)}</Notice>;
   return (
     <QueryView query={sheet}>
       {({ text, markdown, html, open, done }) => (

@@ -1,0 +1,23 @@
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { bounded, type FileWay } from '../../src/net/carry/way.js';
+
+describe('a way on which the other side takes without end', () => {
+  afterEach(() => vi.useRealTimers());
+
+  it('is left after five minutes, and closed', async () => {
+    vi.useFakeTimers();
+    const close = vi.fn(() => Promise.resolve());
+    const never = () => new Promise<never>(() => undefined);
+    const way: FileWay = { read: never, write: never, remove: () => Promise.resolve(), close };
+    const reading = bounded(way)
+      .read('/robots.txt')
+      .catch((error: unknown) => error);
+    await vi.advanceTimersByTimeAsync(299_000);
+    expect(close).not.toHaveBeenCalled();
+    await vi.advanceTimersByTimeAsync(2_000);
+    expect(await reading).toMatchObject({ kind: 'unreached' });
+    expect(close).toHaveBeenCalledOnce();
+    await bounded(way).remove('/robots.txt');
+    expect(vi.getTimerCount()).toBe(0);
+  });
+});
