@@ -16,6 +16,7 @@ import { EXACT, findProperty } from '../context/references.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { openPlace, type OpenPlace } from './open.js';
 import { placeSays, placesOf } from './places.js';
+import { sayDone, sayPlan, WORDS } from './saying.js';
 import { cargoFor, type Cargo } from './wanted.js';
 
 interface CarryInput {
@@ -276,35 +277,6 @@ async function tellOtherKey(
       details: { shown: fault.shown },
     }),
   );
-}
-
-const WORDS: Readonly<Record<CarryStep['act'], string>> = {
-  put: 'put',
-  replace: 'replaced',
-  leave: 'left',
-  refuse: 'refused',
-  'take-away': 'took away',
-};
-
-function sayPlan(steps: readonly CarryStep[]): string {
-  const count = (act_: CarryStep['act']) => steps.filter((one) => one.act === act_).length;
-  const parts = [
-    [count('put') + count('replace'), 'to put'],
-    [count('leave'), 'there already'],
-    [count('refuse'), 'in the way'],
-    [count('take-away'), 'no longer needed'],
-  ] as const;
-  const said = parts.filter(([many]) => many > 0).map(([many, what]) => `${String(many)} ${what}`);
-  return said.length === 0 ? 'Nothing is to be carried there.' : `${said.join(', ')}.`;
-}
-
-function sayDone(steps: readonly CarryStep[], done: readonly CarryStep[]): string {
-  const refused = steps.filter((one) => one.act === 'refuse');
-  const says =
-    done.length === 0 ? 'Nothing had to be carried.' : `Carried: ${done.map(({ name }) => name).join(', ')}.`;
-  return refused.length === 0
-    ? says
-    : `${says} Left as it is, since we did not put it there: ${refused.map(({ name }) => name).join(', ')}.`;
 }
 
 /**

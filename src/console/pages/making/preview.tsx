@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import { counted } from '../../../api/counted.js';
 import type { Making } from '../../../api/documents.js';
 import { KIND_SAYS } from '../../../api/making/words.js';
@@ -8,6 +9,38 @@ import { TableHead } from '../../parts/table-head.js';
 import { useEdit } from './edit.js';
 
 const number = (value: number) => value.toLocaleString('en');
+
+interface RowProps {
+  name: ReactNode;
+  found: number;
+  chosen: number;
+  isIn: boolean;
+  disabled: boolean;
+  change: (isIn: boolean) => void;
+}
+
+/** One kind or folder, with how many were found and go in, to be switched off and on. */
+function Row({ name, found, chosen, isIn, disabled, change }: RowProps) {
+  return (
+    <tr className="border-t border-rule">
+      <th scope="row" className="py-1 pr-4 font-normal">
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={isIn}
+            disabled={disabled}
+            onChange={(event) => {
+              change(event.target.checked);
+            }}
+          />
+          {name}
+        </label>
+      </th>
+      <td className="pr-4 tabular-nums">{number(found)}</td>
+      <td className="tabular-nums">{number(chosen)}</td>
+    </tr>
+  );
+}
 
 /** What would be written, by kind and folder, with what can be switched on and off before it is. */
 export function Preview({
@@ -23,6 +56,7 @@ export function Preview({
   const { preview, recipe } = making;
   if (!preview) return null;
   const { without, exclude } = recipe.selection;
+  const isIdle = !mayWork || edit.isPending;
   const toggle = <T,>(all: readonly T[], one: T, isIn: boolean): T[] =>
     isIn ? all.filter((other) => other !== one) : [...all, one];
   return (
@@ -37,23 +71,17 @@ export function Preview({
           <TableHead titles={['Kind', 'Found', 'Goes in']} />
           <tbody>
             {preview.kinds.map(({ kind, found, chosen }) => (
-              <tr key={kind} className="border-t border-rule">
-                <th scope="row" className="py-1 pr-4 font-normal">
-                  <label className="flex items-center gap-2">
-                    <input
-                      type="checkbox"
-                      checked={!without.includes(kind)}
-                      disabled={!mayWork || edit.isPending}
-                      onChange={(event) => {
-                        edit.mutate({ without: toggle(without, kind, event.target.checked) });
-                      }}
-                    />
-                    {KIND_SAYS[kind]}
-                  </label>
-                </th>
-                <td className="pr-4 tabular-nums">{number(found)}</td>
-                <td className="tabular-nums">{number(chosen)}</td>
-              </tr>
+              <Row
+                key={kind}
+                name={KIND_SAYS[kind]}
+                found={found}
+                chosen={chosen}
+                isIn={!without.includes(kind)}
+                disabled={isIdle}
+                change={(isIn) => {
+                  edit.mutate({ without: toggle(without, kind, isIn) });
+                }}
+              />
             ))}
           </tbody>
         </table>
@@ -63,24 +91,18 @@ export function Preview({
             {preview.folders.slice(0, 15).map(({ folder, found, chosen }) => {
               const pattern = `${folder}*`;
               return (
-                <tr key={folder} className="border-t border-rule">
-                  <th scope="row" className="py-1 pr-4 font-normal">
-                    <label className="flex items-center gap-2 font-mono text-[13px] break-all">
-                      <input
-                        type="checkbox"
-                        checked={!exclude.includes(pattern)}
-                        // Without the front door’s own folder nothing would be left.
-                        disabled={!mayWork || edit.isPending || folder === '/'}
-                        onChange={(event) => {
-                          edit.mutate({ exclude: toggle(exclude, pattern, event.target.checked) });
-                        }}
-                      />
-                      {folder}
-                    </label>
-                  </th>
-                  <td className="pr-4 tabular-nums">{number(found)}</td>
-                  <td className="tabular-nums">{number(chosen)}</td>
-                </tr>
+                <Row
+                  key={folder}
+                  name={<span className="font-mono text-[13px] break-all">{folder}</span>}
+                  found={found}
+                  chosen={chosen}
+                  isIn={!exclude.includes(pattern)}
+                  // Without the front door’s own folder nothing would be left.
+                  disabled={isIdle || folder === '/'}
+                  change={(isIn) => {
+                    edit.mutate({ exclude: toggle(exclude, pattern, isIn) });
+                  }}
+                />
               );
             })}
           </tbody>

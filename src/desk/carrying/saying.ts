@@ -1,0 +1,33 @@
+import type { CarryStep } from '../../core/carry/plan.js';
+
+/** What was done about one thing, in a word. */
+export const WORDS: Readonly<Record<CarryStep['act'], string>> = {
+  put: 'put',
+  replace: 'replaced',
+  leave: 'left',
+  refuse: 'refused',
+  'take-away': 'took away',
+};
+
+/** What would be done at a place. */
+export function sayPlan(steps: readonly CarryStep[]): string {
+  const count = (act_: CarryStep['act']) => steps.filter((one) => one.act === act_).length;
+  const parts = [
+    [count('put') + count('replace'), 'to put'],
+    [count('leave'), 'there already'],
+    [count('refuse'), 'in the way'],
+    [count('take-away'), 'no longer needed'],
+  ] as const;
+  const said = parts.filter(([many]) => many > 0).map(([many, what]) => `${String(many)} ${what}`);
+  return said.length === 0 ? 'Nothing is to be carried there.' : `${said.join(', ')}.`;
+}
+
+/** What was done there, and what was left. */
+export function sayDone(steps: readonly CarryStep[], done: readonly CarryStep[]): string {
+  const refused = steps.filter((one) => one.act === 'refuse');
+  const says =
+    done.length === 0 ? 'Nothing had to be carried.' : `Carried: ${done.map(({ name }) => name).join(', ')}.`;
+  return refused.length === 0
+    ? says
+    : `${says} Left as it is, since we did not put it there: ${refused.map(({ name }) => name).join(', ')}.`;
+}
