@@ -38,7 +38,12 @@ function token(engine: string, thing: SheetToken['thing'], more: Partial<SheetTo
   };
 }
 
-const ABOUT = { property: 'quay.example', at: '2026-11-25 09:00', sums: new Map([['/berth.txt', 'abc']]) };
+const ABOUT = {
+  property: 'quay.example',
+  at: '2026-11-25 09:00',
+  sums: new Map([['/berth.txt', 'abc']]),
+  left: 0,
+};
 const written = (tokens: SheetToken[], language: 'en' | 'de' = 'en') => {
   const blocks = blocksOf(sheetOf(tokens), SENTENCES[language], ABOUT);
   return { markdown: asMarkdown(blocks), text: asText(blocks), html: asHtml(blocks, language) };

@@ -6,7 +6,7 @@ import { REQUESTS } from './requests.js';
 import { rolesOf, type Asked } from './roles.js';
 import { TLS } from './tls.js';
 
-/** Health is asked for all the while: in the middle of a case it may be a little slower than after it, on a busy machine. */
+/** Health is asked for all the while: in the middle of a case more work may lie before it than after the case. */
 const SLOWEST_MS = 1_000;
 
 const ASKED: readonly Asked[] = rolesOf();

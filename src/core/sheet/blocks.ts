@@ -23,6 +23,8 @@ export interface SheetAbout {
   readonly at: string;
   /** The SHA-256 of each file, by its path. */
   readonly sums: ReadonlyMap<string, string>;
+  /** How many more properties there are than go onto one sheet. */
+  readonly left: number;
 }
 
 /** The sheet as blocks, in one language. */
@@ -32,10 +34,8 @@ export function blocksOf(sheet: Sheet, words: SheetSentences, about: SheetAbout)
   const blocks: Block[] = [
     { kind: 'title', text: filled(words.title, { property }) },
     { kind: 'text', text: filled(words.intro, { property }) },
-    {
-      kind: 'text',
-      text: isOver ? words.allDone : filled(words.counts, { open: sheet.open, done: sheet.done }),
-    },
+    { kind: 'text', text: inShort(sheet, words) },
+    ...(about.left > 0 ? [{ kind: 'text', text: filled(words.left, { left: about.left }) } as const] : []),
     ...sheet.places.flatMap((place) => placeBlocks(place, words, about)),
   ];
   const others = sheet.others.filter(({ tasks }) => tasks.some(isToDo));
@@ -52,6 +52,12 @@ export function blocksOf(sheet: Sheet, words: SheetSentences, about: SheetAbout)
   return blocks;
 }
 
+/** How far it is, in one sentence. */
+export function inShort({ open, waiting, done }: Sheet, words: SheetSentences): string {
+  if (open > 0) return filled(words.counts, { open, done: done + waiting });
+  return waiting > 0 ? filled(words.waiting, { waiting }) : words.allDone;
+}
+
 const TITLES = { zone: 'zoneTitle', head: 'headTitle', root: 'rootTitle' } as const;
 const HOWS = { zone: 'zoneHow', head: 'headHow', root: 'rootHow' } as const;
 
@@ -62,13 +68,21 @@ function placeBlocks(place: SheetPlace, words: SheetSentences, about: SheetAbout
     { kind: 'heading', text: filled(words[TITLES[kind]], { where }) },
     ...(open.length > 0 ? [{ kind: 'text', text: filled(words[HOWS[kind]], { where }) } as const] : []),
     ...(open.length > 0 ? toDo(place, open, words, about) : []),
-    ...place.tasks.filter((task) => !isToDo(task)).map((task) => item(task, words)),
+    ...place.tasks
+      .filter((task) => !isToDo(task))
+      .flatMap((task): Block[] => [
+        item(task, words),
+        ...(task.state === 'waits' && task.says !== null
+          ? [{ kind: 'faint', text: task.says } as const]
+          : []),
+      ]),
   ];
 }
 
-const STATES: Readonly<Record<SheetState, 'put' | 'change' | 'done' | 'mayGo' | 'stays'>> = {
+const STATES: Readonly<Record<SheetState, 'put' | 'change' | 'waits' | 'done' | 'mayGo' | 'stays'>> = {
   put: 'put',
   change: 'change',
+  waits: 'waits',
   done: 'done',
   'may-go': 'mayGo',
   stays: 'stays',
@@ -80,8 +94,8 @@ function labelOf({ state, engine }: SheetTask, words: SheetSentences): string {
 
 function standing(tasks: readonly SheetTask[], words: SheetSentences): Block[] {
   return tasks.flatMap(({ state, says }) =>
-    state === 'change' && says !== null
-      ? [{ kind: 'faint', text: filled(words.stand, { says }) } as const]
+    says !== null
+      ? [{ kind: 'faint', text: state === 'change' ? filled(words.stand, { says }) : says } as const]
       : [],
   );
 }

@@ -25,8 +25,13 @@ export interface SheetSentences {
   readonly filePath: string;
   readonly fileContent: string;
   readonly checkSum: string;
+  readonly waiting: string;
+  readonly left: string;
+  readonly notThere: string;
   readonly put: string;
   readonly change: string;
+  readonly waits: string;
+  readonly until: string;
   readonly done: string;
   readonly mayGo: string;
   readonly stays: string;
@@ -62,8 +67,13 @@ export const ENGLISH: SheetSentences = {
   filePath: 'Path from the web root',
   fileContent: 'What is in it',
   checkSum: 'SHA-256',
+  waiting: 'It is all done; {waiting} of it others do not see yet. Nothing has to be done but to wait.',
+  left: 'There are {left} websites more, which do not go onto this sheet: ask us for a sheet of each.',
+  notThere: 'Nothing of it was there when we looked, at {at}.',
   put: 'to be placed',
   change: 'to be changed',
+  waits: 'done; others do not see it yet',
+  until: 'At the latest at {until} everybody sees it.',
   done: 'done',
   mayGo: 'is old and may go',
   stays: 'done; has to stay, since the engine looks again',
@@ -99,8 +109,13 @@ export const GERMAN: SheetSentences = {
   filePath: 'Pfad ab dem Hauptverzeichnis',
   fileContent: 'Inhalt',
   checkSum: 'SHA-256',
+  waiting: 'Alles ist erledigt; {waiting} davon sehen andere noch nicht. Es ist nur noch zu warten.',
+  left: 'Es gibt {left} weitere Websites, die nicht auf dieses Blatt passen: Bitte bei uns je ein eigenes Blatt anfordern.',
+  notThere: 'Als wir am {at} nachgesehen haben, war davon noch nichts da.',
   put: 'zu hinterlegen',
   change: 'zu ändern',
+  waits: 'erledigt; andere sehen es noch nicht',
+  until: 'Spätestens am {until} sehen es alle.',
   done: 'erledigt',
   mayGo: 'ist alt und kann weg',
   stays: 'erledigt; muss bleiben, da die Suchmaschine wieder nachsieht',

@@ -2,8 +2,8 @@
 export const SHEET_PLACES = ['zone', 'head', 'root'] as const;
 export type SheetPlaceKind = (typeof SHEET_PLACES)[number];
 
-/** What is to be done about one token: put it, change what stands there into it, nothing any more, take it away, or leave it for good. */
-export const SHEET_STATES = ['put', 'change', 'done', 'may-go', 'stays'] as const;
+/** What is to be done about one token: put it, change what stands there into it, wait until all see it, nothing any more, take it away, or leave it for good. */
+export const SHEET_STATES = ['put', 'change', 'waits', 'done', 'may-go', 'stays'] as const;
 export type SheetState = (typeof SHEET_STATES)[number];
 
 /** What is put, by its method. */
@@ -29,8 +29,8 @@ export interface SheetToken {
   readonly engine: string;
   readonly enrolment: string;
   readonly thing: SheetThing;
-  /** What the newest check saw: that it stands there as it must, that something else does, that nothing does, or no check. */
-  readonly seen: 'right' | 'wrong' | 'missing' | 'unknown';
+  /** What the newest check saw: that it stands there as it must, does so for some and soon for all, that something else does, that nothing does, or no check. */
+  readonly seen: 'right' | 'soon' | 'wrong' | 'missing' | 'unknown';
   /** What was seen, in words; null where nothing has to be said. */
   readonly says: string | null;
   /** Whether it is the method that is advised for this enrolment. */
@@ -61,12 +61,28 @@ export interface Sheet {
   readonly places: readonly SheetPlace[];
   /** Other ways to the same, for whom the advised one does not suit. */
   readonly others: readonly SheetPlace[];
-  /** How many things are to be done, and how many are. */
+  /** How many things are to be done, how many are and only have to be seen by all, and how many stand. */
   readonly open: number;
+  readonly waiting: number;
   readonly done: number;
 }
 
-const ORDER: Readonly<Record<SheetState, number>> = { put: 0, change: 1, 'may-go': 2, done: 3, stays: 4 };
+const STATE_OF: Readonly<Record<SheetToken['seen'], SheetState>> = {
+  right: 'done',
+  soon: 'waits',
+  wrong: 'change',
+  missing: 'put',
+  unknown: 'put',
+};
+
+const ORDER: Readonly<Record<SheetState, number>> = {
+  put: 0,
+  change: 1,
+  waits: 2,
+  'may-go': 3,
+  done: 4,
+  stays: 5,
+};
 
 /**
  * Puts tokens in order by the place where they go. Of each enrolment one method is enough: the one that stands already, else the one that
@@ -76,7 +92,7 @@ export function sheetOf(tokens: readonly SheetToken[]): Sheet {
   const tasks: SheetTask[] = [];
   const others: SheetTask[] = [];
   for (const own of byEnrolment(tokens)) {
-    const standing = own.filter(({ seen }) => seen === 'right');
+    const standing = own.filter(({ seen }) => seen === 'right' || seen === 'soon');
     const shown = standing.length > 0 ? standing : [own.find(({ isAdvised }) => isAdvised) ?? own[0]];
     for (const token of own) {
       if (shown.includes(token)) tasks.push(taskOf(token));
@@ -91,6 +107,7 @@ export function sheetOf(tokens: readonly SheetToken[]): Sheet {
     places: placesOf(tasks),
     others: placesOf(others),
     open: unique(tasks.filter(isOpen)).length,
+    waiting: unique(tasks.filter(({ state }) => state === 'waits')).length,
     done: unique(tasks.filter(({ state }) => state === 'done' || state === 'stays')).length,
   };
 }
@@ -102,7 +119,7 @@ function byEnrolment(tokens: readonly SheetToken[]): SheetToken[][] {
 }
 
 function taskOf({ engine, enrolment, thing, seen, says, isHeldBy }: SheetToken): SheetTask {
-  const state = seen === 'right' ? (isHeldBy ? 'stays' : 'done') : seen === 'wrong' ? 'change' : 'put';
+  const state = seen === 'right' && isHeldBy ? 'stays' : STATE_OF[seen];
   return { engine, enrolment, state, thing, says: seen === 'right' ? null : says };
 }
 

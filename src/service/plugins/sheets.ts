@@ -5,7 +5,8 @@ import { BASE, SHEET_ZIP } from '../../api/routes.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import type { Desk } from '../../desk/context/desk.js';
 import type { Callers } from '../../desk/people/callers.js';
-import { showSheet, type SheetFor } from '../../desk/sheet/sheet.js';
+import { showSheet } from '../../desk/sheet/sheet.js';
+import type { SheetFor } from '../../desk/sheet/subject.js';
 import { requireRole } from './sign-in.js';
 import { takenIn } from './taking-in.js';
 

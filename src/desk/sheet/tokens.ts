@@ -1,0 +1,117 @@
+import { Op } from 'sequelize';
+import { writtenMinute } from '../../api/written.js';
+import { adviseMethods } from '../../core/badge/advice.js';
+import { parseTarget } from '../../core/address/reach.js';
+import { placementOf, type Placement } from '../../core/badge/placement.js';
+import type { Method } from '../../core/profile/profile.js';
+import { reasonFor } from '../../core/sheet/reasons.js';
+import { filled, SENTENCES, type SheetLanguage } from '../../core/sheet/sentences.js';
+import type { SheetThing, SheetToken } from '../../core/sheet/sheet.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import { EnrolmentRow, TokenRow, type CheckRow } from '../../store/models/enrolments.js';
+import { leading } from '../checks/view.js';
+import type { Desk } from '../context/desk.js';
+import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import { placementFor } from '../tokens/placements.js';
+
+/** The tokens of properties as a sheet needs them: what is to be placed where, what the newest check saw, what is old. */
+export async function tokensOf(
+  desk: Desk,
+  properties: readonly PropertyRow[],
+  language: SheetLanguage,
+): Promise<SheetToken[]> {
+  const byId = new Map(properties.map((one) => [one.id, one]));
+  const rows = await EnrolmentRow.findAll({
+    where: { propertyId: [...byId.keys()], endedAt: null },
+    order: ['engine', 'id'],
+  });
+  const facts = await enrolmentFacts(desk, rows);
+  const former = await TokenRow.findAll({
+    where: { enrolmentId: rows.map(({ id }) => id), replacedAt: { [Op.ne]: null } },
+    order: [['replacedAt', 'DESC']],
+  });
+  return facts.flatMap((one) => {
+    const property = byId.get(one.row.propertyId);
+    const advised = property
+      ? adviseMethods(one.profile, one.row.reach, property.access, property.siteSeen ?? null)
+      : [];
+    const known = new Set(one.tokens.map(({ method }) => method));
+    const best = advised.find(({ method, rank }) => rank !== 'cannot' && known.has(method))?.method;
+    return one.tokens.flatMap((token) => {
+      const placement = placementFor(one, token);
+      if (!placement) return [];
+      const check = one.checks.find(({ tokenId }) => tokenId === token.id);
+      const old = former.find(
+        ({ enrolmentId, method, value }) =>
+          enrolmentId === one.row.id && method === token.method && value !== token.value,
+      );
+      const before = old ? placementAs(one, old) : null;
+      return [
+        {
+          engine: one.profile.title,
+          enrolment: one.name,
+          thing: thingOf(placement),
+          ...seenBy(desk, check, language),
+          isAdvised: token.method === best,
+          isHeldBy: isHeldBy(one, token.method),
+          before: before ? thingOf(before) : null,
+        },
+      ];
+    });
+  });
+}
+
+function placementAs({ profile, row }: EnrolmentFacts, { method, value }: TokenRow): Placement | null {
+  return placementOf(profile, parseTarget(row.reach, row.target), method, value);
+}
+
+function isHeldBy({ standing, claim }: EnrolmentFacts, method: Method): boolean {
+  return standing.badge === 'held' && (claim === null || claim.method === method);
+}
+
+/** What the newest check saw, and why in words for everybody. */
+function seenBy(
+  desk: Desk,
+  check: CheckRow | undefined,
+  language: SheetLanguage,
+): Pick<SheetToken, 'seen' | 'says'> {
+  if (!check) return { seen: 'unknown', says: null };
+  if (check.forecast === 'accept') return { seen: 'right', says: null };
+  const first = leading(check.findings);
+  if (!first || MISSING.test(first.code)) {
+    const at = writtenMinute(check.checkedAt);
+    return { seen: 'missing', says: filled(SENTENCES[language].notThere, { at }) };
+  }
+  const says = reasonFor(first.code, first.evidence, language);
+  if (!SOON.has(first.code)) return { seen: 'wrong', says };
+  const at = check.visibleAt == null ? null : new Date(check.visibleAt);
+  if (at === null || at <= desk.clock.now()) return { seen: 'soon', says };
+  const until = filled(SENTENCES[language].until, { until: writtenMinute(at.toISOString()) });
+  return { seen: 'soon', says: `${says} ${until}` };
+}
+
+/** Findings by which it stands already, and is not seen by all only because others remember what was before. */
+const SOON: ReadonlySet<string> = new Set([
+  'dns.remembered',
+  'dns.servers-disagree',
+  'meta.stale-copy',
+  'file.stale-copy',
+]);
+
+/** Findings that say no more than that nothing is there yet. */
+const MISSING = /\.(absent|missing|themed-missing|no-record|no-name)$/u;
+
+function thingOf(placement: Placement): SheetThing {
+  switch (placement.method) {
+    case 'dns': {
+      const { zone, recordName, place, value } = placement;
+      return { kind: 'dns', zone, recordName, place, value };
+    }
+    case 'meta':
+      return { kind: 'meta', page: placement.place, tag: placement.tag };
+    case 'file': {
+      const { place, path, fileName, content } = placement;
+      return { kind: 'file', url: place, path, fileName, content };
+    }
+  }
+}
