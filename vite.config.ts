@@ -31,5 +31,18 @@ export default defineConfig({
       'react-style-singleton': fileURLToPath(new URL('src/console/parts/no-style.ts', import.meta.url)),
     },
   },
-  build: { outDir: '../../dist/console', emptyOutDir: true, assetsInlineLimit: 0, target: 'es2022' },
+  build: {
+    outDir: '../../dist/console',
+    emptyOutDir: true,
+    assetsInlineLimit: 0,
+    target: 'es2022',
+    rollupOptions: {
+      // The script of the page behind shared links has one name for good: that page is none of the console’s.
+      input: {
+        index: fileURLToPath(new URL('src/console/index.html', import.meta.url)),
+        shared: fileURLToPath(new URL('src/console/shared/live.ts', import.meta.url)),
+      },
+      output: { entryFileNames: ({ name }) => (name === 'shared' ? 'shared.js' : 'assets/[name]-[hash].js') },
+    },
+  },
 });

@@ -28,6 +28,16 @@ export const PROBLEMS = {
     title: 'No such folder',
     says: 'The sitemap lists nothing in “{folder}”. Expected a whole address that ends in “/”, as the tree shows it.',
   },
+  'bad-lasts': {
+    status: 400,
+    title: 'Not a time for a link',
+    says: '“{lasts}” is no time for which a link could work; expected an ISO 8601 duration from PT1H to P366D, such as P14D.',
+  },
+  'too-many-links': {
+    status: 409,
+    title: 'Too many links',
+    says: '{most} shared links work already; end those that nobody needs.',
+  },
   'bad-cursor': {
     status: 400,
     title: 'Not the place of a page',
@@ -277,6 +287,7 @@ export const PROBLEMS = {
     title: 'No such step',
     says: 'Nothing is to be done of that kind there: the next steps are listed by “next”.',
   },
+  'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
   'no-such-report': { status: 404, title: 'No such report', says: 'No report is sent as “{ref}”.' },
   'too-many-reports': {
     status: 409,

@@ -13,6 +13,7 @@ import { insideRequests } from './inside/requests.js';
 import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { sheetRequests } from './sheet/requests.js';
+import { sharedRequests } from './shared/requests.js';
 import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -41,6 +42,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...carryingRequests,
   ...robotsRequests,
   ...sheetRequests,
+  ...sharedRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

@@ -13,6 +13,7 @@ import { ENTRIES_CSV, insideRoutes } from './inside/routes.js';
 import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
+import { SHARED, sharedRoutes } from './shared/routes.js';
 import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -41,6 +42,7 @@ export const routes = {
   ...carryingRoutes,
   ...robotsRoutes,
   ...sheetRoutes,
+  ...sharedRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,
@@ -61,5 +63,5 @@ export const JOB_EVENTS = '/jobs/:id/events';
 export const CHANGE_EVENTS = '/events';
 /** The files of a made version, as they are, beside the table. */
 export const MADE_FILES = '/versions/:version/files/:name';
-export { ENTRIES_CSV, SHEET_ZIP };
+export { ENTRIES_CSV, SHARED, SHEET_ZIP };
 export const BASE = '/api/v1';

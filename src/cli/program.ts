@@ -19,6 +19,7 @@ import { recordsCommands } from './commands/records.js';
 import { robotsCommand } from './commands/robots.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
+import { linkCommands } from './commands/links.js';
 import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
 import { sitemapCommands } from './commands/sitemaps.js';
@@ -49,6 +50,7 @@ function build(): Command {
     adviceCommand,
     tokenCommand,
     sheetCommand,
+    linkCommands,
     checkCommand,
     claimCommand,
     byHandCommands,

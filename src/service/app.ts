@@ -7,6 +7,7 @@ import type { Desk } from '../desk/context/desk.js';
 import { events } from './plugins/events.js';
 import { hosts } from './plugins/hosts.js';
 import { entries } from './plugins/entries.js';
+import { shared } from './plugins/shared.js';
 import { sheets } from './plugins/sheets.js';
 import { made } from './plugins/made.js';
 import { metrics } from './plugins/metrics.js';
@@ -62,6 +63,7 @@ export async function createApp(parts: AppParts): Promise<FastifyInstance> {
   await made(app, callers);
   entries(app, callers, parts.desk);
   sheets(app, callers, parts.desk);
+  await shared(app, parts.desk, parts.jobs);
   metrics(app, { ...parts, callers });
   app.get('/api/openapi.json', () => openApi(parts.version));
   await stops(app, parts.desk);

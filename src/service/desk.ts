@@ -50,7 +50,8 @@ export async function openDesk(
   );
   const { sitemaps, watch, carry } = settings;
   const events = new EventEmitter().setMaxListeners(0);
-  const desk: Desk = { store, net, clock, book, links, sitemaps, watch, carry, events };
+  const sendsMail = settings.mail.host !== null;
+  const desk: Desk = { store, net, clock, book, links, sitemaps, watch, carry, sendsMail, events };
   await ensureAccounts(desk);
   return desk;
 }

@@ -41,6 +41,7 @@ import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
 import { carryPieces } from '../desk/carrying/carry.js';
 import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
 import { robotsPieces } from '../desk/robots/judging.js';
+import { addLink, endLink, listLinks } from '../desk/shared/links.js';
 import { showSheet } from '../desk/sheet/sheet.js';
 import { dropRobots, keepRobots, showRobots } from '../desk/robots/keeping.js';
 import { makePiece } from '../desk/making/making.js';
@@ -244,6 +245,12 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  addLink: (asked, { body }) => addLink(asked.desk, actorOf(asked), body, asked.base),
+  listLinks: ({ desk }, { query }) => listLinks(desk, query),
+  endLink: async (asked, { params }) => {
+    await endLink(asked.desk, actorOf(asked), params.id);
+    return null;
+  },
   showSheet: ({ desk }, { query }) => showSheet(desk, query, query.language),
   showRobots: (_, { params }) => showRobots(params.property),
   keepRobots: (asked, { params, body }) => keepRobots(asked.desk, actorOf(asked), params.property, body),

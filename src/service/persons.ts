@@ -25,6 +25,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       sitemaps: settings.sitemaps,
       carry: settings.carry,
       watch: settings.watch,
+      sendsMail: false,
       events: new EventEmitter(),
     });
   } finally {

@@ -1,9 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { blocksOf } from '../../src/core/sheet/blocks.js';
+import { CATALOGUE } from '../../src/core/findings/catalogue.js';
+import { REASON_CODES, reasonFor } from '../../src/core/sheet/reasons.js';
 import { filled, SENTENCES, SHEET_LANGUAGES } from '../../src/core/sheet/sentences.js';
 import { sheetOf, type SheetToken } from '../../src/core/sheet/sheet.js';
-import { asHtml, asMarkdown, asText } from '../../src/core/sheet/written.js';
+import { asHtml } from '../../src/core/sheet/page.js';
+import { asMarkdown, asText } from '../../src/core/sheet/written.js';
 
 const dns = (place: string, value: string) =>
   ({
@@ -44,8 +47,8 @@ const ABOUT = {
   sums: new Map([['/berth.txt', 'abc']]),
   left: 0,
 };
-const written = (tokens: SheetToken[], language: 'en' | 'de' = 'en') => {
-  const blocks = blocksOf(sheetOf(tokens), SENTENCES[language], ABOUT);
+const written = (tokens: SheetToken[], language: 'en' | 'de' = 'en', about = ABOUT) => {
+  const blocks = blocksOf(sheetOf(tokens), SENTENCES[language], about);
   return { markdown: asMarkdown(blocks), text: asText(blocks), html: asHtml(blocks, language) };
 };
 
@@ -119,9 +122,23 @@ describe('a sheet', () => {
     ];
     for (const language of SHEET_LANGUAGES) {
       const words = SENTENCES[language];
-      const { text } = written(all, language);
+      // These two are filled in where a check is known, and come with it.
+      const looked = { at: '2026-11-25 08:00', until: '2026-11-25 12:00' };
+      const soon = token('Kelpwise', meta('k'), {
+        seen: 'soon',
+        says: filled(words.until, looked),
+        enrolment: 'f',
+      });
+      const missing = token('Mirefen', meta('m'), {
+        seen: 'missing',
+        says: filled(words.notThere, looked),
+        isAdvised: true,
+        enrolment: 'g',
+      });
+      const { text } = written([...all, soon, missing], language, { ...ABOUT, left: 3 });
+      const waiting = written([soon], language).text;
       const over = written([token('House', meta('h'), { seen: 'right' })], language).text;
-      const flat = `${text} ${over}`.replace(/\s+/gu, ' ');
+      const flat = `${text} ${waiting} ${over}`.replace(/\s+/gu, ' ');
       for (const [key, sentence] of Object.entries(words)) {
         const parts = sentence.split(/\{\w+\}/u).map((part: string) => part.replace(/\s+/gu, ' ').trim());
         for (const part of parts) expect([key, flat.includes(part)]).toEqual([key, true]);
@@ -130,6 +147,31 @@ describe('a sheet', () => {
     }
     expect(Object.keys(SENTENCES.de)).toEqual(Object.keys(SENTENCES.en));
     expect(filled('a {b} {c}', { b: 1 })).toBe('a 1 {c}');
+  });
+
+  it('says what is only to be waited for, and asks for nothing there', () => {
+    const soon = token('Veldrane', meta('a'), { seen: 'soon', says: 'A cache has an old copy.' });
+    const sheet = sheetOf([soon]);
+    expect([sheet.open, sheet.waiting, sheet.done]).toEqual([0, 1, 0]);
+    const { text, markdown } = written([soon]);
+    expect(text).toContain('A cache has an old copy.');
+    expect(text).not.toContain(SENTENCES.en.allDone);
+    expect(markdown).not.toContain('```');
+  });
+
+  it('has a reason in both languages for codes of the catalogue, and for any other finding', () => {
+    for (const code of REASON_CODES) expect(Object.keys(CATALOGUE)).toContain(code);
+    // Whatever a sentence is filled from, what is missing is not shown as a gap.
+    for (const code of Object.keys(CATALOGUE))
+      for (const language of SHEET_LANGUAGES) {
+        const says = reasonFor(code, {}, language);
+        expect([code, /\{\w+\}/u.test(says), says === '']).toEqual([code, false, false]);
+      }
+    const owned = reasonFor('dns.other-token', { owner: 'the token of other-client' }, 'en');
+    expect(owned).not.toContain('other-client');
+    expect(reasonFor('dns.at-www', { other: 'www.quay.example', name: 'quay.example' }, 'de')).toBe(
+      'Der Eintrag steht unter www.quay.example; er gehört zu quay.example.',
+    );
   });
 
   it('carries whatever a token is made of unharmed through each form', () => {

@@ -48,6 +48,8 @@ export interface Desk {
   readonly sitemaps: SitemapSettings;
   readonly watch: WatchSettings;
   readonly carry: CarrySettings;
+  /** Whether the settings name a mail server. */
+  readonly sendsMail: boolean;
   /** Tells that something changed: `change` with what did (`Changed`), `job` with a job's id, `access` with the person whose access did. */
   readonly events: EventEmitter;
 }

@@ -89,7 +89,7 @@ async function answer(
 }
 
 /** What answers with a secret is not kept to be answered again: a second key is better than one that lies about. */
-const KEPT_BY_NOBODY: ReadonlySet<RouteName> = new Set<RouteName>(['addKey']);
+const KEPT_BY_NOBODY: ReadonlySet<RouteName> = new Set<RouteName>(['addKey', 'addLink']);
 
 function idempotencyKey(request: FastifyRequest): string | null {
   const key = request.headers['idempotency-key'];

@@ -1,4 +1,4 @@
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyReply } from 'fastify';
 import { strToU8, zipSync, type Zippable } from 'fflate';
 import type { PlacementSheet } from '../../api/documents.js';
 import { BASE, SHEET_ZIP } from '../../api/routes.js';
@@ -15,14 +15,21 @@ export function sheets(app: FastifyInstance, callers: Callers, desk: Desk): void
   app.get(BASE + SHEET_ZIP, { onRequest: requireRole(callers, 'onlooker') }, async (request, reply) => {
     const { query } = takenIn('showSheet', request) as { query: SheetFor & { language?: SheetLanguage } };
     const sheet = await showSheet(desk, query, query.language);
-    return reply
-      .type('application/zip')
-      .header('content-disposition', 'attachment; filename="placement-sheet.zip"')
-      .send(Buffer.from(packed(sheet)));
+    return sendZip(reply, sheet);
   });
 }
 
-function packed({ html, markdown, text, files, at }: PlacementSheet): Uint8Array {
+type Packed = Pick<PlacementSheet, 'html' | 'markdown' | 'text' | 'files' | 'at'>;
+
+/** Answers with a sheet and its files, packed. */
+export function sendZip(reply: FastifyReply, sheet: Packed): FastifyReply {
+  return reply
+    .type('application/zip')
+    .header('content-disposition', 'attachment; filename="placement-sheet.zip"')
+    .send(Buffer.from(packed(sheet)));
+}
+
+function packed({ html, markdown, text, files, at }: Packed): Uint8Array {
   const all: Zippable = {
     'sheet.html': strToU8(html),
     'sheet.md': strToU8(markdown),
