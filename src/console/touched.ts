@@ -25,6 +25,7 @@ const READS: Readonly<Record<string, Reads>> = {
   tellings: { kinds: ['telling', 'person'] },
   hooks: { kinds: ['hook'] },
   reports: { kinds: ['report', 'client'] },
+  links: { kinds: ['shared'] },
   enrolments: inKey,
   'yard row': inKey,
   variants: inKey,

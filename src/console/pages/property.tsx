@@ -138,7 +138,7 @@ export function PropertyPage({ person }: { person: Person }) {
             </Tabs.Content>
             <Tabs.Content value="sheet">
               <Suspense fallback={<p className="waiting text-faint">Opening the sheet …</p>}>
-                <SheetView property={one} />
+                <SheetView property={one} mayWork={mayWork} />
               </Suspense>
             </Tabs.Content>
             <Tabs.Content value="variants">

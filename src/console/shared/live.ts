@@ -22,7 +22,7 @@ function addButtons(): void {
       });
     });
     if (place.tagName === 'PRE') place.after(button);
-    else place.append(document.createElement('br'), button);
+    else place.append(button);
   }
 }
 

@@ -11,6 +11,8 @@ export type Block =
   | {
       readonly kind: 'fields';
       readonly label: string;
+      /** What is the matter with it; null where nothing is to be said. */
+      readonly says: string | null;
       readonly fields: readonly (readonly [string, string])[];
     }
   /** What is done, or may go. */
@@ -92,12 +94,8 @@ function labelOf({ state, engine }: SheetTask, words: SheetSentences): string {
   return `${words[STATES[state]]} (${filled(words.why, { engine })})`;
 }
 
-function standing(tasks: readonly SheetTask[], words: SheetSentences): Block[] {
-  return tasks.flatMap(({ state, says }) =>
-    says !== null
-      ? [{ kind: 'faint', text: state === 'change' ? filled(words.stand, { says }) : says } as const]
-      : [],
-  );
+function saysOf({ state, says }: SheetTask, words: SheetSentences): string | null {
+  return says === null || state !== 'change' ? says : filled(words.stand, { says });
 }
 
 function toDo(
@@ -118,14 +116,18 @@ function toDo(
             [words.wholeName, wholeName],
             [words.value, value],
           ] as const;
-          return [{ kind: 'fields', label: labelOf(task, words), fields }, ...standing([task], words)];
+          return [{ kind: 'fields', label: labelOf(task, words), says: saysOf(task, words), fields }];
         }),
         { kind: 'copy', label: words.zoneFile, lines: zoneLines(place) },
         { kind: 'copy', label: words.nsupdate, lines: nsupdateScript(place) },
       ];
     case 'head': {
       const label = [...new Set(open.map((task) => labelOf(task, words)))].join('; ');
-      return [{ kind: 'copy', label, lines: tagBlock(place) }, ...standing(open, words)];
+      const says = [...new Set(open.flatMap((task) => saysOf(task, words) ?? []))];
+      return [
+        ...says.map((text) => ({ kind: 'text', text }) as const),
+        { kind: 'copy', label, lines: tagBlock(place) },
+      ];
     }
     case 'root':
       return open.flatMap((task): Block[] => {
@@ -137,7 +139,7 @@ function toDo(
           [words.fileContent, thing.content],
           [words.checkSum, sums.get(thing.path) ?? ''],
         ] as const;
-        return [{ kind: 'fields', label: labelOf(task, words), fields }, ...standing([task], words)];
+        return [{ kind: 'fields', label: labelOf(task, words), says: saysOf(task, words), fields }];
       });
   }
 }

@@ -12,7 +12,9 @@ h3 { font-size: 1rem; margin: 1.2rem 0 0.3rem; }
 p { margin: 0.5rem 0; }
 .faint { color: #545d68; font-size: 0.9rem; }
 .label { font-weight: 600; margin: 1rem 0 0.25rem; }
+pre + button.copy { margin-top: 0.3rem; }
 pre, dd { margin: 0; padding: 0.5rem 0.6rem; border: 1px solid #d8ceb6; background: #faf6ec; font: 0.85rem/1.45 ui-monospace, monospace; white-space: pre-wrap; overflow-wrap: anywhere; }
+dd { display: flex; justify-content: space-between; align-items: start; gap: 0.6rem; }
 dl { display: grid; grid-template-columns: minmax(7rem, auto) 1fr; gap: 0.3rem 0.8rem; margin: 0; }
 dt { color: #545d68; font-size: 0.9rem; padding-top: 0.5rem; }
 ul { list-style: none; margin: 0.6rem 0; padding: 0; }
@@ -24,7 +26,7 @@ li code { font: 0.85rem ui-monospace, monospace; overflow-wrap: anywhere; }
 .act label { display: block; margin: 0.3rem 0; }
 .act textarea { display: block; width: 100%; margin-top: 0.2rem; border: 1px solid #545d68; padding: 0.4rem; background: #fffdf7; font: inherit; }
 button, .button { display: inline-block; margin: 0.4rem 0.6rem 0 0; border: 1px solid #0b4f6c; border-radius: 2px; background: #0b4f6c; color: #fffdf7; font: inherit; padding: 0.35rem 0.9rem; cursor: pointer; }
-button.copy { margin: 0.3rem 0 0; padding: 0.1rem 0.6rem; background: none; color: #0b4f6c; font-size: 0.85rem; }
+button.copy { flex: none; margin: 0; padding: 0 0.6rem; background: none; color: #0b4f6c; font-size: 0.85rem; }
 .note { border-left: 4px solid #0b4f6c; padding: 0.3rem 0.8rem; background: #faf6ec; }
 :focus-visible { outline: 2px solid #b4560f; outline-offset: 2px; }
 @media (max-width: 30rem) { dl { grid-template-columns: 1fr; } dt { padding-top: 0.3rem; } }
@@ -85,7 +87,7 @@ function htmlOf(block: Block): string {
     case 'copy':
       return `<p class="label">${escaped(block.label)}</p>\n<pre tabindex="0">${escaped(block.lines.join('\n'))}</pre>`;
     case 'fields':
-      return `<p class="label">${escaped(block.label)}</p>\n<dl>${block.fields.map(([term, value]) => `<dt>${escaped(term)}</dt><dd>${escaped(value)}</dd>`).join('')}</dl>`;
+      return `<p class="label">${escaped(block.label)}</p>\n${block.says === null ? '' : `<p>${escaped(block.says)}</p>\n`}<dl>${block.fields.map(([term, value]) => `<dt>${escaped(term)}</dt><dd>${escaped(value)}</dd>`).join('')}</dl>`;
     case 'item': {
       const text = `<code>${escaped(block.text)}</code>`;
       return `<ul><li>${block.struck ? '✓' : '–'} ${text} <span class="faint">${escaped(block.label)}</span></li></ul>`;

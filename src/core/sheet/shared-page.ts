@@ -47,10 +47,25 @@ ${word(shown)}
 /** The part of the page that is shown anew when something has changed: all but what its reader may be writing. */
 export function sharedSheet(shown: SharedPage): string {
   const { title, language } = shown;
-  const sheet = shown.isEmpty
-    ? `<h1>${escaped(title)}</h1>\n<p>${escaped(SHARED_SENTENCES[language].nothing)}</p>`
-    : bodyOf(shown.blocks);
-  return `${sheet}\n${files(shown)}${look(shown)}`;
+  const words = SHARED_SENTENCES[language];
+  const [first] = shown.blocks.flatMap(({ kind }, at) => (kind === 'heading' ? [at] : []));
+  const above = shown.isEmpty
+    ? `<h1>${escaped(title)}</h1>\n<p>${escaped(words.nothing)}</p>`
+    : bodyOf(shown.blocks.slice(0, first));
+  const below = shown.isEmpty ? '' : bodyOf(shown.blocks.slice(first));
+  return `${above}\n${seen(shown)}\n${below}\n${files(shown)}${look(shown)}`;
+}
+
+/** What is to be known of looks, before all else. */
+function seen({ isLooking, lookedAt, mayAt, language, answer }: SharedPage): string {
+  const words = SHARED_SENTENCES[language];
+  const said = isLooking
+    ? [words.looking]
+    : [
+        lookedAt === null ? '' : filled(words.lookedAt, { at: lookedAt }),
+        mayAt !== null && answer === 'wait' ? filled(words.mayAt, { at: mayAt }) : '',
+      ].filter((one) => one !== '');
+  return `<p role="status"${said.length === 0 ? '' : ' class="note"'}>${said.map(escaped).join(' ')}</p>`;
 }
 
 function files({ hasFiles, path, language }: SharedPage): string {
@@ -58,20 +73,15 @@ function files({ hasFiles, path, language }: SharedPage): string {
   return `<p><a href="${escaped(path)}/sheet.zip">${escaped(SHARED_SENTENCES[language].zip)}</a></p>\n`;
 }
 
-function look({ isOpen, isLooking, lookedAt, mayAt, language, path, answer }: SharedPage): string {
+function look({ isOpen, isLooking, mayAt, language, path }: SharedPage): string {
+  if (!isOpen) return '';
   const words = SHARED_SENTENCES[language];
-  const said = [
-    isLooking ? words.looking : null,
-    lookedAt === null || isLooking ? null : filled(words.lookedAt, { at: lookedAt }),
-    mayAt === null || isLooking ? null : filled(words.mayAt, { at: mayAt }),
-  ].filter((one) => one !== null);
-  const status = `<p role="status"${said.length === 0 ? '' : ' class="note"'}>${said.map(escaped).join(' ')}</p>`;
-  if (!isOpen && answer !== 'wait') return status;
-  const button =
-    isLooking || mayAt !== null
-      ? ''
-      : `<form method="post" action="${escaped(path)}/look"><button>${escaped(words.look)}</button></form>`;
-  return `<section class="act" aria-labelledby="look"><h2 id="look">${escaped(words.lookTitle)}</h2><p>${escaped(words.lookHow)}</p>${status}${button}</section>`;
+  const act = isLooking
+    ? `<p>${escaped(words.looking)}</p>`
+    : mayAt === null
+      ? `<form method="post" action="${escaped(path)}/look"><button>${escaped(words.look)}</button></form>`
+      : `<p>${escaped(filled(words.mayAt, { at: mayAt }))}</p>`;
+  return `<section class="act" aria-labelledby="look"><h2 id="look">${escaped(words.lookTitle)}</h2><p>${escaped(words.lookHow)}</p>${act}</section>`;
 }
 
 function word({ language, path, answer }: SharedPage): string {

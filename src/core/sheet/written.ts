@@ -20,7 +20,7 @@ function markdownOf(block: Block): string {
     case 'copy':
       return `**${literal(block.label)}**\n\n${fenced(block.lines)}`;
     case 'fields':
-      return `**${literal(block.label)}**\n\n${block.fields.map(([name, value]) => `- ${literal(name)}: ${code(value)}`).join('\n')}`;
+      return `**${literal(block.label)}**\n\n${block.says === null ? '' : `${literal(block.says)}\n\n`}${block.fields.map(([name, value]) => `- ${literal(name)}: ${code(value)}`).join('\n')}`;
     case 'item':
       return `- ${block.struck ? '[x]' : '[ ]'} ${code(block.text)} — ${literal(block.label)}`;
   }
@@ -68,7 +68,7 @@ function textOf(block: Block): string {
     case 'copy':
       return `${wrapped(block.label)}:\n\n${block.lines.map((line) => `    ${line}`).join('\n')}`;
     case 'fields':
-      return `${wrapped(block.label)}:\n\n${block.fields.map(([name, value]) => `  ${name}\n    ${value}`).join('\n')}`;
+      return `${wrapped(block.label)}:\n\n${block.says === null ? '' : `${wrapped(block.says)}\n\n`}${block.fields.map(([name, value]) => `  ${name}\n    ${value}`).join('\n')}`;
     case 'item':
       return `  [${block.struck ? 'x' : ' '}] ${block.label}\n      ${block.text}`;
   }

@@ -36,7 +36,7 @@ export async function gatherSheet(
     content,
     sha256: sumOf(Buffer.from(content)),
   }));
-  const about = { property: title, at: writtenMinute(at), sums: sumsOf(sheet), left };
+  const about = { property: title, at: `${writtenMinute(at)} UTC`, sums: sumsOf(sheet), left };
   return {
     title: filled(words.title, { property: title }),
     at,

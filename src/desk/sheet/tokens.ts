@@ -79,14 +79,14 @@ function seenBy(
   if (check.forecast === 'accept') return { seen: 'right', says: null };
   const first = leading(check.findings);
   if (!first || MISSING.test(first.code)) {
-    const at = writtenMinute(check.checkedAt);
+    const at = `${writtenMinute(check.checkedAt)} UTC`;
     return { seen: 'missing', says: filled(SENTENCES[language].notThere, { at }) };
   }
   const says = reasonFor(first.code, first.evidence, language);
   if (!SOON.has(first.code)) return { seen: 'wrong', says };
   const at = check.visibleAt == null ? null : new Date(check.visibleAt);
   if (at === null || at <= desk.clock.now()) return { seen: 'soon', says };
-  const until = filled(SENTENCES[language].until, { until: writtenMinute(at.toISOString()) });
+  const until = filled(SENTENCES[language].until, { until: `${writtenMinute(at.toISOString())} UTC` });
   return { seen: 'soon', says: `${says} ${until}` };
 }
 

@@ -95,7 +95,7 @@ export async function shared(app: FastifyInstance, desk: Desk, jobs: JobRunner):
       const behind = await behindOf(params.secret);
       if (!behind) return gone(reply);
       const looks = await sheets.look(behind);
-      return back(reply, params.secret, looks ? null : 'wait', 'look');
+      return back(reply, params.secret, looks ? null : 'wait', 'top');
     });
 
     scope.post<Named & { Body: URLSearchParams | undefined }>(
@@ -207,6 +207,10 @@ function back(reply: FastifyReply, secret: string, said: SharedAnswer | null, at
   return reply.redirect(`/shared/${secret}${said === null ? '' : `?said=${said}`}#${at}`, 303);
 }
 
+function inUtc(time: string): string {
+  return `${writtenMinute(time)} UTC`;
+}
+
 function shownOf(
   { link, gathered, isLooking, lookedAt, mayAt }: Behind,
   secret: string,
@@ -219,9 +223,9 @@ function shownOf(
     isEmpty: gathered.sheet.places.length === 0,
     isOpen: gathered.sheet.open + gathered.sheet.waiting > 0,
     isLooking,
-    lookedAt: lookedAt === null ? null : writtenMinute(lookedAt),
-    mayAt: mayAt === null ? null : writtenMinute(mayAt),
-    until: writtenMinute(link.expiresAt),
+    lookedAt: lookedAt === null ? null : inUtc(lookedAt),
+    mayAt: mayAt === null ? null : inUtc(mayAt),
+    until: inUtc(link.expiresAt),
     hasFiles: gathered.files.length > 0,
     answer,
     path: `/shared/${secret}`,

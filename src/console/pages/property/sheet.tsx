@@ -7,6 +7,7 @@ import { Button } from '../../parts/button.js';
 import { CopyButton } from '../../parts/copy-button.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
+import { Links } from './links.js';
 
 type Language = PlacementSheet['language'];
 
@@ -21,7 +22,7 @@ function save(name: string, content: BlobPart, type: string): void {
 }
 
 /** What is to be placed, as it is handed to whoever holds the keys. */
-export function SheetView({ property }: { property: Property }) {
+export function SheetView({ property, mayWork }: { property: Property; mayWork: boolean }) {
   const [language, setLanguage] = useState<Language>('en');
   const query = { property: property.id, language };
   const sheet = useQuery({
@@ -86,6 +87,7 @@ export function SheetView({ property }: { property: Property }) {
           >
             {text}
           </pre>
+          <Links property={property} language={language} mayWork={mayWork} />
         </>
       )}
     </QueryView>
