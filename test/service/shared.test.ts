@@ -5,6 +5,8 @@ import type { MadeLink, NewSharedLink } from '../../src/api/documents.js';
 import { orderFor } from '../../src/rehearsal/developer.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
+/** A hundred thousand were tried by hand. */
+const GUESSES = Number(process.env['GUESSES'] ?? 2_000);
 const DAY = 24 * 3_600_000;
 
 describe('a shared link', () => {
@@ -19,7 +21,8 @@ describe('a shared link', () => {
     (await stage.marit.listLinks({ query: { all: true } })).items.find((one) => one.id === id);
 
   beforeAll(async () => {
-    stage = await openStage();
+    // Requests come from wherever they say.
+    stage = await openStage({ trustProxy: '["127.0.0.1"]' });
     await takeOnFerries(stage);
     await stage.marit.addClient({ body: { name: 'Pebble Rye Bakery', handle: 'pebble' } });
     const { job } = await stage.marit.addProperty({
@@ -163,6 +166,30 @@ describe('a shared link', () => {
       ).status,
     ).toBe(413);
     expect((await state(id))?.uses).toHaveLength(20);
+  });
+
+  it('is not come upon by guessing, from one address or from many, and stays open to whoever has it', async () => {
+    const { url } = await make();
+    const from = (ip: string) => ({ headers: { 'x-forwarded-for': ip } });
+    const statuses = new Map<number, number>();
+    let left = GUESSES;
+    const guess = async (): Promise<void> => {
+      while (left > 0) {
+        left -= 1;
+        // Half of them are one person’s network, however many addresses that has (RFC 6177).
+        const ip =
+          left % 2 === 0
+            ? `2001:db8:1:2::${(left % 0xffff).toString(16)}`
+            : `10.${String((left >> 8) & 255)}.${String(left & 255)}.1`;
+        const one = url.replace(/[\w-]{27}$/u, randomBytes(20).toString('base64url'));
+        const { status } = await fetch(one, from(ip));
+        statuses.set(status, (statuses.get(status) ?? 0) + 1);
+      }
+    };
+    await Promise.all(Array.from({ length: 16 }, guess));
+    expect([...statuses.keys()].sort()).toEqual([404, 429]);
+    expect(statuses.get(429)).toBeGreaterThan(GUESSES / 2 - 200);
+    expect((await fetch(url, from('192.0.2.7'))).status).toBe(200);
   });
 
   it('is for its client alone while it is put away no more', async () => {
