@@ -14,6 +14,7 @@ export type * from './carrying/document.js';
 export type * from './inside/document.js';
 export type * from './sheet/document.js';
 export type * from './shared/document.js';
+export type * from './letters/document.js';
 export type * from './making/document.js';
 export type * from './single-pages/document.js';
 export type * from './robots/document.js';

@@ -33,6 +33,36 @@ export const PROBLEMS = {
     title: 'Not a time for a link',
     says: '“{lasts}” is no time for which a link could work; expected an ISO 8601 duration from PT1H to P366D, such as P14D.',
   },
+  'too-many-contacts': {
+    status: 409,
+    title: 'Too many people',
+    says: '{most} people of one client are on record already; end those whom nobody writes to.',
+  },
+  'no-contacts': {
+    status: 409,
+    title: 'Nobody to write to',
+    says: 'Nobody is on record for {title}: “contact add NAME --role developer|host|owner” notes somebody.',
+  },
+  'nothing-to-ask': {
+    status: 409,
+    title: 'Nothing to ask for',
+    says: 'Nothing is to be asked of anybody for {title}: everything stands, or nobody is there for it.',
+  },
+  'one-letter-only': {
+    status: 409,
+    title: 'Words for one letter',
+    says: 'Words of your own go into one letter, and there would be {count}: say to whom.',
+  },
+  'no-mail-server': {
+    status: 409,
+    title: 'No mail goes out',
+    says: 'The settings name no mail server (mail.host): copy the letter and send it yourself.',
+  },
+  'no-contact-mail': {
+    status: 409,
+    title: 'No address of mail',
+    says: 'No address is known of {name}: note one, or copy the letter and send it yourself.',
+  },
   'too-many-links': {
     status: 409,
     title: 'Too many links',
@@ -287,6 +317,12 @@ export const PROBLEMS = {
     title: 'No such step',
     says: 'Nothing is to be done of that kind there: the next steps are listed by “next”.',
   },
+  'no-such-contact': {
+    status: 404,
+    title: 'No such contact',
+    says: 'Nobody who is there is known as “{ref}”: “contact list” shows who is.',
+  },
+  'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
   'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
   'no-such-report': { status: 404, title: 'No such report', says: 'No report is sent as “{ref}”.' },
   'too-many-reports': {

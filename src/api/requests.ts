@@ -14,6 +14,7 @@ import { makingRequests } from './making/requests.js';
 import { singlePagesRequests } from './single-pages/requests.js';
 import { sheetRequests } from './sheet/requests.js';
 import { sharedRequests } from './shared/requests.js';
+import { lettersRequests } from './letters/requests.js';
 import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -43,6 +44,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...robotsRequests,
   ...sheetRequests,
   ...sharedRequests,
+  ...lettersRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

@@ -14,6 +14,7 @@ import { makingRoutes } from './making/routes.js';
 import { singlePagesRoutes } from './single-pages/routes.js';
 import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
 import { SHARED, sharedRoutes } from './shared/routes.js';
+import { lettersRoutes } from './letters/routes.js';
 import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -43,6 +44,7 @@ export const routes = {
   ...robotsRoutes,
   ...sheetRoutes,
   ...sharedRoutes,
+  ...lettersRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,

@@ -19,6 +19,7 @@ import { recordsCommands } from './commands/records.js';
 import { robotsCommand } from './commands/robots.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
+import { letterCommands } from './commands/letters.js';
 import { linkCommands } from './commands/links.js';
 import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
@@ -51,6 +52,7 @@ function build(): Command {
     tokenCommand,
     sheetCommand,
     linkCommands,
+    letterCommands,
     checkCommand,
     claimCommand,
     byHandCommands,

@@ -26,6 +26,8 @@ const READS: Readonly<Record<string, Reads>> = {
   hooks: { kinds: ['hook'] },
   reports: { kinds: ['report', 'client'] },
   links: { kinds: ['shared'] },
+  letters: { kinds: ['letter', 'message'] },
+  drafts: { kinds: ['letter', 'contact', 'check', 'token'] },
   enrolments: inKey,
   'yard row': inKey,
   variants: inKey,

@@ -81,7 +81,9 @@ export async function startPost(
             html: mail.html === false ? '' : (mail.html ?? ''),
             headers: Object.fromEntries(
               mail.headerLines.flatMap(({ key, line }) =>
-                key.startsWith('list-') ? [[key, line.replace(/^[^:]*:\s*/u, '').replace(/\s+/gu, ' ')]] : [],
+                key.startsWith('list-') || key === 'reply-to'
+                  ? [[key, line.replace(/^[^:]*:\s*/u, '').replace(/\s+/gu, ' ')]]
+                  : [],
               ),
             ),
           });

@@ -41,6 +41,14 @@ import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
 import { carryPieces } from '../desk/carrying/carry.js';
 import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
 import { robotsPieces } from '../desk/robots/judging.js';
+import { addContact, endContact, listContacts } from '../desk/letters/contacts.js';
+import {
+  answerLetter,
+  draftLetters,
+  listLetters,
+  showLetter,
+  writeLetters,
+} from '../desk/letters/letters.js';
 import { addLink, endLink, listLinks } from '../desk/shared/links.js';
 import { showSheet } from '../desk/sheet/sheet.js';
 import { dropRobots, keepRobots, showRobots } from '../desk/robots/keeping.js';
@@ -245,6 +253,17 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  listContacts: ({ desk }, { query }) => listContacts(desk, query),
+  addContact: (asked, { body }) => addContact(asked.desk, actorOf(asked), body),
+  endContact: async (asked, { params }) => {
+    await endContact(asked.desk, actorOf(asked), params.id);
+    return null;
+  },
+  draftLetters: (asked, { body }) => draftLetters(asked.desk, actorOf(asked), body),
+  writeLetters: (asked, { body }) => writeLetters(asked.desk, actorOf(asked), body, asked.base),
+  listLetters: ({ desk }, { query }) => listLetters(desk, query),
+  showLetter: ({ desk }, { params }) => showLetter(desk, params.id),
+  answerLetter: (asked, { params, body }) => answerLetter(asked.desk, actorOf(asked), params.id, body.says),
   addLink: (asked, { body }) => addLink(asked.desk, actorOf(asked), body, asked.base),
   listLinks: ({ desk }, { query }) => listLinks(desk, query),
   endLink: async (asked, { params }) => {

@@ -46,6 +46,7 @@ const ABOUT = {
   at: '2026-11-25 09:00',
   sums: new Map([['/berth.txt', 'abc']]),
   left: 0,
+  zip: true,
 };
 const written = (tokens: SheetToken[], language: 'en' | 'de' = 'en', about = ABOUT) => {
   const blocks = blocksOf(sheetOf(tokens), SENTENCES[language], about);

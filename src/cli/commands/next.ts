@@ -37,6 +37,7 @@ const COMMANDS: Readonly<Record<string, string>> = {
   'end-there': 'record ended NAME',
   'read-sitemap': 'sitemap list HANDLE',
   'withdraw-sitemap': 'sitemap withdraw HANDLE --spare',
+  'write-again': 'ask HANDLE',
 };
 
 /** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */

@@ -27,6 +27,8 @@ export interface SheetAbout {
   readonly sums: ReadonlyMap<string, string>;
   /** How many more properties there are than go onto one sheet. */
   readonly left: number;
+  /** Whether a ZIP with the files comes with it. */
+  readonly zip: boolean;
 }
 
 /** The sheet as blocks, in one language. */
@@ -68,7 +70,7 @@ function placeBlocks(place: SheetPlace, words: SheetSentences, about: SheetAbout
   const open = place.tasks.filter(isToDo);
   return [
     { kind: 'heading', text: filled(words[TITLES[kind]], { where }) },
-    ...(open.length > 0 ? [{ kind: 'text', text: filled(words[HOWS[kind]], { where }) } as const] : []),
+    ...(open.length > 0 ? [{ kind: 'text', text: howTo(place, words, about) } as const] : []),
     ...(open.length > 0 ? toDo(place, open, words, about) : []),
     ...place.tasks
       .filter((task) => !isToDo(task))
@@ -79,6 +81,11 @@ function placeBlocks(place: SheetPlace, words: SheetSentences, about: SheetAbout
           : []),
       ]),
   ];
+}
+
+function howTo({ kind, where }: SheetPlace, words: SheetSentences, { zip }: SheetAbout): string {
+  const how = filled(words[HOWS[kind]], { where });
+  return kind === 'root' && zip ? `${how} ${words.rootZip}` : how;
 }
 
 const STATES: Readonly<Record<SheetState, 'put' | 'change' | 'waits' | 'done' | 'mayGo' | 'stays'>> = {

@@ -1,4 +1,5 @@
 import { fillSentence, type EvidenceValue } from '../findings/finding.js';
+import { DIFFERENCES } from '../badge/token/difference.js';
 import type { SheetLanguage } from './sentences.js';
 
 type Said = Readonly<Record<SheetLanguage, string>>;
@@ -197,14 +198,21 @@ const SAME: Readonly<Record<string, string>> = {
 
 /** What is said of a place where something else stands, or that could not be looked at. */
 const OTHERWISE: Readonly<Record<string, Said>> = {
-  dns: { en: 'Another value stands there now.', de: 'Dort steht derzeit ein anderer Wert.' },
-  meta: { en: 'Another tag stands there now.', de: 'Dort steht derzeit ein anderes Tag.' },
-  file: { en: 'Another file lies there now.', de: 'Dort liegt derzeit eine andere Datei.' },
+  dns: { en: 'Another value stands there.', de: 'Dort steht ein anderer Wert.' },
+  meta: { en: 'Another tag stands there.', de: 'Dort steht ein anderes Tag.' },
+  file: { en: 'Another file lies there.', de: 'Dort liegt eine andere Datei.' },
   reach: {
     en: 'The website could not be read when we looked.',
     de: 'Die Website war nicht zu lesen, als wir nachgesehen haben.',
   },
 };
+
+/** The right value, but for something that is easily overlooked. */
+function nearly(hint: EvidenceValue | undefined, language: SheetLanguage): string {
+  if (language === 'de')
+    return 'Der Wert stimmt fast: Anführungszeichen, Leerzeichen oder einzelne Zeichen weichen ab.';
+  return typeof hint === 'string' ? `The value is almost right, but ${hint}.` : 'The value is almost right.';
+}
 
 /** The codes that have words of their own; every one of them is in the catalogue of findings. */
 export const REASON_CODES: readonly string[] = [...Object.keys(REASONS), ...Object.keys(SAME)];
@@ -221,6 +229,7 @@ export function reasonFor(
   const said = REASONS[SAME[code] ?? code];
   const filled = said && fillSentence(said[language], evidence);
   if (filled !== undefined && !/\{\w+\}/u.test(filled)) return filled;
-  const [area = ''] = code.split('.');
+  const [area = '', what = ''] = code.split('.');
+  if (DIFFERENCES.some((one) => one === what)) return nearly(evidence['hint'], language);
   return (OTHERWISE[area] ?? OTHERWISE['reach'] ?? { en: '', de: '' })[language];
 }

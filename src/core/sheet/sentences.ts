@@ -15,6 +15,7 @@ export interface SheetSentences {
   readonly headHow: string;
   readonly rootTitle: string;
   readonly rootHow: string;
+  readonly rootZip: string;
   readonly type: string;
   readonly name: string;
   readonly wholeName: string;
@@ -55,8 +56,8 @@ export const ENGLISH: SheetSentences = {
   headHow:
     'Paste these lines between <head> and </head> of this page, as they are, and empty the page’s cache. They may stand anywhere there, each once.',
   rootTitle: 'In the web root of {where}',
-  rootHow:
-    'Upload these files under exactly these names, without opening and saving them in between. They are in the ZIP that comes with this sheet, in the right folders.',
+  rootHow: 'Upload these files under exactly these names, without opening and saving them in between.',
+  rootZip: 'They are in the ZIP that comes with this sheet, in the right folders.',
   type: 'Type',
   name: 'Name, without the zone',
   wholeName: 'Whole name',
@@ -98,7 +99,8 @@ export const GERMAN: SheetSentences = {
     'Bitte diese Zeilen unverändert zwischen <head> und </head> dieser Seite einfügen und den Cache der Seite leeren. Sie dürfen dort an beliebiger Stelle stehen, jede einmal.',
   rootTitle: 'Im Hauptverzeichnis von {where}',
   rootHow:
-    'Bitte diese Dateien unter genau diesen Namen hochladen, ohne sie zwischendurch zu öffnen und zu speichern. Sie liegen in der ZIP-Datei zu diesem Blatt, in den richtigen Ordnern.',
+    'Bitte diese Dateien unter genau diesen Namen hochladen, ohne sie zwischendurch zu öffnen und zu speichern.',
+  rootZip: 'Sie liegen in der ZIP-Datei zu diesem Blatt, in den richtigen Ordnern.',
   type: 'Typ',
   name: 'Name, ohne die Zone',
   wholeName: 'Ganzer Name',

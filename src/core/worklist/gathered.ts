@@ -101,6 +101,12 @@ export function mendSiteStep(says: string, since: Date): FoundStep {
   return { engine: null, enrolment: null, step: makeStep({ kind: 'mend-site', template: says, since }, '') };
 }
 
+/** Somebody of the client's was written to, and has not answered. @param day of the letter */
+export function writeAgainStep(name: string, subject: string, day: string, since: Date): FoundStep {
+  const template = `${name} has not answered to “${subject}” of ${day}: write again, or note the answer.`;
+  return { engine: null, enrolment: null, step: makeStep({ kind: 'write-again', template, since }, '') };
+}
+
 /** The front door is covered by no enrolment at an engine. @param door in the form for people */
 export function enrolDoorStep(door: string, hasMoved: boolean, engine: EngineNamed, since: Date): FoundStep {
   const template = `Visitors ${hasMoved ? 'now ' : ''}end up at ${door}, which the enrolments at ${AT_ENGINE} do not cover: enrol it there.`;

@@ -11,6 +11,7 @@ export const STEP_KINDS = [
   'submit-sitemap',
   'check',
   'renew-token',
+  'write-again',
   'place',
   'get-token',
   'end-there',

@@ -34,6 +34,7 @@ const DONE_BY: Readonly<Record<StepKind, Acts>> = {
   'enrol-door': 'us',
   claim: 'us',
   place: 'client',
+  'write-again': 'us',
   'renew-token': 'us',
   'get-token': 'us',
   'end-there': 'us',

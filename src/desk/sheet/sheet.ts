@@ -36,7 +36,7 @@ export async function gatherSheet(
     content,
     sha256: sumOf(Buffer.from(content)),
   }));
-  const about = { property: title, at: `${writtenMinute(at)} UTC`, sums: sumsOf(sheet), left };
+  const about = { property: title, at: `${writtenMinute(at)} UTC`, sums: sumsOf(sheet), left, zip: true };
   return {
     title: filled(words.title, { property: title }),
     at,
@@ -69,7 +69,8 @@ export async function showSheet(
   };
 }
 
-function sumsOf({ places, others }: Sheet): Map<string, string> {
+/** The SHA-256 of each file that goes with a sheet, by its path. */
+export function sumsOf({ places, others }: Sheet): Map<string, string> {
   const sums = new Map<string, string>();
   for (const { tasks } of [...places, ...others])
     for (const { thing } of tasks)

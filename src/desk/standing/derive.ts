@@ -30,6 +30,7 @@ import { planFor } from '../../core/variants/plan.js';
 import { heldAbove } from './above.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { marksOf } from './marks.js';
+import { reminders, remindsAt, unanswered, type Unanswered } from './reminders.js';
 import { fittingEngines } from '../enrolments/fit.js';
 import type { Desk } from '../context/desk.js';
 import { doorOf } from '../clients/properties.js';
@@ -48,7 +49,7 @@ import { coverByEngine, coveringOf, knownDoor, type CoverAt } from '../variants/
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 7;
+export const DERIVATION = 8;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -74,7 +75,7 @@ const NOTHING: Derived = {
 export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
   const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
   const ids = properties.map(({ id }) => id);
-  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf] = await Promise.all([
+  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf, unansweredOf] = await Promise.all([
     EnrolmentRow.findAll({
       where: { propertyId: ids, endedAt: null },
       order: ['engine', 'reach', 'createdAt', 'id'],
@@ -85,6 +86,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
     heldAbove(desk, properties),
     lastOutage(desk),
     marksOf(desk, ids),
+    unanswered(desk, ids),
   ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   // Of an engine whose profile was taken away nothing can be said until it is back.
@@ -108,6 +110,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       outage,
       changed,
       markOf,
+      unanswered: unansweredOf(property.id),
       sitemaps: viewed.get(property.id) ?? [],
       sitemapFacts: sitemapsOf.get(property.id) ?? [],
     };
@@ -129,6 +132,8 @@ interface Facts {
   /** What has changed where tokens are gone, by identifier of the check. */
   readonly changed: ReadonlyMap<string, readonly string[]>;
   readonly markOf: Awaited<ReturnType<typeof marksOf>>;
+  /** The letters that nobody has answered, oldest first. */
+  readonly unanswered: readonly Unanswered[];
   readonly sitemaps: readonly Sitemap[];
   readonly sitemapFacts: readonly SitemapFacts[];
 }
@@ -138,18 +143,33 @@ function deriveOne(facts: Facts): Derived {
   const fits = fittingEngines(desk, client.audience);
   const covers = coverByEngine(property, variants.roles, enrolments, above);
   const own = enrolments.map((one) => ({ ...stepAt(one), turnsAt: one.turnsAt }));
-  const found = [...own, ...wanted(facts, fits, covers).map((one) => ({ ...one, turnsAt: null }))];
+  const others = wanted(facts, fits, covers);
+  const again = reminders(facts.unanswered, [...own, ...others], desk.clock.now());
+  const found = [...own, ...[...others, ...again].map((one) => ({ ...one, turnsAt: null }))];
   const steps = found.map((one) => withMark(facts, one));
   const shared = { propertyId: property.id, clientId: client.id, handle: property.handle };
   const caseFacts = caseFactsOf(facts);
   return {
     standings: steps.map((one) => standingValues(shared, one)),
     entries: gather(steps).map((one, at) => entryValues(property, client, one, at)),
-    yard: [yardValues(facts, fits, covers, steps, casesTurnAt(caseFacts))],
+    yard: [
+      yardValues(
+        facts,
+        fits,
+        covers,
+        steps,
+        firstOf(casesTurnAt(caseFacts), remindsAt(facts.unanswered, desk.clock.now())),
+      ),
+    ],
     sitemaps: sitemaps.map((one, at) => sitemapValues(shared, one, at)),
     watched: watchedOf(facts),
     cases: { clientId: client.id, cases: casesOf(caseFacts), unclear: unclearOf(caseFacts), isKept: true },
   };
+}
+
+/** The earlier of two times; null where neither is to come. */
+function firstOf(one: Date | null, other: Date | null): Date | null {
+  return one && other ? (one < other ? one : other) : (one ?? other);
 }
 
 /** A step with what people said of it; what is put off turns on its day. */

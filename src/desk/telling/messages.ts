@@ -30,7 +30,7 @@ export interface MessageValues {
 const TRIED_FOR = 2 * DAY;
 const LONGEST_PAUSE = 6 * HOUR;
 
-/** Writes a message down: it is sent soon after the transaction. */
+/** Writes a message down: it is sent soon after the transaction. @returns its identifier */
 export async function writeMessage(
   desk: Desk,
   {
@@ -46,13 +46,14 @@ export async function writeMessage(
     readonly hookId?: string | null;
   },
   transaction: Transaction,
-): Promise<void> {
+): Promise<string> {
   const now = nowText(desk);
   const row: MessageValues = {
     ...{ id: newId(), way, personId, hookId, sentTo, subject, body: JSON.stringify(body) },
     ...{ createdAt: now, nextAt: now, tries: 0, sentAt: null, deadAt: null, fault: null },
   };
   await desk.store.insert('messages', [{ ...row }], transaction);
+  return row.id;
 }
 
 /** Messages whose time has come, oldest first. */

@@ -7,6 +7,7 @@ import { Button } from '../../parts/button.js';
 import { CopyButton } from '../../parts/copy-button.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
+import { Letters } from './letters.js';
 import { Links } from './links.js';
 
 type Language = PlacementSheet['language'];
@@ -87,6 +88,7 @@ export function SheetView({ property, mayWork }: { property: Property; mayWork: 
           >
             {text}
           </pre>
+          <Letters property={property} mayWork={mayWork} />
           <Links property={property} language={language} mayWork={mayWork} />
         </>
       )}

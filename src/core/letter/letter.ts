@@ -1,0 +1,107 @@
+import { blocksOf, type Block, type SheetAbout } from '../sheet/blocks.js';
+import { asHtml } from '../sheet/page.js';
+import { filled, SENTENCES, type SheetLanguage } from '../sheet/sentences.js';
+import type { Sheet } from '../sheet/sheet.js';
+import { asText } from '../sheet/written.js';
+
+/** Every sentence of a letter that is not its sheet's. */
+export interface LetterSentences {
+  readonly subjectOne: string;
+  readonly subjectMany: string;
+  readonly subjectOther: string;
+  readonly again: string;
+  readonly hello: string;
+  readonly before: string;
+  readonly intro: string;
+  readonly link: string;
+  readonly also: string;
+  readonly reply: string;
+  readonly thanks: string;
+}
+
+const ENGLISH: LetterSentences = {
+  subjectOne: '{property}: one thing to place, please',
+  subjectMany: '{property}: {open} things to place, please',
+  subjectOther: '{property}: something to mend, please',
+  again: 'Once more: {subject}',
+  hello: 'Hello {name},',
+  before: 'we wrote about this on {date}, and it does not stand yet.',
+  intro:
+    'could you please place the following for {property}? Search engines look for it there, to know that we may ask them on your behalf. Nobody who visits the website sees it.',
+  link: 'The same as a page, with buttons to copy, and one to have it looked at when it is done: {link}',
+  also: 'Also seen',
+  reply: 'Should anything be in the way of it, a line in reply is enough.',
+  thanks: 'Thank you, and kind regards,\n{person}',
+};
+
+const GERMAN: LetterSentences = {
+  subjectOne: '{property}: bitte etwas hinterlegen',
+  subjectMany: '{property}: bitte {open} Dinge hinterlegen',
+  subjectOther: '{property}: bitte etwas in Ordnung bringen',
+  again: 'Noch einmal: {subject}',
+  hello: 'Guten Tag {name},',
+  before: 'wir haben am {date} schon dazu geschrieben, und es steht noch nicht.',
+  intro:
+    'bitte hinterlegen Sie Folgendes für {property}. Suchmaschinen sehen dort nach, ob wir in Ihrem Namen fragen dürfen. Besucher der Website sehen davon nichts.',
+  link: 'Dasselbe als Seite, mit Knöpfen zum Kopieren und einem zum Nachsehenlassen, wenn es erledigt ist: {link}',
+  also: 'Außerdem gesehen (auf Englisch)',
+  reply: 'Sollte etwas dagegenstehen, genügt eine Zeile als Antwort.',
+  thanks: 'Vielen Dank und freundliche Grüße\n{person}',
+};
+
+export const LETTER_SENTENCES: Readonly<Record<SheetLanguage, LetterSentences>> = { en: ENGLISH, de: GERMAN };
+
+export interface LetterParts {
+  readonly language: SheetLanguage;
+  /** Whom it is to, and who writes it. */
+  readonly name: string;
+  readonly person: string;
+  /** What of a sheet goes to this contact. */
+  readonly sheet: Sheet;
+  readonly about: SheetAbout;
+  /** What else is to be mended, in words that can be sent as they are. */
+  readonly remedies: readonly string[];
+  /** The address of a shared link; null where there is none. */
+  readonly link: string | null;
+  /** When they were written to about the same before; null where they were not. */
+  readonly before: string | null;
+}
+
+export interface Letter {
+  readonly subject: string;
+  readonly text: string;
+  readonly html: string;
+}
+
+/** One letter to one contact, whatever the number of findings: the subject first, then what is to be done, in order by place. */
+export function letterOf(parts: LetterParts): Letter {
+  const { language, about, sheet, link, before, remedies } = parts;
+  const words = LETTER_SENTENCES[language];
+  const { property } = about;
+  const { open } = sheet;
+  const first = filled(open === 0 ? words.subjectOther : open === 1 ? words.subjectOne : words.subjectMany, {
+    property,
+    open,
+  });
+  const subject = before === null ? first : filled(words.again, { subject: first });
+  const text = (sentence: string): Block => ({ kind: 'text', text: sentence });
+  const blocks: Block[] = [
+    text(filled(words.hello, { name: parts.name })),
+    ...(before === null ? [] : [text(filled(words.before, { date: before }))]),
+    ...(open === 0 ? [] : [text(filled(words.intro, { property }))]),
+    ...(link === null ? [] : [text(filled(words.link, { link }))]),
+    ...(open === 0 ? [] : tasks(sheet, language, about)),
+    ...(remedies.length === 0 ? [] : [{ kind: 'heading', text: words.also } as const, ...remedies.map(text)]),
+    text(words.reply),
+    ...filled(words.thanks, { person: parts.person }).split('\n').map(text),
+  ];
+  const titled: Block[] = [{ kind: 'title', text: subject }, ...blocks];
+  return { subject, text: asText(blocks), html: asHtml(titled, language) };
+}
+
+/** Of a sheet what is said of its places: a letter has its own beginning and end. */
+function tasks(sheet: Sheet, language: SheetLanguage, about: SheetAbout): Block[] {
+  const blocks = blocksOf({ ...sheet, others: [] }, SENTENCES[language], about);
+  const first = blocks.findIndex(({ kind }) => kind === 'heading');
+  return blocks.slice(first, -1);
+}

@@ -1,0 +1,159 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import type { Letter, WorkEntry } from '../../src/api/documents.js';
+import { orderFor } from '../../src/rehearsal/developer.js';
+import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
+
+const DAY = 24 * 3_600_000;
+
+describe('letters to a client’s people', () => {
+  let stage: Stage;
+  const drafts = async (more: object = {}) =>
+    (await stage.marit.draftLetters({ body: { property: 'ferries', ...more } })).items;
+  const write = async (more: object = {}): Promise<Letter[]> =>
+    (await stage.marit.writeLetters({ body: { property: 'ferries', way: 'mail', ...more } })).items;
+  const steps = async (): Promise<WorkEntry[]> =>
+    (await stage.marit.worklist({ query: { property: 'ferries' } })).items;
+  const mails = () => stage.world.post.mails;
+
+  beforeAll(async () => {
+    stage = await openStage();
+    await takeOnFerries(stage);
+    await stage.marit.editProperty({
+      params: { property: 'ferries' },
+      body: { access: { zone: 'yes', files: 'no', pages: 'yes' } },
+    });
+  });
+  afterAll(() => stage.close());
+
+  it('go to nobody as long as nobody is there', async () => {
+    await expect(drafts()).rejects.toMatchObject({ problem: { code: 'no-contacts' } });
+    await expect(
+      stage.marit.addContact({
+        body: { client: 'saltmarsh', name: 'Mika', role: 'developer', email: 'a, b@c.example' },
+      }),
+    ).rejects.toMatchObject({ problem: { code: 'bad-input' } });
+  });
+
+  it('are one for each contact, each with what that one does best, in their language', async () => {
+    const { marit } = stage;
+    const body = { client: 'saltmarsh' };
+    await marit.addContact({
+      body: { ...body, name: 'Mika Reed', role: 'developer', email: 'mika@reed.example' },
+    });
+    await marit.addContact({
+      body: { ...body, name: 'Ole Netzer', role: 'host', email: 'ole@zonen.example', language: 'de' },
+    });
+    await marit.addContact({ body: { ...body, name: 'Saga Salt', role: 'owner' } });
+    const items = await drafts();
+    expect(items.map(({ contact }) => contact.name)).toEqual(['Ole Netzer']);
+    expect(items[0]?.text).toContain('Guten Tag Ole Netzer');
+    expect(items[0]?.text).toContain('update add ');
+    expect(items[0]?.text).not.toContain('<meta');
+    // With the zone out of reach the page is what is advised: that is the developer’s.
+    await marit.editProperty({
+      params: { property: 'ferries' },
+      body: { access: { zone: 'no', files: 'no', pages: 'yes' } },
+    });
+    const [first, ...more] = (await drafts()).sort((a, b) => a.contact.name.localeCompare(b.contact.name));
+    expect(first?.contact.name).toBe('Mika Reed');
+    expect(first?.text).toContain('<meta name=');
+    expect(first?.subject).toMatch(/saltmarsh-ferries\.example: (one thing|\d things) to place, please/u);
+    expect(more.map(({ contact }) => contact.name)).not.toContain('Saga Salt');
+    // Somebody who is there for this property alone takes the place of who is there for all.
+    const own = await marit.addContact({
+      body: { property: 'ferries', name: 'Pim', role: 'developer', email: 'pim@reed.example' },
+    });
+    expect((await drafts()).map(({ contact }) => contact.name)).toContain('Pim');
+    expect((await drafts()).map(({ contact }) => contact.name)).not.toContain('Mika Reed');
+    await marit.endContact({ params: { id: own.id } });
+    await expect(drafts({ contacts: ['Nobody'] })).rejects.toMatchObject({
+      problem: { code: 'no-such-contact' },
+    });
+  });
+
+  it('are sent with a link of their own, and to whoever wrote them goes the answer', async () => {
+    await stage.marit.editTelling({ params: { person: 'me' }, body: { email: 'marit@harbour.example' } });
+    const [letter] = await write({ contacts: ['Mika Reed'] });
+    expect(letter).toMatchObject({
+      way: 'mail',
+      to: 'mika@reed.example',
+      properties: ['ferries'],
+      by: 'marit',
+    });
+    await expect.poll(() => mails().map(({ to }) => to), { timeout: 20_000 }).toContain('mika@reed.example');
+    const mail = mails().find(({ to }) => to === 'mika@reed.example');
+    expect(mail?.subject).toBe(letter?.subject);
+    const [url = ''] = /http:\S+\/shared\/[\w-]+/u.exec(mail?.text.replace(/\n/gu, ' ') ?? '') ?? [];
+    expect(await (await fetch(url)).text()).toContain('What to place for');
+    expect(mail?.headers['reply-to']).toContain('marit@harbour.example');
+    // Word by the link comes back to whoever wrote.
+    await fetch(`${url}/word`, {
+      method: 'POST',
+      body: new URLSearchParams({ kind: 'cannot', says: 'No key to the shed.' }),
+      redirect: 'manual',
+    });
+    await expect
+      .poll(
+        () =>
+          mails().filter(
+            ({ to, text }) => to === 'marit@harbour.example' && text.includes('No key to the shed'),
+          ),
+        { timeout: 20_000 },
+      )
+      .toHaveLength(1);
+    await expect(write({ contacts: ['Saga Salt'] })).rejects.toMatchObject({
+      problem: { code: expect.stringMatching(/nothing-to-ask|no-contact-mail/u) as string },
+    });
+  });
+
+  it('that nobody answers become a step of ours, until somebody does', async () => {
+    expect((await steps()).map(({ step }) => step.kind)).not.toContain('write-again');
+    await stage.world.advance(6 * DAY);
+    await expect
+      .poll(async () => (await steps()).find(({ step }) => step.kind === 'write-again')?.step.says, {
+        timeout: 20_000,
+      })
+      .toMatch(/^Mika Reed has not answered to “.*” of \d{4}-\d\d-\d\d: write again, or note the answer\.$/u);
+    const [again] = await drafts({ contacts: ['Mika Reed'] });
+    expect(again?.subject).toMatch(/^Once more: /u);
+    expect(again?.text).toContain('we wrote about this on');
+    const { items } = await stage.marit.listLetters({ query: { property: 'ferries', open: true } });
+    const answered = await stage.marit.answerLetter({
+      params: { id: items[0]?.id ?? '' },
+      body: { says: 'On Monday.' },
+    });
+    expect(answered).toMatchObject({ answer: 'On Monday.' });
+    expect((await steps()).map(({ step }) => step.kind)).not.toContain('write-again');
+    expect((await stage.marit.listLetters({ query: { open: true } })).items).toHaveLength(0);
+  });
+
+  it('are not asked for once more where it was done without a word', async () => {
+    await write({ contacts: ['Mika Reed'], way: 'copied', link: false });
+    const { items } = await stage.marit.listEnrolments({ query: { property: 'ferries' } });
+    for (const { placements } of items) for (const one of placements) await stage.order(orderFor(one));
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
+    await stage.world.advance(6 * DAY);
+    await expect.poll(async () => (await steps()).length, { timeout: 10_000 }).toBeGreaterThan(0);
+    expect((await steps()).map(({ step }) => step.kind)).not.toContain('write-again');
+    await expect(drafts()).rejects.toMatchObject({ problem: { code: 'nothing-to-ask' } });
+  });
+
+  it('go out in words of one’s own, to one', async () => {
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'meta' });
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'txt' });
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'files' });
+    await stage.world.advance(2 * DAY);
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
+    const text = 'Dear Mika,\n\n<b>please</b> call me.\n';
+    const [letter] = await write({ contacts: ['Mika Reed'], subject: 'A call', text });
+    expect(letter).toMatchObject({ subject: 'A call', text });
+    await expect.poll(() => mails().at(-1)?.subject, { timeout: 20_000 }).toBe('A call');
+    expect(mails().at(-1)?.html).toContain('&lt;b&gt;please');
+    await expect(write({ contacts: ['Mika Reed'], subject: 'A\nBcc: x@y.example' })).rejects.toMatchObject({
+      problem: { code: 'bad-input' },
+    });
+    expect((await stage.marit.showLetter({ params: { id: letter?.id ?? '' } })).state).toMatch(
+      /sent|waiting/u,
+    );
+  });
+});
