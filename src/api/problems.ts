@@ -324,6 +324,16 @@ export const PROBLEMS = {
   },
   'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
   'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
+  'no-such-kept-report': {
+    status: 404,
+    title: 'No such report',
+    says: 'No report was kept as “{ref}”: “report CLIENT --kept” lists those that were.',
+  },
+  'bad-span': {
+    status: 400,
+    title: 'Not a stretch of time',
+    says: 'From {from} to {to} is no stretch that could be told of; expected a beginning before its end, not to come, and three years at most.',
+  },
   'no-such-report': { status: 404, title: 'No such report', says: 'No report is sent as “{ref}”.' },
   'too-many-reports': {
     status: 409,

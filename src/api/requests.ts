@@ -15,6 +15,7 @@ import { singlePagesRequests } from './single-pages/requests.js';
 import { sheetRequests } from './sheet/requests.js';
 import { sharedRequests } from './shared/requests.js';
 import { lettersRequests } from './letters/requests.js';
+import { clientReportsRequests } from './client-reports/requests.js';
 import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -45,6 +46,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...sheetRequests,
   ...sharedRequests,
   ...lettersRequests,
+  ...clientReportsRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

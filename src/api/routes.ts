@@ -15,6 +15,7 @@ import { singlePagesRoutes } from './single-pages/routes.js';
 import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
 import { SHARED, sharedRoutes } from './shared/routes.js';
 import { lettersRoutes } from './letters/routes.js';
+import { clientReportsRoutes } from './client-reports/routes.js';
 import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -45,6 +46,7 @@ export const routes = {
   ...sheetRoutes,
   ...sharedRoutes,
   ...lettersRoutes,
+  ...clientReportsRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,

@@ -20,6 +20,7 @@ import { robotsCommand } from './commands/robots.js';
 import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
 import { letterCommands } from './commands/letters.js';
+import { reportCommand } from './commands/report.js';
 import { linkCommands } from './commands/links.js';
 import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
@@ -53,6 +54,7 @@ function build(): Command {
     sheetCommand,
     linkCommands,
     letterCommands,
+    reportCommand,
     checkCommand,
     claimCommand,
     byHandCommands,

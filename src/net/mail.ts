@@ -20,6 +20,12 @@ export interface Mail {
   /** The same on every try, so that a server or a reader may know it again (RFC 5322 §3.6.4). */
   readonly id: string;
   readonly headers?: Readonly<Record<string, string>>;
+  /** Files that go with it. */
+  readonly attachments?: readonly {
+    readonly filename: string;
+    readonly content: string;
+    readonly contentType: string;
+  }[];
 }
 
 /** What came of one try: whether it was taken, refused for good, or may be tried again. */
@@ -59,13 +65,13 @@ export class Mailer {
     });
   }
 
-  async send({ to, subject, text, html, id, headers }: Mail): Promise<Sent> {
+  async send({ to, subject, text, html, id, headers, attachments = [] }: Mail): Promise<Sent> {
     try {
       await this.transport.sendMail({
         from: this.settings.from,
         // One address as it is: nothing in it is taken for more of them.
         to: { name: '', address: to },
-        ...{ subject, text, html },
+        ...{ subject, text, html, attachments: [...attachments] },
         messageId: `<${id}@yardbadge>`,
         headers: { 'Auto-Submitted': 'auto-generated', ...headers },
       });

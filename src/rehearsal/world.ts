@@ -137,6 +137,7 @@ export async function startWorld(
     ports.control,
   );
   writeFileSync(join(folder, 'rehearsal.json'), JSON.stringify({ control: control.url }));
+  writeFileSync(join(folder, 'logo.svg'), LOGO);
   const config = join(folder, 'yardbadge.yaml');
   writeFileSync(config, configFor(ports.service, grounds, names, engines, post, join(folder, 'web')));
   return {
@@ -237,6 +238,9 @@ function envFor(keys: Keys): Record<string, string> {
   );
 }
 
+/** The agency’s lantern, as its reports show it. */
+const LOGO = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 40" width="40" height="40"><path d="M14 12h12l3 20H11z" fill="none" stroke="#0b4f6c" stroke-width="2.5"/><path d="M15 12a5 6 0 0 1 10 0M9 35h22" fill="none" stroke="#0b4f6c" stroke-width="2.5"/><circle cx="20" cy="23" r="4.5" fill="#e0a030"/></svg>`;
+
 function configFor(
   service: number,
   grounds: Grounds,
@@ -254,6 +258,7 @@ function configFor(
     keyFile: './yardbadge.key',
     log: 'warn',
     carry: { folders: [webRoots] },
+    agency: { name: 'Harbour Lights', colour: '#0b4f6c', logo: './logo.svg' },
     mail: {
       host: '127.0.0.1',
       port: post.smtp,

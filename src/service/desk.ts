@@ -1,5 +1,6 @@
 import { EventEmitter } from 'node:events';
 import { readFile } from 'node:fs/promises';
+import { extname } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { ensureAccounts } from '../desk/engines/accounts.js';
 import { EngineBook } from '../desk/engines/book.js';
@@ -14,6 +15,7 @@ import { closeReaders } from '../readers/readers.js';
 import { Store } from '../store/store.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { fileClock } from './clock.js';
+import { SettingsFault } from './settings/load.js';
 import type { Settings } from './settings/schema.js';
 
 /**
@@ -51,9 +53,41 @@ export async function openDesk(
   const { sitemaps, watch, carry } = settings;
   const events = new EventEmitter().setMaxListeners(0);
   const sendsMail = settings.mail.host !== null;
-  const desk: Desk = { store, net, clock, book, links, sitemaps, watch, carry, sendsMail, events };
+  const desk: Desk = {
+    store,
+    net,
+    clock,
+    book,
+    links,
+    sitemaps,
+    watch,
+    carry,
+    sendsMail,
+    agency: await agencyOf(settings),
+    events,
+  };
   await ensureAccounts(desk);
   return desk;
+}
+
+/** A logo is as large as this at most, and of these kinds. */
+const MOST_LOGO_BYTES = 300_000;
+const LOGOS: Readonly<Record<string, string>> = {
+  '.png': 'image/png',
+  '.svg': 'image/svg+xml',
+  '.jpg': 'image/jpeg',
+};
+
+/** The agency as its reports show it. Throws SettingsFault for a logo that cannot be read. */
+async function agencyOf({ agency }: Pick<Settings, 'agency'>): Promise<Desk['agency']> {
+  if (agency.logo === null) return { ...agency, logo: null };
+  const type = LOGOS[extname(agency.logo).toLowerCase()];
+  const bytes = await readFile(agency.logo).catch(() => null);
+  if (type === undefined || bytes === null || bytes.length > MOST_LOGO_BYTES)
+    throw new SettingsFault(
+      `agency.logo: ${agency.logo} cannot be used; expected a file that ends in .png, .svg or .jpg, of 300 kB at most`,
+    );
+  return { ...agency, logo: `data:${type};base64,${bytes.toString('base64')}` };
 }
 
 export async function closeDesk(desk: Desk): Promise<void> {

@@ -41,6 +41,8 @@ import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
 import { carryPieces } from '../desk/carrying/carry.js';
 import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
 import { robotsPieces } from '../desk/robots/judging.js';
+import { writeReport } from '../desk/reports/client-report.js';
+import { keepReport, listKeptReports, showKeptReport } from '../desk/reports/kept-reports.js';
 import { addContact, endContact, listContacts } from '../desk/letters/contacts.js';
 import {
   answerLetter,
@@ -253,6 +255,11 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  writeReport: ({ desk, kept }, { params, query }) => writeReport(desk, kept, params.client, query),
+  keepReport: (asked, { params, body }) =>
+    keepReport(asked.desk, asked.kept, actorOf(asked), params.client, body),
+  listKeptReports: ({ desk }, { params, query }) => listKeptReports(desk, params.client, query),
+  showKeptReport: ({ desk }, { params }) => showKeptReport(desk, params.id),
   listContacts: ({ desk }, { query }) => listContacts(desk, query),
   addContact: (asked, { body }) => addContact(asked.desk, actorOf(asked), body),
   endContact: async (asked, { params }) => {

@@ -26,6 +26,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       carry: settings.carry,
       watch: settings.watch,
       sendsMail: false,
+      agency: { ...settings.agency, logo: null },
       events: new EventEmitter(),
     });
   } finally {

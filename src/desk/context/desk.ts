@@ -2,6 +2,7 @@ import type { EventEmitter } from 'node:events';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import type { Rhythms } from '../../core/watch/rhythm.js';
 import type { Namespaces } from '../../core/sitemap/make/write.js';
+import type { Agency } from '../../core/report/written.js';
 import type { Clock } from '../../core/time/clock.js';
 import type { Engine } from '../../engines/engine.js';
 import type { Net } from '../../net/net.js';
@@ -48,6 +49,8 @@ export interface Desk {
   readonly sitemaps: SitemapSettings;
   readonly watch: WatchSettings;
   readonly carry: CarrySettings;
+  /** Whose reports these are. */
+  readonly agency: Agency;
   /** Whether the settings name a mail server. */
   readonly sendsMail: boolean;
   /** Tells that something changed: `change` with what did (`Changed`), `job` with a job's id, `access` with the person whose access did. */

@@ -51,14 +51,17 @@ export async function draftsFor(
 ): Promise<{ subject: Subject; drafts: Draft[] }> {
   const subject = await subjectOf(input);
   const all = await contactsOf(desk, subject.clientId);
-  const contacts = input.contacts === undefined ? all : input.contacts.map((ref) => namedIn(all, ref));
-  if (contacts.length === 0) throw new Problem('no-contacts', { title: subject.title });
+  const named = input.contacts?.map((ref) => namedIn(all, ref));
+  if (all.length === 0) throw new Problem('no-contacts', { title: subject.title });
   const [tokens, cases, open] = await Promise.all([
     tokensOf(desk, subject.properties, 'en'),
     casesOf(desk, subject),
     openLetters(desk, subject),
   ]);
-  const asked = askedOf(subject, contacts, tokens, cases);
+  const each = askedOf(subject, all, tokens, cases);
+  const own = each.filter(({ contact }) => named?.includes(contact) !== false);
+  // Whoever is asked by name and has nothing of their own is asked for all of it.
+  const asked = own.length === 0 && named ? askedOf(subject, named, tokens, cases) : own;
   if (asked.length === 0) throw new Problem('nothing-to-ask', { title: subject.title });
   const person = actor.personId === null ? null : await PersonRow.findByPk(actor.personId);
   const german = asked.some(({ contact }) => contact.language === 'de')

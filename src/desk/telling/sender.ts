@@ -38,8 +38,16 @@ export class Sender {
 
   private async mail({ id, sentTo, subject, body }: MessageValues): Promise<Fault | null> {
     if (!this.mailer) return { says: 'The settings name no mail server (mail.host).', isForGood: false };
-    const { text, html, headers } = JSON.parse(body) as Pick<Mail, 'text' | 'html' | 'headers'>;
-    const mail = { to: sentTo, subject, text, html, id, ...(headers ? { headers } : {}) };
+    const { text, html, headers, attachments } = JSON.parse(body) as Omit<Mail, 'to' | 'subject' | 'id'>;
+    const mail = {
+      to: sentTo,
+      subject,
+      text,
+      html,
+      id,
+      ...(headers ? { headers } : {}),
+      ...(attachments ? { attachments } : {}),
+    };
     const sent = await this.mailer.send(mail);
     return sent.kind === 'taken' ? null : { says: sent.says, isForGood: sent.kind === 'refused' };
   }

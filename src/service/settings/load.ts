@@ -36,6 +36,9 @@ const KEYS = [
   'sitemaps.namespaces.videos',
   'sitemaps.namespaces.news',
   'carry.folders',
+  'agency.name',
+  'agency.colour',
+  'agency.logo',
   'mail.host',
   'mail.port',
   'mail.security',
@@ -65,7 +68,7 @@ const KEYS = [
   'net.bounds.dnsMs',
 ];
 /** Values that name a file or folder: relative to the configuration file where they stand in it. */
-const PATHS = new Set(['data', 'clock', 'engines', 'keyFile', 'net.ca']);
+const PATHS = new Set(['data', 'clock', 'engines', 'keyFile', 'net.ca', 'agency.logo']);
 const DEFAULT_FILE = 'yardbadge.yaml';
 /** In place of a file: the configuration comes on standard input, and what it names is relative to the folder worked in. */
 const PIPED = '-';

@@ -93,6 +93,14 @@ export const settingsSchema = Joi.object({
       .default('YARDBADGE_MAIL_PASSWORD'),
     from: Joi.string().max(200).default('Yard Badge <yardbadge@localhost>'),
   }).default(),
+  /** How the agency shows itself to its clients. */
+  agency: Joi.object({
+    name: Joi.string().max(120).default('Your agency'),
+    colour: Joi.string()
+      .pattern(/^#[0-9a-f]{6}$/iu, 'a colour such as #0b4f6c')
+      .default('#0b4f6c'),
+    logo: Joi.string().allow(null).default(null),
+  }).default(),
   /** How long what is over is kept: looks at placements, what they rest on, finished work and its pieces, ended keys. */
   keep: Joi.object({
     checks: duration('P104W'),
@@ -144,6 +152,7 @@ export interface Settings {
   readonly watch: WatchSettings;
   readonly mail: MailSettings;
   readonly carry: CarrySettings;
+  readonly agency: { readonly name: string; readonly colour: string; readonly logo: string | null };
   readonly net: {
     readonly resolver: string | null;
     readonly allow: readonly string[];

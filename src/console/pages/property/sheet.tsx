@@ -84,7 +84,7 @@ export function SheetView({ property, mayWork }: { property: Property; mayWork: 
           <pre
             lang={language}
             tabIndex={0}
-            className="max-w-3xl border border-rule bg-sheet p-4 font-mono text-[13px] leading-5 wrap-anywhere whitespace-pre-wrap"
+            className="max-h-[28rem] max-w-3xl overflow-y-auto border border-rule bg-sheet p-4 font-mono text-[13px] leading-5 wrap-anywhere whitespace-pre-wrap"
           >
             {text}
           </pre>

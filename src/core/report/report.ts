@@ -1,0 +1,71 @@
+import { aboutWords } from '../time/duration.js';
+
+/** How a property stands at one engine, in words for people who have never heard of badges. */
+export interface StandsAt {
+  readonly engine: string;
+  readonly isHeld: boolean;
+  readonly says: string;
+}
+
+/** Something that changed, or that we did. */
+export interface Told {
+  /** RFC 3339. */
+  readonly at: string;
+  readonly property: string;
+  readonly says: string;
+}
+
+/** A harm that we met. */
+export interface Harm {
+  readonly property: string;
+  readonly says: string;
+  /** When we saw it, and when it was over; null where it is not. */
+  readonly seenAt: string;
+  readonly overAt: string | null;
+  /** When an engine acted on it; null where none did. */
+  readonly actedAt: string | null;
+}
+
+/** How many addresses a sitemap had, each number from its time on. */
+export interface Counted {
+  readonly at: string;
+  readonly count: number;
+}
+
+export interface SitemapCounts {
+  readonly url: string;
+  readonly ours: Counted[];
+  readonly engines: { readonly engine: string; readonly found: Counted[] }[];
+}
+
+/** What a client's owner is told of a stretch of time. */
+export interface ClientReport {
+  readonly client: string;
+  readonly from: string;
+  readonly to: string;
+  readonly totals: {
+    readonly properties: number;
+    readonly held: number;
+    readonly slipping: number;
+    readonly lost: number;
+  };
+  readonly properties: { readonly address: string; readonly at: StandsAt[] }[];
+  readonly changed: Told[];
+  readonly did: Told[];
+  readonly harms: Harm[];
+  readonly sitemaps: SitemapCounts[];
+  readonly toDo: { readonly property: string; readonly says: string }[];
+}
+
+/** What became of a harm, and how long before an engine acted we saw it. */
+export function outcomeOf({ seenAt, overAt, actedAt }: Harm): string {
+  const between = (from: string, to: string): string =>
+    aboutWords(Math.max(0, Date.parse(to) - Date.parse(from)));
+  if (actedAt !== null) {
+    const lead = `Seen ${between(seenAt, actedAt)} before an engine acted on it`;
+    return overAt === null ? `${lead}; not mended yet.` : `${lead}; mended after ${between(seenAt, overAt)}.`;
+  }
+  return overAt === null
+    ? 'Open; no engine has acted on it so far.'
+    : `Mended after ${between(seenAt, overAt)}, before any engine acted on it.`;
+}

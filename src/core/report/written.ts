@@ -1,0 +1,226 @@
+import { counted } from '../input/counted.js';
+import { escaped } from '../telling/message.js';
+import { number, plotOf } from './plot.js';
+import { outcomeOf, type ClientReport, type SitemapCounts, type Told } from './report.js';
+
+/** Whose report it is: the agency, as its settings say. */
+export interface Agency {
+  readonly name: string;
+  /** Of headings and rules: `#` and six hexadecimal digits. */
+  readonly colour: string;
+  /** A data URI; null where there is none. */
+  readonly logo: string | null;
+}
+
+/** So much of each part fits two pages; the rest is counted. */
+const MOST = { properties: 14, changed: 8, did: 8, harms: 6, sitemaps: 2, toDo: 8 } as const;
+
+interface Part {
+  readonly title: string;
+  readonly none: string;
+  readonly left: number;
+}
+
+/** What an owner reads first, in one sentence for each thing. */
+export function inShort({ totals, harms, toDo }: ClientReport): string[] {
+  const mended = harms.filter(({ overAt, actedAt }) => overAt !== null && actedAt === null).length;
+  return [
+    `${counted(totals.properties, 'website', 'websites')}; ${counted(totals.held, 'proof of ownership holds', 'proofs of ownership hold')}.`,
+    ...(totals.slipping > 0
+      ? [`${counted(totals.slipping, 'proof', 'proofs')} cannot be seen any more.`]
+      : []),
+    ...(totals.lost > 0
+      ? [`${counted(totals.lost, 'proof was', 'proofs were')} withdrawn by an engine.`]
+      : []),
+    ...(harms.length > 0
+      ? [
+          `${counted(harms.length, 'harm was', 'harms were')} met, ${String(mended)} of them mended before any engine acted.`,
+        ]
+      : []),
+    toDo.length === 0
+      ? 'Nothing has to be done by you.'
+      : `${counted(toDo.length, 'thing waits', 'things wait')} for you.`,
+  ];
+}
+
+const span = ({ from, to }: ClientReport): string => `${from.slice(0, 10)} to ${to.slice(0, 10)}`;
+
+function partsOf(report: ClientReport): Readonly<Record<keyof typeof MOST, Part>> {
+  const left = (part: keyof typeof MOST): number => Math.max(0, report[part].length - MOST[part]);
+  return {
+    toDo: { title: 'To be done by you', none: 'Nothing at present.', left: left('toDo') },
+    properties: {
+      title: 'How each website stands',
+      none: 'No website is looked after yet.',
+      left: left('properties'),
+    },
+    harms: { title: 'Harms that were met', none: 'None.', left: left('harms') },
+    did: { title: 'What we did', none: 'Nothing but to look.', left: left('did') },
+    changed: { title: 'What changed', none: 'Nothing.', left: left('changed') },
+    sitemaps: {
+      title: 'Addresses in the sitemaps',
+      none: 'There is no sitemap on record.',
+      left: left('sitemaps'),
+    },
+  };
+}
+
+const ORDER = ['toDo', 'properties', 'harms', 'did', 'changed', 'sitemaps'] as const;
+
+/** A report as Markdown (CommonMark), whole. */
+export function reportMarkdown(report: ClientReport, agency: Agency): string {
+  const parts = partsOf(report);
+  const lines: Readonly<Record<keyof typeof MOST, string[]>> = {
+    toDo: report.toDo.map(({ property, says }) => `- ${literal(property)}: ${literal(says)}`),
+    properties: report.properties.map(
+      ({ address, at }) =>
+        `- ${literal(address)}: ${at.map(({ engine, says }) => `${literal(engine)} ${literal(says)}`).join('; ')}`,
+    ),
+    harms: report.harms.map(
+      (one) =>
+        `- ${one.seenAt.slice(0, 10)} ${literal(one.property)}: ${literal(one.says)} ${outcomeOf(one)}`,
+    ),
+    did: report.did.map(toldLine),
+    changed: report.changed.map(toldLine),
+    sitemaps: report.sitemaps.map(
+      ({ url, ours, engines }) =>
+        `- ${literal(url)}: ${number(ours.at(-1)?.count ?? 0)} addresses (${number(ours[0]?.count ?? 0)} before)${engines
+          .map(({ engine, found }) => `; ${literal(engine)} found ${number(found.at(-1)?.count ?? 0)}`)
+          .join('')}`,
+    ),
+  };
+  return `${[
+    `# ${literal(report.client)}, ${span(report)}`,
+    inShort(report).map(literal).join(' '),
+    ...ORDER.flatMap((part) => [
+      `## ${parts[part].title}`,
+      lines[part].length === 0 ? parts[part].none : lines[part].join('\n'),
+    ]),
+    `*${literal(agency.name)}*`,
+  ].join('\n\n')}\n`;
+}
+
+function toldLine({ at, property, says }: Told): string {
+  return `- ${at.slice(0, 10)} ${literal(property)}: ${literal(says)}`;
+}
+
+/** Letters that mean something in Markdown, as themselves. */
+function literal(text: string): string {
+  return text.replace(/[\\`*_{}[\]<>#|~]/gu, '\\$&').replace(/\s+/gu, ' ');
+}
+
+/** A report as a page of its own: nothing in it is fetched; on paper it has two pages, on A4 and Letter alike. */
+export function reportHtml(report: ClientReport, agency: Agency): string {
+  const parts = partsOf(report);
+  const title = `${report.client}, ${span(report)}`;
+  const bodies: Readonly<Record<keyof typeof MOST, string>> = {
+    toDo: listed(
+      report.toDo
+        .slice(0, MOST.toDo)
+        .map(({ property, says }) => `<b>${escaped(property)}</b> ${escaped(says)}`),
+    ),
+    properties: standings(report),
+    harms: listed(
+      report.harms
+        .slice(0, MOST.harms)
+        .map(
+          (one) =>
+            `<time>${one.seenAt.slice(0, 10)}</time> <b>${escaped(one.property)}</b> ${escaped(one.says)} <i>${escaped(outcomeOf(one))}</i>`,
+        ),
+    ),
+    did: told(report.did.slice(-MOST.did)),
+    changed: told(report.changed.slice(-MOST.changed)),
+    sitemaps: report.sitemaps
+      .slice(0, MOST.sitemaps)
+      .map((one) => figureOf(one, report))
+      .join('\n'),
+  };
+  const sections = ORDER.map((part) => {
+    const { title: heading, none, left } = parts[part];
+    const body = bodies[part] === '' ? `<p>${escaped(none)}</p>` : bodies[part];
+    const more = left > 0 ? `<p class="faint">And ${String(left)} more.</p>` : '';
+    return `<section><h2>${escaped(heading)}</h2>${body}${more}</section>`;
+  });
+  return `<!doctype html>
+<html lang="en">
+<head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex"><title>${escaped(title)}</title><style>${styleOf(agency)}</style></head>
+<body>
+<header>${agency.logo === null ? '' : `<img src="${escaped(agency.logo)}" alt="">`}<p>${escaped(agency.name)}</p></header>
+<main>
+<h1>${escaped(report.client)}</h1>
+<p class="span">${span(report)}</p>
+<p class="short">${inShort(report).map(escaped).join(' ')}</p>
+${sections.join('\n')}
+</main>
+</body>
+</html>
+`;
+}
+
+/** What did not change needs no plot. */
+function figureOf(one: SitemapCounts, { from, to }: ClientReport): string {
+  const counts = new Set(
+    [one.ours, ...one.engines.map(({ found }) => found)].flat().map(({ count }) => count),
+  );
+  const [only = 0] = counts;
+  if (counts.size < 2)
+    return `<p>${escaped(one.url)}: ${number(only)} all the time, here and at every engine that counted.</p>`;
+  return `<figure><figcaption>${escaped(one.url)}</figcaption>${plotOf(one, from, to)}</figure>`;
+}
+
+function listed(items: readonly string[]): string {
+  return items.length === 0 ? '' : `<ul>${items.map((item) => `<li>${item}</li>`).join('')}</ul>`;
+}
+
+function told(lines: readonly Told[]): string {
+  return listed(
+    lines.map(
+      ({ at, property, says }) =>
+        `<time>${at.slice(0, 10)}</time> <b>${escaped(property)}</b> ${escaped(says)}`,
+    ),
+  );
+}
+
+/** One line for each website: a tick where it is held, the words where it is not. */
+function standings({ properties }: ClientReport): string {
+  if (properties.length === 0) return '';
+  const shown = properties.slice(0, MOST.properties);
+  const engines = [...new Set(shown.flatMap(({ at }) => at.map(({ engine }) => engine)))];
+  const head = engines.map((engine) => `<th scope="col">${escaped(engine)}</th>`).join('');
+  const rows = shown.map(({ address, at }) => {
+    const cells = engines.map((engine) => {
+      const own = at.find((one) => one.engine === engine);
+      return `<td>${own === undefined ? '–' : own.isHeld ? `✓ ${escaped(own.says)}` : escaped(own.says)}</td>`;
+    });
+    return `<tr><th scope="row">${escaped(address)}</th>${cells.join('')}</tr>`;
+  });
+  return `<table><thead><tr><th scope="col">Website</th>${head}</tr></thead><tbody>${rows.join('')}</tbody></table>`;
+}
+
+function styleOf({ colour }: Agency): string {
+  return `
+:root { color-scheme: light; --own: ${colour}; }
+* { box-sizing: border-box; }
+body { margin: 0 auto; max-width: 54rem; padding: 1.2rem 1rem 3rem; background: #fff; color: #1f2a37; font: 15px/1.45 system-ui, sans-serif; overflow-wrap: anywhere; }
+header { display: flex; align-items: center; gap: 0.8rem; border-bottom: 3px solid var(--own); padding-bottom: 0.5rem; }
+header img { max-height: 2.6rem; max-width: 12rem; }
+header p { margin: 0; font-weight: 600; color: var(--own); }
+h1 { font-size: 1.6rem; line-height: 1.2; margin: 1rem 0 0; }
+h2 { font-size: 1.05rem; margin: 1.3rem 0 0.3rem; border-bottom: 1px solid #c8ccd1; padding-bottom: 0.1rem; break-after: avoid; }
+p { margin: 0.3rem 0; }
+.span, .faint, time, i { color: #545d68; font-style: normal; }
+.short { font-size: 1.05rem; margin: 0.7rem 0; }
+ul { list-style: none; margin: 0; padding: 0; }
+li { padding: 0.15rem 0; break-inside: avoid; }
+table { width: 100%; border-collapse: collapse; font-size: 0.92em; }
+th, td { text-align: left; padding: 0.2rem 0.6rem 0.2rem 0; border-bottom: 1px solid #e3e6e9; vertical-align: baseline; }
+tbody th { font-weight: 600; }
+tr, figure { break-inside: avoid; }
+figure { margin: 0.4rem 0 0.6rem; }
+figcaption { font-size: 0.92em; }
+svg { width: 100%; max-width: 42rem; height: auto; color: #1f2a37; }
+@media (max-width: 34rem) { table, tbody, tr, th, td { display: block; border: 0; padding: 0.1rem 0; } thead { display: none; } tr { border-bottom: 1px solid #e3e6e9; padding: 0.3rem 0; } }
+@media print { body { max-width: none; padding: 0; font-size: 9pt; line-height: 1.3; } h1 { font-size: 15pt; margin-top: 5pt; } h2 { margin-top: 7pt; } svg { max-height: 24mm; } th, td { padding-top: 0.1rem; padding-bottom: 0.1rem; } li { padding: 0.06rem 0; } }
+@page { margin: 13mm 15mm; }
+`;
+}

@@ -1,0 +1,152 @@
+import type { Page, ReportKept, ReportWritten, WholeReport } from '../../api/documents.js';
+import type { Transaction } from 'sequelize';
+import { Problem } from '../../api/problems.js';
+import { newId } from '../../store/ids.js';
+import { ClientRow } from '../../store/models/clients.js';
+import { findClient } from '../context/client-refs.js';
+import { cursorIn, cursorText } from '../context/cursor.js';
+import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { note, personNames } from '../context/journal.js';
+import { EXACT } from '../context/references.js';
+import { contactsOf } from '../letters/contacts.js';
+import type { KeptReady } from '../standing/kept-ready.js';
+import { writeMessage } from '../telling/messages.js';
+import { reportOf } from './client-report.js';
+
+interface KeptValues {
+  readonly id: string;
+  readonly clientId: string;
+  readonly spanFrom: string;
+  readonly spanTo: string;
+  readonly at: string;
+  readonly personId: string | null;
+  readonly sentTo: string | null;
+  readonly messageId: string | null;
+  readonly title: string;
+  readonly html: string;
+  readonly markdown: string;
+  /** JSON. */
+  readonly report: string;
+}
+
+const LINE = 'id, clientId, spanFrom, spanTo, at, personId, sentTo, title';
+type KeptLine = Pick<
+  KeptValues,
+  'id' | 'clientId' | 'spanFrom' | 'spanTo' | 'at' | 'personId' | 'sentTo' | 'title'
+>;
+
+/** Keeps a report as it is now, and sends it where somebody is named. Throws Problem. */
+export async function keepReport(
+  desk: Desk,
+  kept: KeptReady,
+  actor: Actor,
+  ref: string,
+  {
+    email,
+    contact,
+    ...asked
+  }: { readonly from?: string; readonly to?: string; readonly email?: string; readonly contact?: string },
+): Promise<ReportKept> {
+  const client = await findClient(ref, EXACT);
+  const sentTo = contact === undefined ? (email ?? null) : await mailOf(desk, client, contact);
+  if (sentTo !== null && !desk.sendsMail) throw new Problem('no-mail-server');
+  const written = await reportOf(desk, kept, client, asked);
+  const row = await desk.store.write(async (transaction) => {
+    const messageId = sentTo === null ? null : await send(desk, written, sentTo, transaction);
+    const values = valuesOf(desk, client, written, { actor, sentTo, messageId });
+    await desk.store.insert('client_reports', [{ ...values }], transaction);
+    await note(desk, actor, transaction, {
+      kind: 'report.kept',
+      says: `The report ${written.title} was kept${sentTo === null ? '' : ` and goes to ${sentTo}`}.`,
+      clientId: client.id,
+    });
+    return values;
+  });
+  const [line] = await view([row]);
+  if (!line) throw new Error('what was just written is there');
+  return line;
+}
+
+async function mailOf(desk: Desk, client: ClientRow, ref: string): Promise<string> {
+  const wanted = ref.toLowerCase();
+  const found = (await contactsOf(desk, client.id)).find(
+    ({ id, name }) => id === ref || name.toLowerCase() === wanted,
+  );
+  if (!found) throw new Problem('no-such-contact', { ref });
+  if (found.email === null) throw new Problem('no-contact-mail', { name: found.name });
+  return found.email;
+}
+
+/** A report as it is kept. */
+export function valuesOf(
+  desk: Desk,
+  { id: clientId }: ClientRow,
+  { title, html, markdown, report }: ReportWritten,
+  { actor, sentTo, messageId }: { actor: Actor; sentTo: string | null; messageId: string | null },
+): KeptValues {
+  return {
+    ...{ id: newId(), clientId, spanFrom: report.from, spanTo: report.to, at: nowText(desk) },
+    ...{ personId: actor.personId, sentTo, messageId, title, html, markdown },
+    report: JSON.stringify(report),
+  };
+}
+
+function send(
+  desk: Desk,
+  { title, html, markdown }: ReportWritten,
+  sentTo: string,
+  transaction: Transaction,
+): Promise<string> {
+  const body = { text: markdown, html, attachments: [reportFile(title, html)] };
+  return writeMessage(desk, { way: 'mail', sentTo, subject: title, body }, transaction);
+}
+
+/** A report as a file that goes with a mail: what a program for mail leaves out of a page stands there whole. */
+export function reportFile(
+  title: string,
+  html: string,
+): { filename: string; content: string; contentType: string } {
+  const filename = `${title.toLowerCase().replace(/[^a-z0-9]+/gu, '-')}.html`;
+  return { filename, content: html, contentType: 'text/html; charset=utf-8' };
+}
+
+/** Reports that were kept of a client, newest first. Throws Problem. */
+export async function listKeptReports(
+  { store }: Desk,
+  ref: string,
+  { after, limit = 100 }: { readonly after?: string; readonly limit?: number },
+): Promise<Page<ReportKept>> {
+  const { id: clientId } = await findClient(ref);
+  const place = after === undefined ? null : cursorIn(after);
+  const rows = await store.select<KeptLine>(
+    `SELECT ${LINE} FROM client_reports WHERE clientId = :clientId
+       ${place ? 'AND (at < :at OR (at = :at AND id > :id))' : ''} ORDER BY at DESC, id LIMIT :most`,
+    { clientId, ...place, most: limit + 1 },
+  );
+  const shown = rows.slice(0, limit);
+  const last = shown.at(-1);
+  return { items: await view(shown), next: last && rows.length > limit ? cursorText(last) : null };
+}
+
+/** One report, as it was. Throws Problem. */
+export async function showKeptReport({ store }: Desk, id: string): Promise<WholeReport> {
+  const [row] = await store.select<KeptValues>('SELECT * FROM client_reports WHERE id = :id', { id });
+  const [line] = row ? await view([row]) : [];
+  if (!row || !line) throw new Problem('no-such-kept-report', { ref: id });
+  return { ...line, html: row.html, markdown: row.markdown };
+}
+
+async function view(rows: readonly KeptLine[]): Promise<ReportKept[]> {
+  const [clients, names] = await Promise.all([
+    ClientRow.findAll({ where: { id: rows.map(({ clientId }) => clientId) }, attributes: ['id', 'handle'] }),
+    personNames(rows.map(({ personId }) => personId)),
+  ]);
+  const handles = new Map(clients.map(({ id, handle }) => [id, handle]));
+  return rows.map(({ id, clientId, spanFrom, spanTo, at, personId, sentTo, title }) => ({
+    ...{ id, at, sentTo, title },
+    client: handles.get(clientId) ?? clientId,
+    from: spanFrom,
+    to: spanTo,
+    by: personId === null ? null : (names.get(personId) ?? null),
+  }));
+}

@@ -1,0 +1,173 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium } from 'playwright-core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { number, plotOf } from '../../src/core/report/plot.js';
+import { outcomeOf, type ClientReport } from '../../src/core/report/report.js';
+import { reportHtml, reportMarkdown } from '../../src/core/report/written.js';
+import { orderFor } from '../../src/rehearsal/developer.js';
+import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
+
+const DAY = 24 * 3_600_000;
+const AGENCY = { name: 'Harbour Lights', colour: '#0b4f6c', logo: null };
+
+/** Much of everything: a client with two years of it. */
+const LARGE: ClientReport = {
+  client: 'Two Years & <Many> Websites',
+  from: '2024-11-01T00:00:00.000Z',
+  to: '2026-11-01T00:00:00.000Z',
+  totals: { properties: 60, held: 180, slipping: 3, lost: 1 },
+  properties: Array.from({ length: 60 }, (_, at) => ({
+    address: `https://www.website-number-${String(at)}.example/`,
+    at: ['House', 'Veldrane', 'Ostrime', 'Sundrel'].map((engine) => ({
+      engine,
+      isHeld: at % 5 !== 0,
+      says: at % 5 === 0 ? 'token not in place yet' : 'held',
+    })),
+  })),
+  changed: Array.from({ length: 80 }, (_, at) => ({
+    at: '2026-05-01T00:00:00.000Z',
+    property: `site-${String(at)}`,
+    says: 'Veldrane confirmed the claim by its meta tag.',
+  })),
+  did: Array.from({ length: 80 }, (_, at) => ({
+    at: '2026-05-01T00:00:00.000Z',
+    property: `site-${String(at)}`,
+    says: 'Was enrolled at Veldrane by address: https://www.website-number.example/.',
+  })),
+  harms: Array.from({ length: 20 }, (_, at) => ({
+    property: `site-${String(at)}`,
+    says: 'No meta tag named veldrane-mooring is on https://www.website-number.example/ (other meta tags there: 3).',
+    seenAt: '2026-05-01T00:00:00.000Z',
+    overAt: at % 2 === 0 ? '2026-05-02T00:00:00.000Z' : null,
+    actedAt: at % 3 === 0 ? '2026-05-08T00:00:00.000Z' : null,
+  })),
+  sitemaps: Array.from({ length: 9 }, (_, at) => ({
+    url: `https://www.website-number-${String(at)}.example/sitemap.xml`,
+    ours: Array.from({ length: 100 }, (_, day) => ({
+      at: new Date(Date.UTC(2025, 0, 1) + day * DAY).toISOString(),
+      count: 1_000 + ((day * 37) % 400),
+    })),
+    engines: [
+      {
+        engine: 'Veldrane',
+        found: [
+          { at: '2025-01-09T00:00:00.000Z', count: 900 },
+          { at: '2025-03-09T00:00:00.000Z', count: 1_100 },
+        ],
+      },
+    ],
+  })),
+  toDo: Array.from({ length: 30 }, (_, at) => ({
+    property: `site-${String(at)}`,
+    says: 'Put the tag back into the head of the front page.',
+  })),
+};
+
+describe('what is written for an owner', () => {
+  it('has two pages, on A4 and on Letter, however much there is to tell, and says what it leaves out', async () => {
+    const html = reportHtml(LARGE, AGENCY);
+    const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox'] });
+    const page = await browser.newPage();
+    await page.setContent(html);
+    for (const format of ['A4', 'Letter']) {
+      const pages = (await page.pdf({ format })).toString('latin1').match(/\/Type\s*\/Page\b/gu);
+      expect([format, pages?.length]).toEqual([format, 2]);
+    }
+    await page.setViewportSize({ width: 390, height: 800 });
+    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await browser.close();
+    expect(html).toContain('And 46 more.');
+    expect(html).toContain('Two Years &amp; &lt;Many&gt; Websites');
+    expect(reportMarkdown(LARGE, AGENCY)).toContain('site-29');
+  });
+
+  it('says what became of a harm, and how long before an engine acted', () => {
+    const harm = { property: 'quay', says: '', seenAt: '2026-05-01T00:00:00Z', overAt: null, actedAt: null };
+    expect(outcomeOf(harm)).toBe('Open; no engine has acted on it so far.');
+    expect(outcomeOf({ ...harm, overAt: '2026-05-04T00:00:00Z' })).toBe(
+      'Mended after 3 days, before any engine acted on it.',
+    );
+    expect(outcomeOf({ ...harm, actedAt: '2026-05-06T00:00:00Z' })).toBe(
+      'Seen 5 days before an engine acted on it; not mended yet.',
+    );
+  });
+
+  it('draws counts that hold until the next one, each line with its name, apart from one another', () => {
+    const svg = plotOf(
+      {
+        url: 'https://quay.example/sitemap.xml',
+        ours: [
+          { at: '2026-05-01T00:00:00Z', count: 10 },
+          { at: '2026-05-06T00:00:00Z', count: 1_200_000 },
+        ],
+        engines: [{ engine: '<Engine>', found: [{ at: '2026-05-02T00:00:00Z', count: 1_200_000 }] }],
+      },
+      '2026-05-01T00:00:00Z',
+      '2026-05-11T00:00:00Z',
+    );
+    expect(svg).toMatch(/M56\.0 \d+\.\d+H\d+\.\dV10\.0H510\.0/u);
+    expect(svg).toContain('&lt;Engine&gt; 1\u202F200\u202F000');
+    const [first = 0, second = 0] = [...svg.matchAll(/<text x="516" y="([\d.]+)"/gu)].map(([, y]) =>
+      Number(y),
+    );
+    expect(second - first).toBeGreaterThanOrEqual(12);
+    expect([number(0), number(999), number(1_000)]).toEqual(['0', '999', '1\u202F000']);
+  });
+});
+
+describe('a report of a client', () => {
+  let stage: Stage;
+  beforeAll(async () => {
+    stage = await openStage();
+    await takeOnFerries(stage);
+  });
+  afterAll(() => stage.close());
+
+  it('tells what is on record, harms with what became of them, and what they have to do', async () => {
+    const { marit } = stage;
+    const { items } = await marit.listEnrolments({ query: { property: 'ferries' } });
+    for (const { placements } of items) for (const one of placements) await stage.order(orderFor(one));
+    await stage.results(marit.check({ body: { enrolments: ['ferries'] } }));
+    await stage.results(marit.claim({ body: { enrolments: ['ferries'] } }));
+    await stage.world.advance(DAY);
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'meta' });
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'txt' });
+    await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'files' });
+    await stage.world.advance(DAY);
+    // One look that sees nothing may be a slip of the network: the second one tells.
+    await stage.results(marit.check({ body: { enrolments: ['ferries'] } }));
+    await stage.world.advance(DAY / 4);
+    await stage.results(marit.check({ body: { enrolments: ['ferries'] } }));
+    const slipped = await marit.writeReport({ params: { client: 'saltmarsh' } });
+    expect(slipped.report.totals.slipping).toBeGreaterThan(0);
+    expect(slipped.report.toDo.length).toBeGreaterThan(0);
+    expect(slipped.report.harms[0]).toMatchObject({ property: 'ferries', overAt: null, actedAt: null });
+    expect(slipped.report.did.map(({ says }) => says).join(' ')).toMatch(/Was enrolled at Veldrane/u);
+    expect(slipped.html).toContain('data:image/svg+xml;base64,');
+    for (const { placements } of items) for (const one of placements) await stage.order(orderFor(one));
+    await stage.world.advance(DAY);
+    await stage.results(marit.check({ body: { enrolments: ['ferries'] } }));
+    const mended = await marit.writeReport({ params: { client: 'saltmarsh' } });
+    expect(mended.report.harms[0]?.overAt).not.toBeNull();
+    expect(mended.markdown).toContain('before any engine acted on it');
+    await expect(
+      marit.writeReport({ params: { client: 'saltmarsh' }, query: { from: '2030-01-01T00:00:00Z' } }),
+    ).rejects.toMatchObject({ problem: { code: 'bad-span' } });
+  });
+
+  it('is sent with the page, and kept as it was', async () => {
+    const { marit } = stage;
+    await marit.addContact({
+      body: { client: 'saltmarsh', name: 'Saga Salt', role: 'owner', email: 'saga@saltmarsh.example' },
+    });
+    const kept = await marit.keepReport({ params: { client: 'saltmarsh' }, body: { contact: 'Saga Salt' } });
+    expect(kept).toMatchObject({ sentTo: 'saga@saltmarsh.example', by: 'marit' });
+    await expect.poll(() => stage.world.post.mails.at(-1)?.subject, { timeout: 20_000 }).toBe(kept.title);
+    const before = await marit.showKeptReport({ params: { id: kept.id } });
+    await marit.editClient({ params: { client: 'saltmarsh' }, body: { name: 'Another Name' } });
+    expect(await marit.showKeptReport({ params: { id: kept.id } })).toEqual(before);
+    expect((await marit.listKeptReports({ params: { client: 'saltmarsh' } })).items).toHaveLength(1);
+    expect(readFileSync(join(stage.folder, 'logo.svg'), 'utf8')).toContain('<svg');
+  });
+});
