@@ -7,6 +7,7 @@ const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
   'holds-badges',
   'has-properties',
   'replaces-standing',
+  'handover-open',
 ]);
 
 /** Whether a problem asks, rather than refuses. */

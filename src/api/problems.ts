@@ -324,6 +324,26 @@ export const PROBLEMS = {
   },
   'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
   'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
+  'no-handover': {
+    status: 409,
+    title: 'Not being handed over',
+    says: '{client} is not being handed over: “handover {handle} --begin” begins it.',
+  },
+  'no-such-item': {
+    status: 404,
+    title: 'No such item',
+    says: '“{item}” is nothing that is to be done; expected one of {items}.',
+  },
+  'handover-open': {
+    status: 409,
+    title: 'Not everything is done',
+    says: 'Of the handing over of {client} {count} are open, the first: {first} Say “anyway” to end it all the same.',
+  },
+  'nobody-to-ask': {
+    status: 409,
+    title: 'No engine to ask',
+    says: 'Of {title} nothing is held at an engine that can be asked who else holds it.',
+  },
   'no-such-kept-report': {
     status: 404,
     title: 'No such report',

@@ -16,6 +16,7 @@ import { sheetRequests } from './sheet/requests.js';
 import { sharedRequests } from './shared/requests.js';
 import { lettersRequests } from './letters/requests.js';
 import { clientReportsRequests } from './client-reports/requests.js';
+import { handoverRequests } from './handover/requests.js';
 import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -47,6 +48,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...sharedRequests,
   ...lettersRequests,
   ...clientReportsRequests,
+  ...handoverRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

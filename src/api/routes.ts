@@ -16,6 +16,7 @@ import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
 import { SHARED, sharedRoutes } from './shared/routes.js';
 import { lettersRoutes } from './letters/routes.js';
 import { clientReportsRoutes } from './client-reports/routes.js';
+import { CLIENT_ARCHIVE, handoverRoutes } from './handover/routes.js';
 import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -47,6 +48,7 @@ export const routes = {
   ...sharedRoutes,
   ...lettersRoutes,
   ...clientReportsRoutes,
+  ...handoverRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,
@@ -67,5 +69,5 @@ export const JOB_EVENTS = '/jobs/:id/events';
 export const CHANGE_EVENTS = '/events';
 /** The files of a made version, as they are, beside the table. */
 export const MADE_FILES = '/versions/:version/files/:name';
-export { ENTRIES_CSV, SHARED, SHEET_ZIP };
+export { CLIENT_ARCHIVE, ENTRIES_CSV, SHARED, SHEET_ZIP };
 export const BASE = '/api/v1';

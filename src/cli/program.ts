@@ -21,6 +21,7 @@ import { rehearsalCommands } from './commands/rehearsal.js';
 import { serviceCommands } from './commands/service.js';
 import { letterCommands } from './commands/letters.js';
 import { reportCommand } from './commands/report.js';
+import { handoverCommand } from './commands/handover.js';
 import { linkCommands } from './commands/links.js';
 import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
@@ -55,6 +56,7 @@ function build(): Command {
     linkCommands,
     letterCommands,
     reportCommand,
+    handoverCommand,
     checkCommand,
     claimCommand,
     byHandCommands,

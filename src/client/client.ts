@@ -5,6 +5,7 @@ import {
   BASE,
   ENTRIES_CSV,
   MADE_FILES,
+  CLIENT_ARCHIVE,
   SHEET_ZIP,
   routes,
   type Input,
@@ -58,6 +59,8 @@ export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   madeFile(version: string, name: string): Promise<Uint8Array>;
   /** A placement sheet with the files that go with it, packed. */
   sheetZip(whom: InputOf<'showSheet'>['query']): Promise<Uint8Array>;
+  /** A client’s part of the records, packed. */
+  clientArchive(client: string): Promise<Uint8Array>;
   /** The addresses of a sitemap as a table (RFC 4180), as it comes. */
   entriesTable(sitemap: string, asked: EntriesAsked): Promise<ReadableStream<Uint8Array>>;
 };
@@ -84,7 +87,9 @@ export function createClient(options: ClientOptions): Client {
   const madeFile = (version: string, name: string) => fileOf(options, version, name);
   const entriesTable = (sitemap: string, asked: EntriesAsked) => tableOf(options, sitemap, asked);
   const sheetZip = (whom: InputOf<'showSheet'>['query']) => zipOf(options, whom);
-  return { ...calls, finished, madeFile, entriesTable, sheetZip } as unknown as Client;
+  const clientArchive = (client: string) =>
+    bytesAt(options, CLIENT_ARCHIVE.replace(':client', encodeURIComponent(client)));
+  return { ...calls, finished, madeFile, entriesTable, sheetZip, clientArchive } as unknown as Client;
 }
 
 async function request(
@@ -126,6 +131,10 @@ async function fileOf(options: ClientOptions, version: string, name: string): Pr
     ':name',
     encodeURIComponent(name),
   );
+  return bytesAt(options, path);
+}
+
+async function bytesAt(options: ClientOptions, path: string): Promise<Uint8Array> {
   const response = await send(options, `${options.url}${BASE}${path}`, { headers: authorization(options) });
   if (response.ok) return new Uint8Array(await response.arrayBuffer());
   throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
@@ -133,10 +142,7 @@ async function fileOf(options: ClientOptions, version: string, name: string): Pr
 
 async function zipOf(options: ClientOptions, whom: InputOf<'showSheet'>['query']): Promise<Uint8Array> {
   const query = new URLSearchParams(whom as Record<string, string>);
-  const url = `${options.url}${BASE}${SHEET_ZIP}?${query.toString()}`;
-  const response = await send(options, url, { headers: authorization(options) });
-  if (response.ok) return new Uint8Array(await response.arrayBuffer());
-  throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
+  return bytesAt(options, `${SHEET_ZIP}?${query.toString()}`);
 }
 
 async function tableOf(

@@ -49,6 +49,16 @@ export interface EnrolmentAtEngine {
   readonly ownership: Ownership;
 }
 
+/** Somebody who holds a site at an engine. */
+export interface Holder {
+  /** As the engine names the account. */
+  readonly account: string;
+  readonly since: string;
+  readonly method: Method | null;
+  /** Whether it is the account that asked. */
+  readonly own: boolean;
+}
+
 /** What an engine says of one address. */
 export interface Lookup {
   readonly listed: boolean;
@@ -86,6 +96,8 @@ export interface Engine {
   claimed(request: ClaimRequest): Promise<Outcome<Verdict | null>>;
   /** `null` where what is recorded here is all that there is to know. */
   ownership(ref: string): Promise<Outcome<Ownership | null>>;
+  /** Everybody who holds what is enrolled, under whatever account. */
+  holders(ref: string): Promise<Outcome<readonly Holder[]>>;
   submitSitemap(ref: string, address: string, key: string): Promise<Outcome<{ ref: string }>>;
   sitemaps(ref: string): Promise<Outcome<readonly SitemapAtEngine[]>>;
   withdrawSitemap(ref: string, sitemapRef: string): Promise<Outcome<null>>;

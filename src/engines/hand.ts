@@ -4,6 +4,7 @@ import type {
   EnrolledAt,
   EnrolmentAtEngine,
   EnrolRequest,
+  Holder,
   IssuedToken,
   Lookup,
   Outcome,
@@ -51,6 +52,10 @@ export class HandEngine implements Engine {
 
   ownership(): Promise<Outcome<Ownership | null>> {
     return Promise.resolve({ kind: 'done', value: null });
+  }
+
+  holders(): Promise<Outcome<readonly Holder[]>> {
+    return this.byHand('who holds a site there can only be seen on its own pages.');
   }
 
   submitSitemap(_ref: string, _address: string, key: string): Promise<Outcome<{ ref: string }>> {

@@ -67,6 +67,8 @@ export type Order =
     }
   /** The engine forgets enrolments of a target: all that it had of them is gone; or their sitemaps alone. */
   | { do: 'engine-loses'; engine: string; target: string; sitemaps?: boolean }
+  /** Somebody else proves to the engine that a site is theirs. */
+  | { do: 'engine-holder'; engine: string; target: string; who: string; method: string }
   /** The engine hands out another token from now on. */
   | { do: 'engine-renews'; engine: string; target: string; method: string }
   | OddSite
@@ -140,6 +142,13 @@ const orderSchema = Joi.alternatives<Order>(
     do: Joi.valid('engine-renews').required(),
     engine: Joi.string().required(),
     target: text,
+    method: Joi.valid('meta', 'file', 'dns').required(),
+  }),
+  Joi.object({
+    do: Joi.valid('engine-holder').required(),
+    engine: Joi.string().required(),
+    target: text,
+    who: Joi.string().max(80).required(),
     method: Joi.valid('meta', 'file', 'dns').required(),
   }),
   Joi.object({
@@ -238,6 +247,11 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
       const before = registry.state.enrolments.length;
       registry.state.enrolments = registry.state.enrolments.filter(({ target }) => target !== order.target);
       return `${registry.rules.title} lost ${String(before - registry.state.enrolments.length)} enrolments of ${order.target}.`;
+    }
+    case 'engine-holder': {
+      const registry = registryOf(parts, order.engine);
+      registry.hold(order.who, order.target, order.method);
+      return `${order.who} holds ${order.target} at ${registry.rules.title} too.`;
     }
     case 'engine-renews': {
       const registry = registryOf(parts, order.engine);

@@ -8,6 +8,7 @@ import { events } from './plugins/events.js';
 import { hosts } from './plugins/hosts.js';
 import { entries } from './plugins/entries.js';
 import { shared } from './plugins/shared.js';
+import { clientArchives } from './plugins/client-archives.js';
 import { sheets } from './plugins/sheets.js';
 import { made } from './plugins/made.js';
 import { metrics } from './plugins/metrics.js';
@@ -63,6 +64,7 @@ export async function createApp(parts: AppParts): Promise<FastifyInstance> {
   await made(app, callers);
   entries(app, callers, parts.desk);
   sheets(app, callers, parts.desk);
+  clientArchives(app, callers, parts.desk);
   await shared(app, parts.desk, parts.jobs);
   metrics(app, { ...parts, callers });
   app.get('/api/openapi.json', () => openApi(parts.version));

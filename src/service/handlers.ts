@@ -43,6 +43,9 @@ import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/plac
 import { robotsPieces } from '../desk/robots/judging.js';
 import { writeReport } from '../desk/reports/client-report.js';
 import { keepReport, listKeptReports, showKeptReport } from '../desk/reports/kept-reports.js';
+import { holdersPieces, noteHolders } from '../desk/handover/holders.js';
+import { showHandover } from '../desk/handover/show.js';
+import { beginHandover, endHandover, tickHandover } from '../desk/handover/steps.js';
 import { addContact, endContact, listContacts } from '../desk/letters/contacts.js';
 import {
   answerLetter,
@@ -255,6 +258,16 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  showHandover: ({ desk }, { params }) => showHandover(desk, params.client),
+  askHolders: async (asked, { params }) =>
+    started(asked, 'holders', await holdersPieces(asked.desk, params.client)),
+  noteHolders: async (asked, { params, body }) => {
+    await noteHolders(asked.desk, actorOf(asked), params.enrolment, body.says);
+    return null;
+  },
+  beginHandover: (asked, { params }) => beginHandover(asked.desk, actorOf(asked), params.client),
+  tickHandover: (asked, { params, body }) => tickHandover(asked.desk, actorOf(asked), params.client, body),
+  endHandover: (asked, { params, body }) => endHandover(asked.desk, actorOf(asked), params.client, body),
   writeReport: ({ desk, kept }, { params, query }) => writeReport(desk, kept, params.client, query),
   keepReport: (asked, { params, body }) =>
     keepReport(asked.desk, asked.kept, actorOf(asked), params.client, body),

@@ -22,6 +22,7 @@ import { carrying } from './migrations/0018-carrying.js';
 import { robotsKept } from './migrations/0019-robots-kept.js';
 import { insides } from './migrations/0020-insides.js';
 import { afterChange } from './migrations/0021-after-change.js';
+import { handover } from './migrations/0025-handover.js';
 import { clientReports } from './migrations/0024-client-reports.js';
 import { letters } from './migrations/0023-letters.js';
 import { shared } from './migrations/0022-shared.js';
@@ -69,6 +70,7 @@ const MIGRATIONS = [
   shared,
   letters,
   clientReports,
+  handover,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

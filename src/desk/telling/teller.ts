@@ -6,6 +6,7 @@ import type { KeptReady } from '../standing/kept-ready.js';
 import { recordSwitchedOff, type CaseValues } from './cases.js';
 import { hooksNow, type HookValues } from './hooks.js';
 import { writeMessage } from './messages.js';
+import { tellDeletions } from '../handover/steps.js';
 import { expireLinks } from '../shared/behind.js';
 import { dueReports, messageFor, moveOn } from '../reports/orders.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
@@ -68,6 +69,7 @@ export class Teller {
     await this.tellDigests();
     await this.tellReports();
     await expireLinks(this.desk);
+    await tellDeletions(this.desk);
     await this.sender.sendDue();
   }
 

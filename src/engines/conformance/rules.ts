@@ -3,6 +3,7 @@ import {
   claimAnswer,
   enrolmentAnswer,
   enrolmentsAnswer,
+  holdersAnswer,
   lookupAnswer,
   sitemapAnswer,
   sitemapsAnswer,
@@ -156,6 +157,22 @@ export const RULES: readonly Rule[] = [
         throw new Departure('one claim has several verdicts');
       if (sent.verdict === 'refused' && sent.reason === '')
         throw new Departure('it refused without a reason');
+    },
+  },
+  {
+    says: 'names everybody who holds a site, page by page, to those who hold it, and refuses others with a problem document',
+    holds: async ({ asking, enrolment }) => {
+      const answer = await asking.send('GET', `/enrolments/${enrolment}/holders`);
+      if (answer.status >= 400) expectProblem(answer, [403], 'not-held');
+      else {
+        const { items } = expectAnswer(answer, 200, holdersAnswer);
+        if (!items.some(({ own }) => own)) throw new Departure('it names holders to one who is none of them');
+      }
+      expectProblem(
+        await asking.send('GET', '/enrolments/nobody-knows-this/holders'),
+        [404],
+        'no-such-enrolment',
+      );
     },
   },
   {

@@ -55,6 +55,30 @@ export const sitemapsAnswer = Joi.object<{ items: SitemapAnswer[]; next: string 
   next: Joi.string().max(2048).allow(null).default(null),
 }).unknown();
 
+export const holdersAnswer = Joi.object<{ items: HolderAnswer[]; next: string | null }>({
+  items: Joi.array()
+    .items(
+      Joi.object<HolderAnswer>({
+        id: Joi.string().max(200).required(),
+        account: Joi.string().max(200).required(),
+        since: time.required(),
+        method: method.allow(null).default(null),
+        own: Joi.boolean().required(),
+      }).unknown(),
+    )
+    .max(1000)
+    .required(),
+  next: Joi.string().max(2048).allow(null).default(null),
+}).unknown();
+
+export interface HolderAnswer {
+  id: string;
+  account: string;
+  since: string;
+  method: 'meta' | 'file' | 'dns' | null;
+  own: boolean;
+}
+
 export interface EnrolmentAnswer {
   id: string;
   reach: 'name' | 'address';

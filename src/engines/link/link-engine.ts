@@ -7,6 +7,7 @@ import type {
   EnrolledAt,
   EnrolmentAtEngine,
   EnrolRequest,
+  Holder,
   IssuedToken,
   Lookup,
   Outcome,
@@ -106,6 +107,15 @@ export class LinkEngine implements Engine {
 
   async ownership(ref: string): Promise<Outcome<Ownership | null>> {
     return map(await this.ask('enrolment', { enrolment: ref }), ({ ownership }) => ownershipOf(ownership));
+  }
+
+  async holders(ref: string): Promise<Outcome<readonly Holder[]>> {
+    const outcome = await this.all((after) =>
+      this.ask('holders', { enrolment: ref }, after === undefined ? {} : { after }),
+    );
+    return map(outcome, (items) =>
+      items.map(({ account, since, method, own }) => ({ account, since, method, own })),
+    );
   }
 
   async submitSitemap(ref: string, address: string, key: string): Promise<Outcome<{ ref: string }>> {

@@ -93,6 +93,9 @@ function routes(
     ),
   );
   app.get('/v1/enrolments/:id', (request: Asked) => view(find(request)));
+  app.get('/v1/enrolments/:id/holders', (request: Asked) =>
+    paged(registry.holders(account(request), request.params.id), pageSize, request.query.after),
+  );
   app.delete('/v1/enrolments/:id', (request: Asked, reply: FastifyReply) => {
     registry.drop(account(request), request.params.id);
     return reply.status(204).send();

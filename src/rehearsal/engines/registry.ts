@@ -20,6 +20,15 @@ export class Refusal extends Error {
   }
 }
 
+/** Somebody who holds a site, as an engine tells it. */
+export interface HolderSeen {
+  readonly id: string;
+  readonly account: string;
+  readonly since: string;
+  readonly method: string | null;
+  readonly own: boolean;
+}
+
 export interface EnrolInput {
   readonly reach: 'name' | 'address';
   readonly target: string;
@@ -90,6 +99,36 @@ export class Registry {
     if (input.sitemap !== undefined) this.addSitemap(enrolment, input.sitemap);
     this.save();
     return enrolment;
+  }
+
+  /** Everybody who holds the same target, whatever their account is called; only holders are told. */
+  holders(account: string, id: string): HolderSeen[] {
+    const asking = this.find(account, id);
+    if (asking.ownership.state !== 'held') throw new Refusal(403, 'not-held', 'ownership not confirmed');
+    return this.state.enrolments.flatMap((one) =>
+      one.reach === asking.reach && one.target === asking.target && one.ownership.state === 'held'
+        ? [
+            {
+              id: one.id,
+              account: one.account,
+              since: one.ownership.since ?? '',
+              method: one.ownership.method ?? null,
+              own: one.id === asking.id,
+            },
+          ]
+        : [],
+    );
+  }
+
+  /** Somebody else has proved that a site is theirs. */
+  hold(account: string, target: string, method: string): void {
+    const enrolment = this.enrol(account, {
+      reach: target.startsWith('http') ? 'address' : 'name',
+      target,
+      facts: Object.fromEntries(this.rules.asks.map((fact) => [fact, 'as it is'])),
+    });
+    enrolment.ownership = { state: 'held', since: this.world.now().toISOString(), method };
+    this.save();
   }
 
   drop(account: string, id: string): void {
