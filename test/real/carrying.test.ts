@@ -1,4 +1,4 @@
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawnSync } from 'node:child_process';
 import {
   existsSync,
   mkdirSync,
@@ -12,6 +12,7 @@ import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
+import { nsupdateScript } from '../../src/core/sheet/forms.js';
 import { updateZone, type TsigKey } from '../../src/net/carry/dns-update.js';
 import { openFolder } from '../../src/net/carry/folder.js';
 import { openSftp } from '../../src/net/carry/sftp.js';
@@ -132,6 +133,32 @@ describe('a zone at a real name server that takes signed updates', () => {
     await expect(
       update([{ act: 'add', name: `${'a'.repeat(64)}.${ZONE}`, value: 'x' }]),
     ).rejects.toMatchObject({ kind: 'refused' });
+    expect(await there(ZONE)).toEqual(['v=spf1 -all']);
+  });
+
+  it('takes what a sheet has for nsupdate, as it stands there', async () => {
+    const values = ['veldrane-mooring=8a', `ostrime=${'5'.repeat(300)}`, 'a "quoted" \\ one'];
+    const tasks = values.map((value, at) => ({
+      engine: 'Veldrane',
+      enrolment: `quay@${String(at)}`,
+      state: 'put' as const,
+      says: null,
+      thing: {
+        kind: 'dns' as const,
+        zone: ZONE,
+        recordName: at === 0 ? '@' : '_yardbadge-sheet',
+        place: at === 0 ? ZONE : `_yardbadge-sheet.${ZONE}`,
+        value,
+      },
+    }));
+    const script = nsupdateScript({ kind: 'zone', where: ZONE, tasks });
+    const input = [`server 127.0.0.1 ${String(ports.dns)}`, ...script, ''].join('\n');
+    const signed = `hmac-sha256:${key.name}:${key.secret.toString('base64')}`;
+    const told = spawnSync('nsupdate', ['-y', signed], { input, encoding: 'utf8' });
+    expect([told.status, told.stderr]).toEqual([0, '']);
+    expect(await there(ZONE)).toContain(values[0]);
+    expect((await there(`_yardbadge-sheet.${ZONE}`)).sort()).toEqual(values.slice(1).sort());
+    await update(tasks.map(({ thing: { place: name, value } }) => ({ act: 'remove' as const, name, value })));
     expect(await there(ZONE)).toEqual(['v=spf1 -all']);
   });
 

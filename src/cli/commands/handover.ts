@@ -98,7 +98,8 @@ async function end(context: Context, client: string, options: HandoverOptions): 
   );
 }
 
-function holdersOf({ holders }: HandoverEnrolment): string | string[] {
+function holdersOf({ holders, engine }: HandoverEnrolment): string | string[] {
+  if (engine.id === 'house') return 'the proof is our own';
   if (holders === null) return 'not asked';
   if (holders.says !== null) return `by hand: ${holders.says}`;
   const others = holders.items.filter(({ own }) => !own);
@@ -157,7 +158,12 @@ function next({ client, begun, items, enrolments }: Handover): string[] {
   if (begun?.endedAt != null) return [];
   const open = items.find(({ done }) => done === null);
   return [
-    ...(enrolments.some(({ holders }) => holders === null) ? [`handover ${client} --look`] : []),
+    ...(enrolments.some(
+      ({ holders, engine, badge }) =>
+        holders === null && engine.id !== 'house' && badge !== 'issued' && badge !== 'bare',
+    )
+      ? [`handover ${client} --look`]
+      : []),
     ...(begun === null ? [`handover ${client} --begin`] : []),
     ...(begun && open ? [`handover ${client} --done "${open.item}"`] : []),
     ...(begun && !open ? [`handover ${client} --end`] : []),
