@@ -17,6 +17,7 @@ export type * from './shared/document.js';
 export type * from './letters/document.js';
 export type * from './client-reports/document.js';
 export type * from './handover/document.js';
+export type * from './wording/document.js';
 export type * from './making/document.js';
 export type * from './single-pages/document.js';
 export type * from './robots/document.js';

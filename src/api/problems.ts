@@ -324,6 +324,16 @@ export const PROBLEMS = {
   },
   'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
   'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
+  'no-such-sentence': {
+    status: 404,
+    title: 'No such sentence',
+    says: 'There is no sentence {part}.{name}: “wording list” shows those that there are.',
+  },
+  'bad-wording': {
+    status: 400,
+    title: 'The sentence does not fit',
+    says: '{name} cannot be said like that. {fault} Usually it is said: “{usual}”',
+  },
   'no-handover': {
     status: 409,
     title: 'Not being handed over',

@@ -17,6 +17,7 @@ import { sharedRequests } from './shared/requests.js';
 import { lettersRequests } from './letters/requests.js';
 import { clientReportsRequests } from './client-reports/requests.js';
 import { handoverRequests } from './handover/requests.js';
+import { wordingRequests } from './wording/requests.js';
 import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
@@ -49,6 +50,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...lettersRequests,
   ...clientReportsRequests,
   ...handoverRequests,
+  ...wordingRequests,
   ...singlePagesRequests,
   ...standingRequests,
   ...historyRequests,

@@ -17,6 +17,7 @@ import { SHARED, sharedRoutes } from './shared/routes.js';
 import { lettersRoutes } from './letters/routes.js';
 import { clientReportsRoutes } from './client-reports/routes.js';
 import { CLIENT_ARCHIVE, handoverRoutes } from './handover/routes.js';
+import { wordingRoutes } from './wording/routes.js';
 import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
@@ -49,6 +50,7 @@ export const routes = {
   ...lettersRoutes,
   ...clientReportsRoutes,
   ...handoverRoutes,
+  ...wordingRoutes,
   ...singlePagesRoutes,
   ...standingRoutes,
   ...historyRoutes,

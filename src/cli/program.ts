@@ -22,6 +22,7 @@ import { serviceCommands } from './commands/service.js';
 import { letterCommands } from './commands/letters.js';
 import { reportCommand } from './commands/report.js';
 import { handoverCommand } from './commands/handover.js';
+import { wordingCommands } from './commands/wording.js';
 import { linkCommands } from './commands/links.js';
 import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
@@ -55,6 +56,7 @@ function build(): Command {
     sheetCommand,
     linkCommands,
     letterCommands,
+    wordingCommands,
     reportCommand,
     handoverCommand,
     checkCommand,

@@ -46,6 +46,7 @@ import { keepReport, listKeptReports, showKeptReport } from '../desk/reports/kep
 import { holdersPieces, noteHolders } from '../desk/handover/holders.js';
 import { showHandover } from '../desk/handover/show.js';
 import { beginHandover, endHandover, tickHandover } from '../desk/handover/steps.js';
+import { editWording, listWording, previewWording } from '../desk/wording/wording.js';
 import { addContact, endContact, listContacts } from '../desk/letters/contacts.js';
 import {
   answerLetter,
@@ -258,6 +259,9 @@ export const handlers: Handlers = {
   },
   judgeRobots: async (asked, { params, body }) =>
     started(asked, 'robots', await robotsPieces(params.property, body)),
+  listWording: ({ desk }, { query }) => listWording(desk, query),
+  editWording: (asked, { body }) => editWording(asked.desk, actorOf(asked), body),
+  previewWording: (asked, { body }) => previewWording(asked.desk, actorOf(asked), body),
   showHandover: ({ desk }, { params }) => showHandover(desk, params.client),
   askHolders: async (asked, { params }) =>
     started(asked, 'holders', await holdersPieces(asked.desk, params.client)),

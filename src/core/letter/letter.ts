@@ -1,6 +1,6 @@
 import { blocksOf, type Block, type SheetAbout } from '../sheet/blocks.js';
 import { asHtml } from '../sheet/page.js';
-import { filled, SENTENCES, type SheetLanguage } from '../sheet/sentences.js';
+import { filled, type SheetLanguage, type SheetSentences } from '../sheet/sentences.js';
 import type { Sheet } from '../sheet/sheet.js';
 import { asText } from '../sheet/written.js';
 
@@ -52,6 +52,8 @@ const GERMAN: LetterSentences = {
 export const LETTER_SENTENCES: Readonly<Record<SheetLanguage, LetterSentences>> = { en: ENGLISH, de: GERMAN };
 
 export interface LetterParts {
+  readonly words: LetterSentences;
+  readonly sheetWords: SheetSentences;
   readonly language: SheetLanguage;
   /** Whom it is to, and who writes it. */
   readonly name: string;
@@ -75,8 +77,7 @@ export interface Letter {
 
 /** One letter to one contact, whatever the number of findings: the subject first, then what is to be done, in order by place. */
 export function letterOf(parts: LetterParts): Letter {
-  const { language, about, sheet, link, before, remedies } = parts;
-  const words = LETTER_SENTENCES[language];
+  const { language, words, about, sheet, link, before, remedies } = parts;
   const { property } = about;
   const { open } = sheet;
   const first = filled(open === 0 ? words.subjectOther : open === 1 ? words.subjectOne : words.subjectMany, {
@@ -90,7 +91,7 @@ export function letterOf(parts: LetterParts): Letter {
     ...(before === null ? [] : [text(filled(words.before, { date: before }))]),
     ...(open === 0 ? [] : [text(filled(words.intro, { property }))]),
     ...(link === null ? [] : [text(filled(words.link, { link }))]),
-    ...(open === 0 ? [] : tasks(sheet, language, about)),
+    ...(open === 0 ? [] : tasks(sheet, parts.sheetWords, about)),
     ...(remedies.length === 0 ? [] : [{ kind: 'heading', text: words.also } as const, ...remedies.map(text)]),
     text(words.reply),
     ...filled(words.thanks, { person: parts.person }).split('\n').map(text),
@@ -100,8 +101,8 @@ export function letterOf(parts: LetterParts): Letter {
 }
 
 /** Of a sheet what is said of its places: a letter has its own beginning and end. */
-function tasks(sheet: Sheet, language: SheetLanguage, about: SheetAbout): Block[] {
-  const blocks = blocksOf({ ...sheet, others: [] }, SENTENCES[language], about);
+function tasks(sheet: Sheet, words: SheetSentences, about: SheetAbout): Block[] {
+  const blocks = blocksOf({ ...sheet, others: [] }, words, about);
   const first = blocks.findIndex(({ kind }) => kind === 'heading');
   return blocks.slice(first, -1);
 }

@@ -6,12 +6,14 @@ import { letterOf, type Letter } from '../../core/letter/letter.js';
 import { isToDo } from '../../core/sheet/forms.js';
 import { sumsOf } from '../sheet/sheet.js';
 import { sheetOf, type Sheet, type SheetPlace, type SheetToken } from '../../core/sheet/sheet.js';
+import type { OwnWords } from '../../core/wording/wording.js';
 import { PersonRow } from '../../store/models/people.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { propertyIn } from '../checks/view.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { subjectOf, type Subject } from '../sheet/subject.js';
 import { tokensOf } from '../sheet/tokens.js';
+import { wordsIn } from '../wording/own-words.js';
 import { contactsOf, type ContactValues } from './contacts.js';
 
 /** What is to be asked of one contact. */
@@ -43,18 +45,24 @@ const WEBSITE_CASES: Readonly<Record<string, 'website' | 'name'>> = {
   'name-ends': 'name',
 };
 
-/** What would be written to whom, one letter for each contact. Throws Problem where nobody is there, or nothing is to be asked. */
+/**
+ * What would be written to whom, one letter for each contact.
+ * @param tried sentences that are only tried
+ * @throws Problem where nobody is there, or nothing is to be asked
+ */
 export async function draftsFor(
   desk: Desk,
   actor: Actor,
   input: LetterInput,
+  tried: readonly OwnWords[] = [],
 ): Promise<{ subject: Subject; drafts: Draft[] }> {
   const subject = await subjectOf(input);
   const all = await contactsOf(desk, subject.clientId);
   const named = input.contacts?.map((ref) => namedIn(all, ref));
   if (all.length === 0) throw new Problem('no-contacts', { title: subject.title });
+  const [english, german] = await Promise.all([wordsIn(desk, 'en', tried), wordsIn(desk, 'de', tried)]);
   const [tokens, cases, open] = await Promise.all([
-    tokensOf(desk, subject.properties, 'en'),
+    tokensOf(desk, subject.properties, 'en', english.sheet),
     casesOf(desk, subject),
     openLetters(desk, subject),
   ]);
@@ -64,12 +72,13 @@ export async function draftsFor(
   const asked = own.length === 0 && named ? askedOf(subject, named, tokens, cases) : own;
   if (asked.length === 0) throw new Problem('nothing-to-ask', { title: subject.title });
   const person = actor.personId === null ? null : await PersonRow.findByPk(actor.personId);
-  const german = asked.some(({ contact }) => contact.language === 'de')
-    ? await tokensOf(desk, subject.properties, 'de')
+  const germanTokens = asked.some(({ contact }) => contact.language === 'de')
+    ? await tokensOf(desk, subject.properties, 'de', german.sheet)
     : [];
   const drafts = asked.map(({ contact, properties, places, remedies }): Draft => {
     const { language, name } = contact;
-    const sheet = partOf(sheetOf(language === 'de' ? german : tokens), places);
+    const words = language === 'de' ? german : english;
+    const sheet = partOf(sheetOf(language === 'de' ? germanTokens : tokens), places);
     const own = [...properties.values()];
     const [only] = own;
     const last = open.find(
@@ -88,6 +97,7 @@ export async function draftsFor(
       before: last?.at ?? null,
       write: (link) =>
         letterOf({
+          ...{ words: words.letter, sheetWords: words.sheet },
           ...{ language, name, person: person?.name ?? '', sheet, about, link, remedies },
           before: last ? writtenDay(last.at) : null,
         }),

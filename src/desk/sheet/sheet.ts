@@ -2,14 +2,16 @@ import type { PlacementSheet } from '../../api/documents.js';
 import { writtenMinute } from '../../api/written.js';
 import { Problem } from '../../api/problems.js';
 import { blocksOf, filesWith, type Block } from '../../core/sheet/blocks.js';
-import { filled, SENTENCES, type SheetLanguage } from '../../core/sheet/sentences.js';
+import { filled, type SheetLanguage } from '../../core/sheet/sentences.js';
 import { sheetOf, type Sheet, type SheetToken } from '../../core/sheet/sheet.js';
 import { asHtml } from '../../core/sheet/page.js';
 import { asMarkdown, asText } from '../../core/sheet/written.js';
+import type { OwnWords } from '../../core/wording/wording.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { sumOf } from '../context/sums.js';
 import { subjectOf, type SheetFor, type Subject } from './subject.js';
 import { tokensOf } from './tokens.js';
+import { wordsIn } from '../wording/own-words.js';
 
 /** A sheet with what it is written of. */
 export interface GatheredSheet {
@@ -21,16 +23,20 @@ export interface GatheredSheet {
   readonly files: PlacementSheet['files'];
 }
 
-/** Gathers the sheet of some properties, as it stands now. */
+/**
+ * Gathers the sheet of some properties, as it stands now.
+ * @param tried sentences that are only tried
+ */
 export async function gatherSheet(
   desk: Desk,
   { title, properties, left }: Pick<Subject, 'title' | 'properties' | 'left'>,
   language: SheetLanguage,
+  tried: readonly OwnWords[] = [],
 ): Promise<GatheredSheet> {
-  const tokens = await tokensOf(desk, properties, language);
+  const { sheet: words } = await wordsIn(desk, language, tried);
+  const tokens = await tokensOf(desk, properties, language, words);
   const sheet = sheetOf(tokens);
   const at = nowText(desk);
-  const words = SENTENCES[language];
   const files = filesWith(sheet).map(({ path, content }) => ({
     path,
     content,

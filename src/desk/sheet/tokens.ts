@@ -5,7 +5,7 @@ import { parseTarget } from '../../core/address/reach.js';
 import { placementOf, type Placement } from '../../core/badge/placement.js';
 import type { Method } from '../../core/profile/profile.js';
 import { reasonFor } from '../../core/sheet/reasons.js';
-import { filled, SENTENCES, type SheetLanguage } from '../../core/sheet/sentences.js';
+import { filled, type SheetLanguage, type SheetSentences } from '../../core/sheet/sentences.js';
 import type { SheetThing, SheetToken } from '../../core/sheet/sheet.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow, TokenRow, type CheckRow } from '../../store/models/enrolments.js';
@@ -19,6 +19,7 @@ export async function tokensOf(
   desk: Desk,
   properties: readonly PropertyRow[],
   language: SheetLanguage,
+  words: SheetSentences,
 ): Promise<SheetToken[]> {
   const byId = new Map(properties.map((one) => [one.id, one]));
   const rows = await EnrolmentRow.findAll({
@@ -51,7 +52,7 @@ export async function tokensOf(
           engine: one.profile.title,
           enrolment: one.name,
           thing: thingOf(placement),
-          ...seenBy(desk, check, language),
+          ...seenBy(desk, check, language, words),
           isAdvised: token.method === best,
           isHeldBy: isHeldBy(one, token.method),
           before: before ? thingOf(before) : null,
@@ -74,19 +75,20 @@ function seenBy(
   desk: Desk,
   check: CheckRow | undefined,
   language: SheetLanguage,
+  words: SheetSentences,
 ): Pick<SheetToken, 'seen' | 'says'> {
   if (!check) return { seen: 'unknown', says: null };
   if (check.forecast === 'accept') return { seen: 'right', says: null };
   const first = leading(check.findings);
   if (!first || MISSING.test(first.code)) {
     const at = `${writtenMinute(check.checkedAt)} UTC`;
-    return { seen: 'missing', says: filled(SENTENCES[language].notThere, { at }) };
+    return { seen: 'missing', says: filled(words.notThere, { at }) };
   }
   const says = reasonFor(first.code, first.evidence, language);
   if (!SOON.has(first.code)) return { seen: 'wrong', says };
   const at = check.visibleAt == null ? null : new Date(check.visibleAt);
   if (at === null || at <= desk.clock.now()) return { seen: 'soon', says };
-  const until = filled(SENTENCES[language].until, { until: `${writtenMinute(at.toISOString())} UTC` });
+  const until = filled(words.until, { until: `${writtenMinute(at.toISOString())} UTC` });
   return { seen: 'soon', says: `${says} ${until}` };
 }
 
