@@ -15,6 +15,7 @@ import {
   type OddVariant,
 } from './oddities.js';
 import { site as newSite } from './scenario.js';
+import { CONTACT_WAYS, doAsAsked, type ContactWay } from './contacts.js';
 import type { Post } from './post.js';
 import type { SiteState, WorldFile } from './state.js';
 
@@ -48,6 +49,8 @@ export type Order =
   | { do: 'pages'; host: string; count: number; traps?: boolean }
   /** A folder of this machine is the web root of a website from now on. */
   | { do: 'web-root'; host: string; folder: string }
+  /** Somebody of a client's reads their newest mail, and does what it asks in a way of their own. */
+  | { do: 'read-mail'; who: string; way: ContactWay }
   | { do: 'clock'; ms: number }
   /** The agency's own resolver fails, or answers again. */
   | { do: 'resolver'; how: 'fails' | 'answers' }
@@ -116,6 +119,11 @@ const orderSchema = Joi.alternatives<Order>(
   }),
   Joi.object({ do: Joi.valid('web-root').required(), host, folder: Joi.string().pattern(/^\//).required() }),
   Joi.object({ do: Joi.valid('resolver').required(), how: Joi.valid('fails', 'answers').required() }),
+  Joi.object({
+    do: Joi.valid('read-mail').required(),
+    who: Joi.string().required(),
+    way: Joi.valid(...CONTACT_WAYS).required(),
+  }),
   Joi.object({ do: Joi.valid('clock').required(), ms: Joi.number().integer().min(0).required() }),
   Joi.object({
     do: Joi.valid('engine').required(),
@@ -233,6 +241,8 @@ async function act(parts: ControlParts, order: Order): Promise<string> {
     case 'resolver':
       state.names.oursFails = order.how === 'fails';
       return order.how === 'fails' ? 'Our own resolver fails now.' : 'Our own resolver answers again.';
+    case 'read-mail':
+      return doAsAsked(parts.post.mails, order.who, order.way, state, site);
     case 'clock':
       await parts.advance(order.ms);
       return `It is ${parts.file.now().toISOString()} now.`;

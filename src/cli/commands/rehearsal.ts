@@ -118,6 +118,10 @@ export function rehearsalCommands(program: Command): void {
       order({ do: 'new-site', host, title, aliases: [`www.${host}`] }),
     );
   rehearsal
+    .command('read-mail <who> <way>')
+    .description('somebody of a client’s reads their newest mail and does: all, half, whole-line or never')
+    .action((who: string, way: string) => order({ do: 'read-mail', who, way }));
+  rehearsal
     .command('odd-name <name>')
     .description('let a name in the DNS be odd')
     .option('--alias <name>', 'an alias for another name')

@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
 import { carried } from './carried.js';
+import { letters } from './letters.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
 import { sitemaps } from './sitemaps.js';
@@ -68,6 +69,7 @@ const day = await inDemo(async (tour, folder) => {
   await mishaps(tour);
   await variants(tour);
   await carried(tour, folder);
+  await letters(tour);
 }, show);
 const days = await living.finally(() => {
   show(said.join(''));
