@@ -26,6 +26,8 @@ const READS: Readonly<Record<string, Reads>> = {
   hooks: { kinds: ['hook'] },
   reports: { kinds: ['report', 'client'] },
   links: { kinds: ['shared'] },
+  handover: { kinds: ['handover', 'holders', 'account', 'job'] },
+  'client reports': { kinds: ['report'] },
   letters: { kinds: ['letter', 'message'] },
   drafts: { kinds: ['letter', 'contact', 'check', 'token'] },
   enrolments: inKey,

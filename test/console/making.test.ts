@@ -70,6 +70,62 @@ describe('the pages of what is made and carried', () => {
     expect(paper.subarray(0, 5).toString()).toBe('%PDF-');
   });
 
+  it('have letters and links beside the sheet, and the page behind a link is sound and live', async () => {
+    await stage.marit.addContact({
+      body: { client: 'saltmarsh', name: 'Mika Reed', role: 'developer', email: 'mika@reed.example' },
+    });
+    await stage.order({ do: 'clear', host: HOST, what: 'meta' });
+    await stage.order({ do: 'clear', host: HOST, what: 'files' });
+    await stage.order({ do: 'clear', host: HOST, what: 'txt' });
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
+    await page.goto(`${stage.url}/properties/ferries?tab=sheet`);
+    await page.getByLabel('Subject').waitFor();
+    await page.getByRole('button', { name: 'Send it', exact: true }).click();
+    await page.getByText('No answer noted.').waitFor();
+    await page.getByLabel('For whom').fill('Ole');
+    await page.getByRole('button', { name: 'Make a link' }).click();
+    const url = await page
+      .getByText(/\/shared\//u)
+      .first()
+      .textContent();
+    await isSound();
+    const reader = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await reader.goto(url ?? '');
+    await reader.getByRole('heading', { name: /What to place for/u }).waitFor();
+    expect(await seriousFaultsOf(reader)).toEqual([]);
+    await reader.setViewportSize({ width: 390, height: 800 });
+    expect(await reader.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    // What its reader is writing stays, while the sheet above it is shown anew.
+    await reader.getByLabel('In your own words').fill('On Monday');
+    const { items } = await stage.marit.listEnrolments({ query: { property: 'ferries' } });
+    await placeAll(stage, items);
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
+    await reader.getByText('Everything stands where it must.').waitFor({ timeout: 20_000 });
+    expect(await reader.getByLabel('In your own words').inputValue()).toBe('On Monday');
+    await reader.getByLabel('I cannot do it, because …').check();
+    await reader.getByRole('button', { name: 'Send', exact: true }).click();
+    await reader.getByText('Thank you. Your word was sent.').waitFor();
+    await reader.close();
+    await page.getByText('cannot do it: On Monday').waitFor();
+  });
+
+  it('have what is for the owner: a report, and what she would take along', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=about`);
+    await page.getByRole('button', { name: 'Keep it as it is' }).click();
+    await page.getByRole('list', { name: 'Reports that were kept' }).getByRole('button').waitFor();
+    await page.getByRole('button', { name: 'Begin the hand-over' }).click();
+    await page.getByText('Under way since').waitFor();
+    const tokens = page.getByLabel(/which tokens have to stay/u);
+    await tokens.click();
+    await expect.poll(() => tokens.isChecked()).toBe(true);
+    const [archive] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Archive for the client (ZIP)' }).click(),
+    ]);
+    expect(archive.suggestedFilename()).toBe('saltmarsh.zip');
+    await isSound();
+  });
+
   it('have a sheet of what is to be placed, in two languages, to copy and to keep', async () => {
     await page.goto(`${stage.url}/properties/ferries?tab=sheet`);
     await page.getByText('What to place for').waitFor();

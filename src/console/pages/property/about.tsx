@@ -6,6 +6,7 @@ import { api } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
+import { ForOwner } from './owner.js';
 import { QueryView } from '../../parts/query-view.js';
 
 /** For another handle, or another client. */
@@ -152,6 +153,7 @@ export function AboutProperty({ property, mayWork }: { property: Property; mayWo
             </dl>
             {mayWork && <EditClient client={one} />}
           </section>
+          <ForOwner client={property.client} mayWork={mayWork} />
           {mayWork && <Archive property={property} client={one} />}
         </div>
       )}

@@ -61,7 +61,7 @@ function Line({ link, mayWork }: { link: SharedLink; mayWork: boolean }) {
         {mayWork && (
           <Button
             look="quiet"
-            aria-label={`End the link ${who}`}
+            aria-label={`End it: the link ${who}`}
             disabled={end.isPending}
             onClick={() => {
               end.mutate();

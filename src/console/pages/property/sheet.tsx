@@ -7,20 +7,11 @@ import { Button } from '../../parts/button.js';
 import { CopyButton } from '../../parts/copy-button.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
+import { save } from '../../parts/save.js';
 import { Letters } from './letters.js';
 import { Links } from './links.js';
 
 type Language = PlacementSheet['language'];
-
-/** Has the browser keep something under a name. */
-function save(name: string, content: BlobPart, type: string): void {
-  const url = URL.createObjectURL(new Blob([content], { type }));
-  const link = document.createElement('a');
-  link.href = url;
-  link.download = name;
-  link.click();
-  URL.revokeObjectURL(url);
-}
 
 /** What is to be placed, as it is handed to whoever holds the keys. */
 export function SheetView({ property, mayWork }: { property: Property; mayWork: boolean }) {
