@@ -220,7 +220,7 @@ figure { margin: 0.4rem 0 0.6rem; }
 figcaption { font-size: 0.92em; }
 svg { width: 100%; max-width: 42rem; height: auto; color: #1f2a37; }
 @media (max-width: 34rem) { table, tbody, tr, th, td { display: block; border: 0; padding: 0.1rem 0; } thead { display: none; } tr { border-bottom: 1px solid #e3e6e9; padding: 0.3rem 0; } }
-@media print { body { max-width: none; padding: 0; font-size: 9pt; line-height: 1.3; } h1 { font-size: 15pt; margin-top: 5pt; } h2 { margin-top: 7pt; } svg { max-height: 24mm; } th, td { padding-top: 0.1rem; padding-bottom: 0.1rem; } li { padding: 0.06rem 0; } }
+@media print { body { max-width: none; padding: 0; font-size: 9pt; line-height: 1.3; } h1 { font-size: 15pt; margin-top: 5pt; } h2 { font-size: 10.5pt; margin-top: 7pt; } .short { font-size: 10pt; margin: 4pt 0; } svg { max-height: 24mm; } th, td { padding-top: 0.1rem; padding-bottom: 0.1rem; } li { padding: 0.06rem 0; } }
 @page { margin: 13mm 15mm; }
 `;
 }
