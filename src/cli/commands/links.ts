@@ -20,11 +20,11 @@ const USED: Readonly<Record<SharedUse['kind'], string>> = {
   cannot: 'cannot:',
 };
 
-/** `link add|list|end` */
+/** `link make|list|end` */
 export function linkCommands(program: Command): void {
   const link = program.command('link').description('links by which a sheet is seen without signing in');
   link
-    .command('add [property]')
+    .command('make [property]')
     .description(
       'make a link to the sheet of a property, or of all of a client; its address is shown this once',
     )
@@ -92,7 +92,7 @@ export function linkCommands(program: Command): void {
             table(
               ['link', 'to', 'for', 'works until', 'opened', 'said by it'],
               items.map(rowOf),
-              'No link works: “link add” makes one.',
+              'No link works: “link make” makes one.',
             );
             if (next !== null) say(`There are more: --after ${plain(next)}`);
           },

@@ -81,7 +81,7 @@ export async function letters(tour: Tour): Promise<void> {
   );
   await tour.step(
     'a link for somebody else',
-    ['link', 'add', 'skerry', '--word', 'the owner'],
+    ['link', 'make', 'skerry', '--word', 'the owner'],
     0,
     says('/shared/'),
   );
