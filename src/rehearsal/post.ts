@@ -14,7 +14,9 @@ export interface MailGot {
   readonly subject: string;
   readonly text: string;
   readonly html: string;
-  /** Those that programs act on: `list-…`. */
+  /** The names of the files that came with it. */
+  readonly files: readonly string[];
+  /** Those that programs act on: `list-…`, and where an answer goes. */
   readonly headers: Readonly<Record<string, string>>;
 }
 
@@ -79,6 +81,7 @@ export async function startPost(
             subject: mail.subject ?? '',
             text: mail.text ?? '',
             html: mail.html === false ? '' : (mail.html ?? ''),
+            files: mail.attachments.map(({ filename = '' }) => filename),
             headers: Object.fromEntries(
               mail.headerLines.flatMap(({ key, line }) =>
                 key.startsWith('list-') || key === 'reply-to'

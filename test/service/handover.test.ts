@@ -43,6 +43,27 @@ describe('a client is handed over', () => {
     expect(shown.accounts.find(({ engine }) => engine.id === 'veldrane')?.shared).toBe(true);
   });
 
+  it('sees what somebody else has placed for an engine, beside ours, and says whom to ask', async () => {
+    expect((await show()).foreign).toEqual([]);
+    await stage.order({
+      do: 'txt',
+      name: 'saltmarsh-ferries.example',
+      value: 'veldrane-mooring=ffffffffffffffffffffffff',
+    });
+    await stage.order({
+      do: 'meta',
+      host: 'www.saltmarsh-ferries.example',
+      tag: '<meta name="veldrane-mooring" content="eeeeeeeeeeeeeeeeeeeeeeee">',
+    });
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
+    const { foreign } = await show();
+    expect(foreign.map(({ what }) => what).sort()).toEqual([
+      '<meta name="veldrane-mooring" content="eeeeeeeeeeeeeeeeeeeeeeee">',
+      'veldrane-mooring=ffffffffffffffffffffffff',
+    ]);
+    expect(foreign[0]?.says).toContain('Ask the client who placed it for Veldrane');
+  });
+
   it('asks the engines who else holds it, page by page, and notes by hand where none can be asked', async () => {
     const { marit } = stage;
     const first = await stage.results(marit.askHolders({ params: { client: 'saltmarsh' } }));

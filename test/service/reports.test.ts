@@ -69,6 +69,10 @@ describe('a report that is sent by itself', () => {
     expect(mail.text).toMatch(/Not yet, or not any more: House \(/u);
     expect(mail.text).toContain(`${stage.url}/properties/ferries`);
     expect(mail.html).toContain('<h1');
+    // The page of the owner goes along, and is kept as it was.
+    expect(mail.files).toEqual([expect.stringMatching(/^saltmarsh-ferry-line-.*\.html$/u)]);
+    const { items: kept } = await stage.marit.listKeptReports({ params: { client: 'saltmarsh' } });
+    expect(kept).toMatchObject([{ sentTo: MARIT, by: null }]);
     const [after] = await orders();
     expect(Date.parse(after?.nextAt ?? '') - Date.parse(order.nextAt)).toBeGreaterThan(6 * DAY);
   });

@@ -85,6 +85,10 @@ describe('a placement sheet, done as it says', () => {
     expect(open).toBe(0);
     expect(done).toBeGreaterThan(2);
     expect(text).toContain('Everything stands where it must.');
+    // Of a sheet of what is to be done nothing is left then but that.
+    const left = await stage.marit.showSheet({ query: { property: 'ferries', open: true } });
+    expect(left.text).toContain('Everything stands where it must.');
+    expect(left.markdown).not.toContain('## In the DNS zone');
   });
 
   it('is right as a panel has it, names without the zone and whole ones', async () => {

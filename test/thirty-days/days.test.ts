@@ -77,7 +77,10 @@ describe('thirty days in which the service is killed again and again', () => {
     const after = lived.mails.filter(
       (mail) => mail.at >= at && mail.at < new Date(Date.parse(at) + 24 * HOUR).toISOString(),
     );
-    expect(after.map(({ subject }) => subject).filter((one) => !one.startsWith('Yard Badge today'))).toEqual([
+    // What an engine does of itself comes when it comes: a token was taken out days before.
+    const isAside = (subject: string) =>
+      subject.startsWith('Yard Badge today') || subject.endsWith(': badge lost');
+    expect(after.map(({ subject }) => subject).filter((one) => !isAside(one))).toEqual([
       'nothing can be reached from here',
       'over – nothing can be reached from here',
     ]);

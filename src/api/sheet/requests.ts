@@ -12,6 +12,7 @@ export const sheetRequests = {
       property: refText,
       client: refText,
       language: oneOf(SHEET_LANGUAGES),
+      open: Joi.boolean(),
     }).xor('property', 'client'),
     answer: placementSheet,
   },

@@ -5,7 +5,7 @@ import type { PlacementSheet } from './document.js';
 /** Placement sheets. */
 export const sheetRoutes = {
   showSheet: route<
-    { query: { property?: string; client?: string; language?: SheetLanguage } },
+    { query: { property?: string; client?: string; language?: SheetLanguage; open?: boolean } },
     PlacementSheet
   >({
     method: 'GET',

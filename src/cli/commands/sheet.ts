@@ -9,6 +9,7 @@ interface SheetOptions {
   client?: string;
   language?: 'en' | 'de';
   as: 'text' | 'markdown' | 'html' | 'zip';
+  open?: boolean;
   out?: string;
   json?: boolean;
 }
@@ -25,6 +26,7 @@ export function sheetCommand(program: Command): void {
         .choices(['text', 'markdown', 'html', 'zip'])
         .default('text'),
     )
+    .option('--open', 'only what is to be done')
     .option('--out <file>', 'write it to this file')
     .option('--json', 'print the document with all forms')
     .action(async (property: string | undefined, options: SheetOptions) => {
@@ -35,6 +37,7 @@ export function sheetCommand(program: Command): void {
         ...(property === undefined ? {} : { property }),
         ...(options.client === undefined ? {} : { client: options.client }),
         ...(options.language === undefined ? {} : { language: options.language }),
+        ...(options.open === true ? { open: true } : {}),
       };
       if (options.as === 'zip') {
         if (options.out === undefined) throw new Usage('A ZIP is written to a file: give --out sheet.zip.');

@@ -112,6 +112,18 @@ export function sheetOf(tokens: readonly SheetToken[]): Sheet {
   };
 }
 
+/** Of a sheet what is to be done, without what stands; places where nothing is left out. */
+export function onlyOpen(sheet: Sheet): Sheet {
+  const left = (places: readonly SheetPlace[]): SheetPlace[] =>
+    places
+      .map((place) => ({
+        ...place,
+        tasks: place.tasks.filter(({ state }) => state === 'put' || state === 'change'),
+      }))
+      .filter(({ tasks }) => tasks.length > 0);
+  return { ...sheet, places: left(sheet.places), others: left(sheet.others) };
+}
+
 function byEnrolment(tokens: readonly SheetToken[]): SheetToken[][] {
   const found = new Map<string, SheetToken[]>();
   for (const token of tokens) found.set(token.enrolment, [...(found.get(token.enrolment) ?? []), token]);

@@ -10,6 +10,7 @@ import type { Desk } from '../context/desk.js';
 import { personNames } from '../context/journal.js';
 import type { EnrolmentFacts } from '../standing/facts.js';
 import { placementFor } from '../tokens/placements.js';
+import { foreignTokens } from './foreign.js';
 import { enrolmentsOfClient, knownHolders } from './holders.js';
 
 /** The handing over of a client, as it is on record. */
@@ -48,7 +49,7 @@ export async function showHandover(desk: Desk, ref: string): Promise<Handover> {
 export async function viewHandover(desk: Desk, client: ClientRow): Promise<Handover> {
   const facts = await enrolmentsOfClient(desk, client.id);
   const ids = facts.map(({ row }) => row.id);
-  const [accounts, holders, former, begun] = await Promise.all([
+  const [accounts, holders, former, begun, foreign] = await Promise.all([
     AccountRow.findAll({ where: { id: [...new Set(facts.map(({ row }) => row.accountId))] } }),
     knownHolders(desk, ids),
     TokenRow.findAll({
@@ -56,6 +57,7 @@ export async function viewHandover(desk: Desk, client: ClientRow): Promise<Hando
       order: [['replacedAt', 'DESC']],
     }),
     handoverOf(desk, client.id),
+    foreignTokens(desk, facts),
   ]);
   const shared = await sharedAccounts(desk, client.id, accounts);
   const accountOf = new Map(accounts.map((one) => [one.id, one]));
@@ -81,7 +83,7 @@ export async function viewHandover(desk: Desk, client: ClientRow): Promise<Hando
     stays: facts.flatMap(staying),
     mayGo: facts.flatMap((one) => going(one, former)),
     accounts: own,
-    foreign: facts.flatMap(foreignAt),
+    foreign,
     items: await ticked(desk, begun, itemsFor(enrolments, own)),
   };
 }
@@ -153,21 +155,6 @@ function going(facts: EnrolmentFacts, former: readonly TokenRow[]): Standing[] {
   );
   return [...beside, ...old].flatMap(({ method, value }) =>
     standingOf(facts, placementOf(profile, parseTarget(row.reach, row.target), method, value)),
-  );
-}
-
-/** A token that the engine would read and that is none of ours: somebody else has proved, or wanted to prove, that it is theirs. */
-function foreignAt({ profile, name, checks }: EnrolmentFacts): Handover['foreign'] {
-  return checks.flatMap((check) =>
-    check.findings
-      .filter(({ code }) => code.endsWith('.other-value'))
-      .map(({ evidence }) => ({
-        engine: profile.title,
-        enrolment: name,
-        place: check.place,
-        what: String(evidence['found'] ?? ''),
-        says: `Ask the client who placed it for ${profile.title}: another agency, or somebody of their own. It is theirs, and stays until they say otherwise.`,
-      })),
   );
 }
 

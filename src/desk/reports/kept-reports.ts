@@ -78,7 +78,7 @@ async function mailOf(desk: Desk, client: ClientRow, ref: string): Promise<strin
 }
 
 /** A report as it is kept. */
-export function valuesOf(
+function valuesOf(
   desk: Desk,
   { id: clientId }: ClientRow,
   { title, html, markdown, report }: ReportWritten,
@@ -102,12 +102,30 @@ function send(
 }
 
 /** A report as a file that goes with a mail: what a program for mail leaves out of a page stands there whole. */
-export function reportFile(
-  title: string,
-  html: string,
-): { filename: string; content: string; contentType: string } {
+function reportFile(title: string, html: string): { filename: string; content: string; contentType: string } {
   const filename = `${title.toLowerCase().replace(/[^a-z0-9]+/gu, '-')}.html`;
   return { filename, content: html, contentType: 'text/html; charset=utf-8' };
+}
+
+/** The page of a client’s report that goes with one that is sent by itself, and how it is kept once it is. */
+export async function pageFor(
+  desk: Desk,
+  kept: KeptReady,
+  clientId: string,
+  span: { readonly from: string; readonly to: string },
+): Promise<{
+  readonly file: ReturnType<typeof reportFile>;
+  readonly keep: (sent: { sentTo: string; messageId: string }, transaction: Transaction) => Promise<void>;
+}> {
+  const client = await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
+  const written = await reportOf(desk, kept, client, span);
+  return {
+    file: reportFile(written.title, written.html),
+    keep: ({ sentTo, messageId }, transaction) => {
+      const values = valuesOf(desk, client, written, { actor: { personId: null }, sentTo, messageId });
+      return desk.store.insert('client_reports', [{ ...values }], transaction);
+    },
+  };
 }
 
 /** Reports that were kept of a client, newest first. Throws Problem. */

@@ -3,7 +3,7 @@ import { writtenMinute } from '../../api/written.js';
 import { Problem } from '../../api/problems.js';
 import { blocksOf, filesWith, type Block } from '../../core/sheet/blocks.js';
 import { filled, type SheetLanguage } from '../../core/sheet/sentences.js';
-import { sheetOf, type Sheet, type SheetToken } from '../../core/sheet/sheet.js';
+import { onlyOpen, sheetOf, type Sheet, type SheetToken } from '../../core/sheet/sheet.js';
 import { asHtml } from '../../core/sheet/page.js';
 import { asMarkdown, asText } from '../../core/sheet/written.js';
 import type { OwnWords } from '../../core/wording/wording.js';
@@ -26,16 +26,19 @@ export interface GatheredSheet {
 /**
  * Gathers the sheet of some properties, as it stands now.
  * @param tried sentences that are only tried
+ * @param isOpenOnly without what stands
  */
 export async function gatherSheet(
   desk: Desk,
   { title, properties, left }: Pick<Subject, 'title' | 'properties' | 'left'>,
   language: SheetLanguage,
   tried: readonly OwnWords[] = [],
+  isOpenOnly = false,
 ): Promise<GatheredSheet> {
   const { sheet: words } = await wordsIn(desk, language, tried);
   const tokens = await tokensOf(desk, properties, language, words);
-  const sheet = sheetOf(tokens);
+  const whole = sheetOf(tokens);
+  const sheet = isOpenOnly ? onlyOpen(whole) : whole;
   const at = nowText(desk);
   const files = filesWith(sheet).map(({ path, content }) => ({
     path,
@@ -60,8 +63,9 @@ export async function showSheet(
   language: SheetLanguage = 'en',
 ): Promise<PlacementSheet> {
   const subject = await subjectOf(whom);
-  const { title, at, sheet, blocks, files } = await gatherSheet(desk, subject, language);
-  if (sheet.places.length === 0) throw new Problem('nothing-to-place', { title: subject.title });
+  const gathered = await gatherSheet(desk, subject, language, [], whom.open === true);
+  const { title, at, sheet, blocks, files } = gathered;
+  if (gathered.tokens.length === 0) throw new Problem('nothing-to-place', { title: subject.title });
   return {
     title,
     language,

@@ -9,6 +9,8 @@ export const MOST_PROPERTIES = 200;
 export interface SheetFor {
   readonly property?: string;
   readonly client?: string;
+  /** Only what is to be done. */
+  readonly open?: boolean;
 }
 
 export interface Subject {

@@ -8,6 +8,7 @@ import { hooksNow, type HookValues } from './hooks.js';
 import { writeMessage } from './messages.js';
 import { tellDeletions } from '../handover/steps.js';
 import { expireLinks } from '../shared/behind.js';
+import { pageFor } from '../reports/kept-reports.js';
 import { dueReports, messageFor, moveOn } from '../reports/orders.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
 import type { Sender } from './sender.js';
@@ -251,10 +252,18 @@ export class Teller {
     for (const { sentTo, ...row } of due) {
       const to = nowText(desk);
       const { subject, ...body } = await messageFor(desk, row, to, this.base);
+      const kept =
+        row.clientId === null ? null : await pageFor(desk, this.kept, row.clientId, { from: row.upTo, to });
       await desk.store.writeQuietly(async (transaction) => {
         if (!(await moveOn(desk, row, to, transaction))) return;
         const { personId } = row;
-        await writeMessage(desk, { way: 'mail', personId, sentTo, subject, body }, transaction);
+        const whole = kept ? { ...body, attachments: [kept.file] } : body;
+        const messageId = await writeMessage(
+          desk,
+          { way: 'mail', personId, sentTo, subject, body: whole },
+          transaction,
+        );
+        await kept?.keep({ sentTo, messageId }, transaction);
       });
     }
   }
