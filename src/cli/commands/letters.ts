@@ -2,6 +2,7 @@ import { Option, type Command } from 'commander';
 import type { Letter, LetterInput, NewContact } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { linesGiven } from '../lines-given.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, sayAside, sayBlock, when } from '../print/text.js';
 import { readText } from '../read-file.js';
@@ -218,10 +219,9 @@ async function listed(
 ): Promise<void> {
   const context = openContext(options);
   const { client, open, limit, after } = options;
-  if (!/^\d{1,3}$/u.test(limit)) throw new Usage(`“${limit}” is no number of letters; expected 1 to 500.`);
   const document = await context.client.listLetters({
     query: {
-      limit: Number(limit),
+      limit: linesGiven(limit),
       ...(property === undefined ? {} : { property }),
       ...(client === undefined ? {} : { client }),
       ...(open === true ? { open } : {}),

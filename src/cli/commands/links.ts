@@ -2,6 +2,7 @@ import { Option, type Command } from 'commander';
 import type { SharedLink, SharedUse } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { linesGiven } from '../lines-given.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
 
@@ -74,11 +75,9 @@ export function linkCommands(program: Command): void {
       ) => {
         const context = openContext(options);
         const { client, all, limit, after } = options;
-        if (!/^\d{1,3}$/u.test(limit))
-          throw new Usage(`“${limit}” is no number of links; expected 1 to 500.`);
         const document = await context.client.listLinks({
           query: {
-            limit: Number(limit),
+            limit: linesGiven(limit),
             ...(property === undefined ? {} : { property }),
             ...(client === undefined ? {} : { client }),
             ...(all === true ? { all } : {}),

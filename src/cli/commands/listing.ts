@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import type { InputOf } from '../../api/routes.js';
-import { Usage } from '../exit.js';
+import { linesGiven } from '../lines-given.js';
 
 /** Whether a list is of less than all. */
 export function isNarrowed({
@@ -56,9 +56,7 @@ type Query = NonNullable<InputOf<'worklist'>['query']>;
 
 /** What is to be listed; the service says what it does not know. */
 export function queryOf({ json: _, limit, ...narrow }: ListOptions): Query {
-  if (!/^\d{1,3}$/.test(limit) || Number(limit) < 1 || Number(limit) > 500)
-    throw new Usage(`“${limit}” is no number of lines; expected 1 to 500.`);
-  return { ...(narrow as Query), limit: Number(limit) };
+  return { ...(narrow as Query), limit: linesGiven(limit) };
 }
 
 /** A command that lists, with what every list can be narrowed to. */

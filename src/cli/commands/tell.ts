@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import type { InputOf } from '../../api/routes.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { linesGiven } from '../lines-given.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/rest.js';
 import { reportCommands } from './tell-report.js';
@@ -101,9 +102,8 @@ export function tellCommands(program: Command): void {
       }) => {
         const context = openContext(options);
         const { json, limit, ...narrow } = options;
-        if (!/^\d{1,3}$/.test(limit)) throw new Usage(`“${limit}” is no number of lines; expected 1 to 500.`);
         const document = await context.client.listCases({
-          query: { ...(narrow as InputOf<'listCases'>['query']), limit: Number(limit) },
+          query: { ...(narrow as InputOf<'listCases'>['query']), limit: linesGiven(limit) },
         });
         output(context, document, ({ items }) => {
           table(
