@@ -9,25 +9,32 @@ import type { Given, Made, TaskName } from './tasks.js';
  * is for what nobody foresaw, and long enough for a machine that has much else to do.
  */
 const LONGEST_MS = 20_000;
-/** Threads for short tasks, and for sitemaps that are read as they come. */
-const SHORT_THREADS = 2;
-const LONG_THREADS = 2;
 const IDLE_MS = 60_000;
 
 /** A thread runs what was built, also where this itself runs from its source, as in tests: a thread cannot be told to read that. */
 const isSource = import.meta.url.endsWith('.ts');
-const WORKER = fileURLToPath(
-  new URL(isSource ? '../../dist/readers/worker.js' : './worker.js', import.meta.url),
-);
+const builtAt = (file: string) =>
+  fileURLToPath(new URL(isSource ? `../../dist/readers/${file}` : `./${file}`, import.meta.url));
 
-function open(threads: number, megabytes: number): Piscina {
+/** What a pool of threads runs, how many it may have, and the megabytes that one may take for what lasts and for what does not. */
+interface Kind {
+  readonly file: string;
+  readonly threads: number;
+  readonly megabytes: number;
+  readonly young: number;
+}
+const SHORT: Kind = { file: 'worker.js', threads: 2, megabytes: 160, young: 16 };
+/** Sitemaps that are read as they come. They need little at a time, however large they are. */
+const LONG: Kind = { file: 'sitemap-worker.js', threads: 2, megabytes: 320, young: 4 };
+
+function open({ file, threads, megabytes, young }: Kind): Piscina {
   const pool = new Piscina({
-    filename: WORKER,
+    filename: builtAt(file),
     minThreads: 0,
     maxThreads: threads,
     idleTimeout: IDLE_MS,
     concurrentTasksPerWorker: 1,
-    resourceLimits: { maxOldGenerationSizeMb: megabytes, maxYoungGenerationSizeMb: 16, stackSizeMb: 4 },
+    resourceLimits: { maxOldGenerationSizeMb: megabytes, maxYoungGenerationSizeMb: young, stackSizeMb: 4 },
     // What a thread needs of the environment is nothing, and keys are in it; nor of how the process was started.
     env: {},
     execArgv: [],
@@ -46,7 +53,7 @@ let long: Piscina | null = null;
  * @throws Overtaxed where it takes more time or memory than is allowed
  */
 export async function read<Name extends TaskName>(name: Name, ...given: Given<Name>): Promise<Made<Name>> {
-  short ??= open(SHORT_THREADS, 160);
+  short ??= open(SHORT);
   const patience = new AbortController();
   const timer = setTimeout(
     () => {
@@ -79,14 +86,7 @@ export async function readOr<Name extends TaskName, Other>(
 
 /** What a task may have to wait for those before it. */
 function waitingMs({ queueSize }: Piscina): number {
-  return Math.ceil((queueSize + SHORT_THREADS) / SHORT_THREADS) * LONGEST_MS;
-}
-
-let reading = 0;
-
-/** Whether there is a thread for sitemaps that nobody uses or waits for. */
-export function isThreadFree(): boolean {
-  return reading < LONG_THREADS;
+  return Math.ceil((queueSize + SHORT.threads) / SHORT.threads) * LONGEST_MS;
 }
 
 /** Begins to read sitemaps in a thread of their own. @returns what ends when the reading does, or when it is overtaxed */
@@ -95,16 +95,12 @@ export function readSitemapsIn(
   transfer: readonly MessagePort[],
   signal: AbortSignal,
 ): Promise<void> {
-  long ??= open(LONG_THREADS, 320);
-  reading += 1;
+  long ??= open(LONG);
   return long
     .run(given, { name: 'readSitemaps', signal, transferList: [...transfer] as never })
     .then(() => undefined)
     .catch((error: unknown) => {
       throw asOvertaxed(error);
-    })
-    .finally(() => {
-      reading -= 1;
     });
 }
 

@@ -6,7 +6,7 @@ import type { RobotsSeen } from '../core/robots/robots.js';
 import type { EngineAgent } from '../core/variants/keeping-out.js';
 import type { Beside } from '../core/sitemap/read/beside.js';
 
-/** So many addresses of an index are held against one another, in some forty megabytes; later ones against these. */
+/** So many addresses of an index are held against one another, in some thirty megabytes; later ones against these. */
 export const MOST_COMPARED = 5_000_000;
 
 /** What a sitemap with all that is in it is read for. */
@@ -35,10 +35,10 @@ export type Say = { readonly nth: number } & (
       /** Its place in an index, from 1; 0 for the sitemap itself. */
       readonly place: number;
     }
-  | { readonly kind: 'piece'; readonly file: number; readonly bytes: Uint8Array }
+  | { readonly kind: 'piece'; readonly file: number; readonly bytes: Uint8Array<ArrayBuffer> }
   | { readonly kind: 'end'; readonly file: number }
-  /** From now on, files are held against those that other threads read. */
-  | { readonly kind: 'share'; readonly memory: SharedArrayBuffer }
+  /** Files that are held against one another come, with so many addresses at most. */
+  | { readonly kind: 'many'; readonly addresses: number }
   | { readonly kind: 'sum' }
   | { readonly kind: 'close' }
 );
@@ -64,6 +64,8 @@ export interface Answer {
   readonly nth: number;
   /** For a piece: whether more cannot change the reading. */
   readonly finished?: boolean;
+  /** The memory in which the piece came, to be used again. */
+  readonly room?: ArrayBuffer;
   readonly file?: FileRead;
   readonly sum?: Sum;
   /** A fault of ours, told and not thrown: the thread goes on. */

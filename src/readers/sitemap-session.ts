@@ -1,7 +1,7 @@
 import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { RobotsSeen } from '../core/robots/robots.js';
 import { Overtaxed } from './overtaxed.js';
-import { isThreadFree, readSitemapsIn } from './readers.js';
+import { readSitemapsIn } from './readers.js';
 import type { Answer, FileRead, Say, SitemapOrder, Sum } from './sitemap-protocol.js';
 
 /** Milliseconds that one piece of a file may take; its end, where addresses are sorted, has as long. */
@@ -38,11 +38,6 @@ export class SitemapSession {
     return session;
   }
 
-  /** Opens one more where a thread has nothing to do; null where none is free. It waits for none, so that nobody waits for the other. */
-  static async openIfFree(order: SitemapOrder): Promise<SitemapSession | null> {
-    return isThreadFree() ? SitemapSession.open(order) : null;
-  }
-
   private constructor(order: SitemapOrder) {
     const { port1, port2 } = new MessageChannel();
     this.port = port1;
@@ -67,9 +62,9 @@ export class SitemapSession {
     await this.ask({ kind: 'robots', origin, robots });
   }
 
-  /** Has the files from now on held against those that other sessions read. @param memory what they share */
-  async share(memory: SharedArrayBuffer): Promise<void> {
-    await this.ask({ kind: 'share', memory });
+  /** Says that files come that are held against one another. @param addresses that they may have at most, all together */
+  async many(addresses: number): Promise<void> {
+    await this.ask({ kind: 'many', addresses });
   }
 
   /** @param place its number in an index, from 1; 0 for the sitemap itself */
@@ -125,9 +120,14 @@ export class SitemapSession {
 /** The first word may have to wait until a thread is free: readings take turns. */
 const WAIT_MS = 31 * 60_000;
 
+/** Bytes that most pieces of the network have at most. */
+const ROOM = 65_536;
+
 /** One file that is being read. */
 export class FileSession {
   private before: Promise<boolean> = Promise.resolve(false);
+  /** Memory that takes one piece after the other to the thread: new memory for each would lie about until somebody tidies up. */
+  private room = new ArrayBuffer(ROOM);
 
   constructor(
     private readonly file: number,
@@ -137,10 +137,15 @@ export class FileSession {
   /** Hands a piece over, once the one before was read. @returns whether more of the file cannot change its reading */
   async write(piece: Uint8Array): Promise<boolean> {
     if (await this.before) return true;
-    // A copy of its own, whose memory goes with it: pieces of the network often lie in one block together.
-    const bytes = new Uint8Array(piece);
-    const answer = this.ask({ kind: 'piece', file: this.file, bytes }, [bytes.buffer]);
-    this.before = answer.then(({ finished }) => finished === true);
+    // A copy, since pieces of the network often lie in one block together.
+    if (this.room.byteLength < piece.length) this.room = new ArrayBuffer(piece.length);
+    const bytes = new Uint8Array(this.room, 0, piece.length);
+    bytes.set(piece);
+    const answer = this.ask({ kind: 'piece', file: this.file, bytes }, [this.room]);
+    this.before = answer.then(({ finished, room }) => {
+      if (room) this.room = room;
+      return finished === true;
+    });
     // Told by the next write or the end; not to be taken for an error that nobody awaits.
     this.before.catch(() => undefined);
     return false;

@@ -6,10 +6,9 @@ import type { Beside } from '../core/sitemap/read/beside.js';
 import { Listing } from '../core/sitemap/read/listing.js';
 import { Fingerprint } from '../core/sitemap/set/fingerprint.js';
 import { Gathering } from '../core/sitemap/set/gathering.js';
-import type { Hash } from '../core/sitemap/set/hash.js';
 import { Sampler } from '../core/sitemap/set/sampler.js';
 import { Seen } from '../core/sitemap/set/seen.js';
-import { SharedSeen } from '../core/sitemap/set/shared-seen.js';
+import { SeenByMany } from '../core/sitemap/set/seen-by-many.js';
 import {
   MOST_COMPARED,
   type Answer,
@@ -53,14 +52,18 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
         round.open(say.file, say.url, say.type, say.place);
         break;
       case 'piece':
-        return { answer: { nth, finished: round.take(say.file, say.bytes) }, transfer: [] };
+        // What the piece came in goes back, to bring another.
+        return {
+          answer: { nth, finished: round.take(say.file, say.bytes), room: say.bytes.buffer },
+          transfer: [say.bytes.buffer],
+        };
       case 'end': {
         const file = round.end(say.file);
         const transfer = (file.kept?.texts ?? []).map(({ buffer }) => buffer as ArrayBuffer);
         return { answer: { nth, file }, transfer };
       }
-      case 'share':
-        round.share(say.memory);
+      case 'many':
+        round.many(say.addresses);
         break;
       case 'sum':
         return { answer: { nth, sum: round.sum() }, transfer: [] };
@@ -75,7 +78,8 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
 /** What the files of one sitemap have in common while they are read. */
 class Round {
   private readonly fingerprint = new Fingerprint();
-  private all: Seen | SharedSeen = new Seen();
+  /** What other files had; of a sitemap by itself there is nothing. */
+  private all = new SeenByMany(0);
   private readonly sampler: Sampler;
   private readonly files = new Map<number, Open>();
   private readonly rules = new Map<
@@ -94,9 +98,9 @@ class Round {
     this.rules.set(origin, { forbids: forbiddingOf(robots, this.order.agents), kept: keptFromUs(robots) });
   }
 
-  /** Before a file that is held against others is read. */
-  share(memory: SharedArrayBuffer): void {
-    this.all = new SharedSeen(memory);
+  /** Files that are held against one another are to be read. @param addresses that they may have, all together */
+  many(addresses: number): void {
+    this.all = new SeenByMany(Math.min(MOST_COMPARED, addresses));
   }
 
   /** @param place its number in an index, from 1; 0 for the sitemap itself, which is held against no other */
@@ -113,11 +117,13 @@ class Round {
       ...(listing ? { listing } : {}),
       ...(door ? { door } : {}),
       ...(rules?.forbids ? { forbids: rules.forbids } : {}),
-      ...(place === 0 ? {} : { isElsewhere: (hash) => this.isElsewhere(hash) }),
-      take: (hash, address, nth, isFirst) => {
-        gathering?.push(address);
+      ...(place === 0 ? {} : { isElsewhere: (hash) => this.all.add(hash) }),
+      take: (hash, said, nth, isFirst) => {
+        gathering?.push(said.toString());
         if (!isFirst) return;
         this.fingerprint.add(hash);
+        if (!this.sampler.wants(hash)) return;
+        const address = said.toString();
         // Of other domains no page is tried: a sitemap could send us anywhere.
         const isOwn = address.startsWith(origin);
         if (!isOwn && !isOfDomain(address, domain)) return;
@@ -166,10 +172,6 @@ class Round {
     const open = this.files.get(file);
     if (!open) throw new Error(`file ${String(file)} was not opened`);
     return open;
-  }
-
-  private isElsewhere(hash: Hash): boolean {
-    return this.all.size >= MOST_COMPARED ? this.all.has(hash) : this.all.add(hash);
   }
 }
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { CommonForm } from '../../src/core/sitemap/read/common-form.js';
+import { UsualForm, type Said } from '../../src/core/sitemap/read/usual-form.js';
 import { NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import type { FileReading } from '../../src/core/sitemap/reading.js';
@@ -14,7 +15,10 @@ const NOW = new Date('2026-11-25T08:00:00Z');
 function readAs(text: string, parserAlone: boolean, ends: readonly number[] = []): string {
   const taken: string[] = [];
   const beside = {
-    take: (_: unknown, location: string, count: number) => void taken.push(`${String(count)} ${location}`),
+    forbids: (path: string) =>
+      /[37b]$/.test(path) ? { rule: 'Disallow: /*', line: 2, whom: 'all', robots: 'robots.txt' } : null,
+    take: (_: unknown, location: Said, count: number) =>
+      void taken.push(`${String(count)} ${String(location)}`),
   };
   const reader = new SitemapReader(FILE, NOW, beside, parserAlone);
   let at = 0;
@@ -207,5 +211,46 @@ describe('the common form of an entry', () => {
   ])('%j: %s', (text, expected) => {
     expect(form.read(text, 0)).toBe(expected);
     if (expected) expect(form.entry.end).toBe(text.length);
+  });
+});
+
+describe('the usual form of an entry', () => {
+  const form = new UsualForm('https://a.example/b/');
+  const url = '<url><loc>https://a.example/b/c-1.html?d=2</loc>';
+  it.each<[string, string | null]>([
+    [`${url}</url>`, ''],
+    [
+      `\n ${url}\r\n<lastmod>2026-01-01T10:00:00+01:00</lastmod> <changefreq>daily</changefreq><priority>0.5</priority></url>`,
+      'lastmod 2026-01-01T10:00:00+01:00, changefreq daily, priority 0.5',
+    ],
+    [`${url}<priority>x</priority></url>`, 'priority x'],
+    [`${url}<priority>0.5</priority><lastmod>2026</lastmod></url>`, null],
+    [`${url}<lastmod> 2026</lastmod></url>`, null],
+    [`${url}<lastmod></lastmod></url>`, null],
+    [`${url}<image:image/></url>`, null],
+    [`${url}<lastmod>2026</lastmod>`, null],
+    [url, null],
+    ['<url><loc>https://a.example/</loc></url>', null],
+    ['<url><loc>https://a.example/b/ä</loc></url>', null],
+    ['<url><loc>https://a.example/b/\u0141</loc></url>', null],
+    ['<url><loc>https://a.example/b/?c&amp;d</loc></url>', null],
+    ['<url><loc> https://a.example/b/</loc></url>', null],
+    [`<url><loc>https://a.example/b/${'c'.repeat(2_048)}</loc></url>`, null],
+    ['\r<url><loc>https://a.example/b/</loc></url>', null],
+  ])('%j: %s', (text, expected) => {
+    // What was laid out before is longer, and goes on where the text ends.
+    form.layOut(`${text}</url>${'<priority>0.5</priority></url>'.repeat(9)}`.padEnd(4_000, '>'));
+    form.layOut(text);
+    expect(form.read(0)).toBe(expected !== null);
+    if (expected === null) return;
+    const said: string[] = [];
+    form.eachField((name, value, end) => {
+      said.push(`${name} ${value}`);
+      expect(text.slice(0, end)).toMatch(new RegExp(`</${name}>$`));
+    });
+    expect(said.join(', ')).toBe(expected);
+    expect(String(form.address)).toBe('https://a.example/b/c-1.html?d=2');
+    expect(text.slice(0, form.addressEnd)).toMatch(/<\/loc>$/);
+    expect(form.end).toBe(text.length);
   });
 });

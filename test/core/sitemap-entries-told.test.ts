@@ -79,7 +79,7 @@ describe('an address of a sitemap', () => {
     const taken: [string, number, boolean][] = [];
     const reading = read(urls(`${DOOR}/a`, `${DOOR}/b`, `${DOOR}/a`), {
       isElsewhere: () => taken.length === 1,
-      take: (_hash, address, nth, isFirst) => void taken.push([address, nth, isFirst]),
+      take: (_hash, address, nth, isFirst) => void taken.push([String(address), nth, isFirst]),
     });
     expect(taken).toEqual([
       [`${DOOR}/a`, 1, true],

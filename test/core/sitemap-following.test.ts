@@ -80,7 +80,7 @@ describe('what a file is held against', () => {
     const taken: [string, boolean][] = [];
     const { findings } = read([`${DOOR}/a`, `${DOOR}/b`, `${DOOR}/b`], {
       isElsewhere: () => taken.length === 0,
-      take: (_hash, address, _nth, isFirst) => void taken.push([address, isFirst]),
+      take: (_hash, address, _nth, isFirst) => void taken.push([String(address), isFirst]),
     });
     expect(codes(findings).sort()).toEqual(['sitemap.in-two', 'sitemap.twice']);
     expect(taken).toEqual([

@@ -1,13 +1,12 @@
-import { Worker } from 'node:worker_threads';
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { addressesIn, chunksOf, inOneLine } from '../../src/core/sitemap/set/chunks.js';
 import { differenceOf, type KeptSet } from '../../src/core/sitemap/set/difference.js';
 import { Fingerprint } from '../../src/core/sitemap/set/fingerprint.js';
 import { Hash } from '../../src/core/sitemap/set/hash.js';
-import { picked, Sampler } from '../../src/core/sitemap/set/sampler.js';
-import { SharedSeen } from '../../src/core/sitemap/set/shared-seen.js';
+import { Sampler } from '../../src/core/sitemap/set/sampler.js';
 import { Seen } from '../../src/core/sitemap/set/seen.js';
+import { SeenByMany } from '../../src/core/sitemap/set/seen-by-many.js';
 
 const hash = new Hash();
 const page = (at: number) => `https://quay.example/berths/page-${String(at)}`;
@@ -41,39 +40,44 @@ describe('addresses that were seen', () => {
   });
 });
 
-describe('addresses that several threads have seen', () => {
-  it('are told apart as in a table of one thread', () => {
+describe('addresses of the many files of an index', () => {
+  it('are told apart as in the table of one file, up to as many as there is room for', () => {
     const all = pages(60_000);
-    const seen = new SharedSeen(SharedSeen.memoryFor(all.length));
+    const seen = new SeenByMany(all.length);
     expect(all.filter((url) => seen.add(hash.of(url)))).toEqual([]);
-    expect(all.every((url) => seen.add(hash.of(url)) && seen.has(hash.of(url)))).toBe(true);
+    expect(seen.isFull).toBe(true);
+    expect(all.every((url) => seen.add(hash.of(url)))).toBe(true);
+    const more = pages(60_000, 60_000);
+    expect(more.filter((url) => seen.add(hash.of(url)))).toEqual([]);
+    expect(more.filter((url) => seen.add(hash.of(url)))).toEqual([]);
     expect(seen.size).toBe(all.length);
-    expect(seen.has(hash.of(page(60_001)))).toBe(false);
   });
 
-  it('are taken by one of two threads that come with the same at once', async () => {
-    const memory = SharedSeen.memoryFor(200_000);
-    const module = (name: string) => new URL(`../../dist/core/sitemap/set/${name}.js`, import.meta.url).href;
-    const source = `
-      import { parentPort, workerData } from 'node:worker_threads';
-      import { SharedSeen } from '${module('shared-seen')}';
-      import { Hash } from '${module('hash')}';
-      const seen = new SharedSeen(workerData);
-      const hash = new Hash();
-      let first = 0;
-      for (let at = 0; at < 200000; at += 1) if (!seen.add(hash.of('${page(0)}' + at))) first += 1;
-      parentPort.postMessage(first);`;
-    const url = new URL(`data:text/javascript,${encodeURIComponent(source)}`);
-    const firsts = await Promise.all(
-      [0, 1].map(
-        () =>
-          new Promise<number>((done, fail) => {
-            new Worker(url, { workerData: memory }).once('message', done).once('error', fail);
-          }),
-      ),
+  it('have a place at the end of the table too, and none where there is room for nothing', () => {
+    const last = Object.assign(new Hash(), { high: 2 ** 32 - 1, low: 7 });
+    const seen = new SeenByMany(3);
+    expect([last, { ...last, low: 8 } as Hash, last].map((one) => seen.add(one))).toEqual([
+      false,
+      false,
+      true,
+    ]);
+    const none = new SeenByMany(0);
+    expect([none.add(last), none.add(last), none.size]).toEqual([false, false, 0]);
+  });
+});
+
+describe('the hash of an address', () => {
+  it('is the same whether it comes as a text or as numbers', () => {
+    fc.assert(
+      fc.property(fc.string({ maxLength: 40 }), fc.nat(9), (text, before) => {
+        const units = Uint16Array.from(
+          { length: before + text.length },
+          (_, at) => text.charCodeAt(at - before) || 0,
+        );
+        const { high, low } = new Hash().of(text);
+        expect({ ...hash.ofUnits(units, before, before + text.length) }).toEqual({ high, low });
+      }),
     );
-    expect((firsts[0] ?? 0) + (firsts[1] ?? 0)).toBe(200_000);
-    expect(new SharedSeen(memory).size).toBe(200_000);
   });
 });
 
@@ -91,14 +95,10 @@ describe('the fingerprint of a set', () => {
     expect(new Set([of(some), ...others]).size).toBe(501);
   });
 
-  it('is put together from parts', () => {
-    const some = pages(500);
-    const parts = [some.slice(0, 100), some.slice(100)].map((part) => {
-      const print = new Fingerprint();
-      for (const one of part) print.add(hash.of(one));
-      return print.sums;
-    });
-    expect(Fingerprint.of(parts)).toBe(of(some));
+  it('comes of its sums, which cross from one thread to another', () => {
+    const print = new Fingerprint();
+    for (const one of pages(500)) print.add(hash.of(one));
+    expect(Fingerprint.of(print.sums)).toBe(of(pages(500)));
   });
 });
 
@@ -144,22 +144,6 @@ describe('the difference of two sets', () => {
     const same = kept(pages(3_000));
     const closed = { ...same, open: () => Promise.reject(new Error('opened')) };
     expect(await differenceOf(closed, closed, 5)).toMatchObject({ added: 0, removed: 0 });
-  });
-});
-
-describe('a sample of what two threads saw', () => {
-  it('is the one that a single thread would have picked', () => {
-    const one = new Sampler(50, 3);
-    const two = [new Sampler(50, 3), new Sampler(50, 3)];
-    pages(40_000).forEach((url, at) => {
-      for (const sampler of [one, two[at % 2]]) sampler?.offer(hash.of(url), url, at % 7, at);
-    });
-    expect(
-      picked(
-        two.flatMap((each) => each.candidates()),
-        50,
-      ),
-    ).toEqual(one.picked());
   });
 });
 

@@ -11,10 +11,8 @@ import {
   type FileReading,
   type WholeReading,
 } from '../../core/sitemap/reading.js';
-import type { RobotsSeen } from '../../core/robots/robots.js';
 import { Fingerprint } from '../../core/sitemap/set/fingerprint.js';
 import { picked } from '../../core/sitemap/set/sampler.js';
-import { SharedSeen } from '../../core/sitemap/set/shared-seen.js';
 import type { Net } from '../../net/net.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { read } from '../../readers/readers.js';
@@ -69,10 +67,7 @@ interface RobotsRead {
 /** One reading of one sitemap with all that belongs to it. */
 class Round {
   private readonly ask: ReturnType<Net['sharing']>;
-  /** Threads that read; files of an index go to one after the other. */
-  private readonly sessions: [SitemapSession, ...SitemapSession[]];
   private readonly begun = performance.now();
-  private readonly robotsSeen = new Map<string, RobotsSeen>();
   private unread = 0;
   private readonly robots = new Map<string, Promise<RobotsRead>>();
 
@@ -80,20 +75,18 @@ class Round {
     private readonly net: Net,
     private readonly url: string,
     private readonly order: SitemapOrder,
-    session: SitemapSession,
+    private readonly session: SitemapSession,
     private readonly keeper: Keeper | null,
     private readonly shelf: Order['shelf'] | null,
   ) {
     this.ask = net.sharing();
-    this.sessions = [session];
   }
 
   async read(): Promise<WholeRead> {
     const reading = await this.whole();
-    const told = await Promise.all(this.sessions.map((one) => one.sum().catch(nothingOf)));
-    const sums = told.flatMap((one) => one ?? []);
-    const compared = Math.max(0, ...sums.map((one) => one.compared));
-    const many = compared >= MOST_COMPARED && reading.kind === 'index';
+    // What the thread did not come to the end of has none.
+    const sum = await this.session.sum().catch(nothingOf);
+    const many = (sum?.compared ?? 0) >= MOST_COMPARED && reading.kind === 'index';
     const { url } = this;
     const findings = many
       ? [
@@ -101,14 +94,10 @@ class Round {
           finding('sitemap.many-addresses', { url, compared: MOST_COMPARED.toLocaleString('en') }),
         ]
       : reading.findings;
-    // What one thread did not come to the end of has none.
-    const fingerprint = sums.length === told.length ? Fingerprint.of(sums.map(({ print }) => print)) : '';
+    const fingerprint = sum ? Fingerprint.of(sum.print) : '';
     return {
       reading: { ...reading, fingerprint, findings },
-      picked: picked(
-        sums.flatMap(({ candidates }) => candidates),
-        this.order.sample,
-      ),
+      picked: picked(sum?.candidates ?? [], this.order.sample),
     };
   }
 
@@ -120,7 +109,7 @@ class Round {
       return { kind, addresses: entries, children: [], newestLastmod, extensions, findings };
     }
     const urls = [...new Set(top.children)].slice(0, MAX_ADDRESSES);
-    await this.share(urls.length);
+    await this.session.many(urls.length * MAX_ADDRESSES);
     const readings = await this.children(urls);
     const all = readings.map((reading, at) => ({ url: urls[at] ?? '', reading }));
     const counted = readings.filter(({ kind }) => kind !== null && kind !== 'index');
@@ -135,19 +124,8 @@ class Round {
     };
   }
 
-  /** Has a second thread read with the first, where one is free and there is much to read. */
-  private async share(children: number): Promise<void> {
-    if (children < CHILDREN_AT_ONCE) return;
-    const beside = await SitemapSession.openIfFree(this.order);
-    if (!beside) return;
-    this.sessions.push(beside);
-    const memory = SharedSeen.memoryFor(Math.min(MOST_COMPARED, children * MAX_ADDRESSES));
-    await Promise.all(this.sessions.map((one) => one.share(memory)));
-    for (const [origin, seen] of this.robotsSeen) await beside.robots(origin, seen);
-  }
-
   async close(): Promise<void> {
-    await Promise.all(this.sessions.map((one) => one.close()));
+    await this.session.close();
   }
 
   private ofChildren(all: readonly { url: string; reading: FileReading }[]): Finding[] {
@@ -197,8 +175,7 @@ class Round {
   /** @param place its number, from 1 for the sitemaps of an index */
   private async file(url: string, place: number): Promise<FileReading> {
     const own = await this.robotsOf(url);
-    const session = this.sessions[place % this.sessions.length] ?? this.sessions[0];
-    const { reading, kept, listed } = await readFile(this.net, session, url, place);
+    const { reading, kept, listed } = await readFile(this.net, this.session, url, place);
     if (kept) await this.keeper?.take(kept);
     if (listed) await this.shelf?.(url, place, listed);
     return { ...reading, findings: await this.withLeave(url, reading, own) };
@@ -236,8 +213,7 @@ class Round {
   private async readRobots(url: string, origin: string): Promise<RobotsRead> {
     const seen = await robotsAt(this.ask, url);
     try {
-      this.robotsSeen.set(origin, seen);
-      await Promise.all(this.sessions.map((one) => one.robots(origin, seen)));
+      await this.session.robots(origin, seen);
       return { named: new Set(await read('namedIn', seen)) };
     } catch (error) {
       if (error instanceof Overtaxed) return { named: new Set() };

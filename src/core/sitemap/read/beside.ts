@@ -1,6 +1,7 @@
 import type { Hash } from '../set/hash.js';
 import type { Listing } from './listing.js';
 import type { Seen } from '../set/seen.js';
+import type { Said } from './usual-form.js';
 
 /** What a file is held against while it is read, and who takes its addresses. All of it may be missing. */
 export interface Beside {
@@ -15,7 +16,7 @@ export interface Beside {
   /** Lists the entries one by one, where somebody wants to look at them. */
   readonly listing?: Listing;
   /** Takes each address of the file once, and whether no other file had it before. */
-  readonly take?: (hash: Hash, address: string, nth: number, isFirst: boolean) => void;
+  readonly take?: (hash: Hash, address: Said, nth: number, isFirst: boolean) => void;
 }
 
 /** The line of a robots.txt that keeps engines from an address. */

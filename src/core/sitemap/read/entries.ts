@@ -6,9 +6,8 @@ import { Hash } from '../set/hash.js';
 import { Seen } from '../set/seen.js';
 import type { Beside, OnOtherHost } from './beside.js';
 import type { Listing } from './listing.js';
+import { laidOut, USUAL, type Said, type UsualAddress } from './usual-form.js';
 
-/** What most addresses are made of: nothing in them needs a closer look. */
-const USUAL = /^[\w\-.~:/?&=+,;@!*()]+$/u;
 /** Characters that may stand in an address as they are (RFC 3986 §2); all others are to be escaped. */
 const ESCAPED = /^[\w\-.~:/?#[\]@!$&'()*+,;=%]+$/u;
 const HALF_ESCAPE = /%(?![0-9a-f]{2})/iu;
@@ -31,6 +30,7 @@ export class Entries {
   private readonly hosts = new Map<string, { count: number; first: string; at: Position }>();
   /** Whether the file stands at a variant that is not the front door, so that what it lists does too. */
   private readonly isAside: boolean;
+  private readonly hasRules: boolean;
   private readonly listing: Listing | null;
   private newestTime = -Infinity;
   private firstDate: string | null = null;
@@ -51,6 +51,7 @@ export class Entries {
     this.seen = beside.seen ?? new Seen();
     this.isAside = beside.door?.others.has(this.origin.origin) === true;
     this.folder = this.origin.origin + folderOf(this.origin.pathname);
+    this.hasRules = this.isAside || beside.forbids !== undefined;
     this.listing = beside.listing ?? null;
     if (this.listing) faults.listing = this.listing;
   }
@@ -64,18 +65,22 @@ export class Entries {
   address(location: string, at: Position): void {
     this.count += 1;
     this.listing?.address(location, at.line);
-    if (this.isNew(location, at)) {
-      const isElsewhere = this.beside.isElsewhere?.(this.hash) === true;
-      if (isElsewhere) this.faults.fold('sitemap.in-two', location, at);
-      this.beside.take?.(this.hash, location, this.count, !isElsewhere);
-    }
+    this.handOn(this.hash.of(location), location, at);
     this.location(location, at, 'address');
+  }
+
+  /** One address of a urlset that has nothing to be looked at: its letters are usual, and it is below the folder. */
+  usualAddress(said: UsualAddress, at: Position): void {
+    this.count += 1;
+    if (this.listing) this.listing.address(said.toString(), at.line);
+    this.handOn(this.hash.ofUnits(laidOut(), said.from, said.to), said, at);
+    if (this.hasRules) this.rules(said.toString(), at);
   }
 
   /** One sitemap of an index. @returns whether it can be fetched at all */
   child(location: string, at: Position): void {
     this.count += 1;
-    this.isNew(location, at);
+    this.isNew(this.hash.of(location), location, at);
     this.location(location, at, 'child');
   }
 
@@ -86,9 +91,16 @@ export class Entries {
       .sort((a, b) => b.count - a.count);
   }
 
-  private isNew(location: string, at: Position): boolean {
-    if (!this.seen.add(this.hash.of(location))) return true;
-    this.faults.fold('sitemap.twice', location, at);
+  private handOn(hash: Hash, said: Said, at: Position): void {
+    if (!this.isNew(hash, said, at)) return;
+    const isElsewhere = this.beside.isElsewhere?.(hash) === true;
+    if (isElsewhere) this.faults.fold('sitemap.in-two', said.toString(), at);
+    this.beside.take?.(hash, said, this.count, !isElsewhere);
+  }
+
+  private isNew(hash: Hash, said: Said, at: Position): boolean {
+    if (!this.seen.add(hash)) return true;
+    this.faults.fold('sitemap.twice', said.toString(), at);
     return false;
   }
 
@@ -141,10 +153,9 @@ export class Entries {
   }
 
   private location(location: string, at: Position, what: 'address' | 'child'): void {
-    const { forbids } = this.beside;
     if (location.length < MAX_LOCATION && location.startsWith(this.folder) && USUAL.test(location)) {
-      if (forbids && what === 'address') this.forbidden(location, at, forbids);
-      if (this.isAside) this.aside(location, at);
+      if (what === 'address') this.rules(location, at);
+      else if (this.isAside) this.aside(location, at);
       return;
     }
     const code = this.fault(location, what);
@@ -152,6 +163,13 @@ export class Entries {
     else if (code)
       this.faults.fold(code, location === '' ? '(nothing)' : location, at, { folder: this.folder });
     if (code === 'sitemap.other-host' || code === 'sitemap.child-elsewhere') this.elsewhere(location, at);
+  }
+
+  /** What an address is held against that is right by itself. */
+  private rules(location: string, at: Position): void {
+    const { forbids } = this.beside;
+    if (forbids) this.forbidden(location, at, forbids);
+    if (this.isAside) this.aside(location, at);
   }
 
   private forbidden(location: string, at: Position, forbids: NonNullable<Beside['forbids']>): void {

@@ -6,6 +6,7 @@ import type { Entries } from './entries.js';
 import type { Faults, Position } from './faults.js';
 import { ATOM, MAX_ADDRESSES, NAMESPACE, XHTML } from './limits.js';
 import { Place } from './place.js';
+import { UsualForm } from './usual-form.js';
 
 const LONGEST_TEXT = 4_096;
 /** No sitemap nests as deep, nor has an element as many attributes: the parser looks through all of them for each name. */
@@ -60,6 +61,9 @@ export class Markup {
   private readonly place = new Place(this.parser);
   /** The common form of the entries; null where there is none, and the parser reads all of it. */
   private common: CommonForm | null = null;
+  /** The usual form of those of a urlset, and whether the text that is read is laid out for it. */
+  private usual: UsualForm | null = null;
+  private isLaidOut = false;
   private isQuick = false;
   /** What has come of the next entry while they are read the quick way. */
   private rest = '';
@@ -133,6 +137,7 @@ export class Markup {
     this.guarded(() => {
       const text = this.rest + piece;
       this.rest = '';
+      this.isLaidOut = false;
       if (this.isQuick) this.place.quick(text, 0, this.fed);
       for (let at = 0; at < text.length;) at = this.isQuick ? this.quickly(text, at) : this.parse(text, at);
     });
@@ -178,15 +183,24 @@ export class Markup {
 
   /** Reads entries as long as they are whole and of the common form. @returns how far the text is read, or waits for more */
   private quickly(text: string, from: number): number {
-    const { common, place } = this;
+    const { common, usual, place } = this;
     if (!common) throw new Error('only entries of the common form are read so');
     const last = text.lastIndexOf(common.close);
     const whole = last === -1 ? 0 : last + common.close.length;
     let at = from;
     let opened = -1;
-    while (at < whole && common.read(text, at)) {
-      this.takeEntry(common);
-      ({ opened, end: at } = common.entry);
+    if (usual && !this.isLaidOut) {
+      usual.layOut(text);
+      this.isLaidOut = true;
+    }
+    while (at < whole) {
+      if (usual?.read(at) === true) {
+        this.takeUsual(usual);
+        ({ opened, end: at } = usual);
+      } else if (common.read(text, at)) {
+        this.takeEntry(common);
+        ({ opened, end: at } = common.entry);
+      } else break;
     }
     if (opened >= 0) {
       this.oddInARow = 0;
@@ -226,6 +240,20 @@ export class Markup {
       this.settle(name, texts[at] ?? '');
     }
   }
+
+  private takeUsual(usual: UsualForm): void {
+    const { entries, place } = this;
+    entries.begins();
+    this.run = 0;
+    this.mayEnter();
+    entries.usualAddress(usual.address, place.at(usual.addressEnd));
+    usual.eachField(this.settleAt);
+  }
+
+  private readonly settleAt = (field: string, text: string, end: number): void => {
+    this.place.at(end);
+    this.settle(field, text);
+  };
 
   private openedAt({ line, columnIndex }: Place): void {
     this.openedLine = line;
@@ -302,8 +330,10 @@ export class Markup {
     this.fields = FIELDS[this.kind];
     this.entryName = ENTRY[this.kind];
     this.betweenAt = this.parser.position;
-    if (!this.parserAlone && COMMON.includes(this.kind) && tag.prefix === '')
+    if (!this.parserAlone && COMMON.includes(this.kind) && tag.prefix === '') {
       this.common = new CommonForm(this.entryName);
+      if (this.kind === 'urlset') this.usual = new UsualForm(this.entries.folder);
+    }
     const wanted = this.kind === 'atom' ? ATOM : this.kind === 'rss' ? '' : NAMESPACE;
     if (tag.uri !== wanted)
       this.faults.give('sitemap.wrong-namespace', {
@@ -370,9 +400,14 @@ export class Markup {
     }
   }
 
-  private enter(location: string): void {
+  /** Before an address is entered. */
+  private mayEnter(): void {
     if (this.entries.count >= MAX_ADDRESSES) this.stop('sitemap.too-many', { limit: MAX_ADDRESSES });
     this.hasLocation = true;
+  }
+
+  private enter(location: string): void {
+    this.mayEnter();
     const at = this.position;
     if (this.kind === 'index') {
       this.entries.child(location, at);

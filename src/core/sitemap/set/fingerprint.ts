@@ -19,19 +19,15 @@ export class Fingerprint {
     this.second = (this.second + stirred(low ^ high)) >>> 0;
   }
 
-  /** What it comes to so far, to be put together with that of others. */
+  /** What it comes to so far. */
   get sums(): PrintSums {
     return [this.count, this.first, this.second];
   }
 
-  /** The fingerprint of several sets that have no address in common. */
-  static of(all: readonly PrintSums[]): string {
+  /** The fingerprint that comes of sums. */
+  static of([count, first, second]: PrintSums): string {
     const print = new Fingerprint();
-    for (const [count, first, second] of all) {
-      print.count += count;
-      print.first = (print.first + first) >>> 0;
-      print.second = (print.second + second) >>> 0;
-    }
+    Object.assign(print, { count, first, second });
     return print.toString();
   }
 

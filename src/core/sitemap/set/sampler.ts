@@ -30,11 +30,14 @@ export class Sampler {
     this.most = wanted * SPARE;
   }
 
-  offer({ high, low }: Hash, address: string, file: number, nth: number): void {
-    if (this.most === 0) return;
-    const rank = stirred(low ^ stirred(high ^ this.seed));
-    if (rank >= this.bound) return;
-    this.kept.push({ rank, file, nth, address });
+  /** Whether an address would be a candidate: of most it is not worth knowing more than their hash. */
+  wants(hash: Hash): boolean {
+    return this.most > 0 && this.rankOf(hash) < this.bound;
+  }
+
+  offer(hash: Hash, address: string, file: number, nth: number): void {
+    if (!this.wants(hash)) return;
+    this.kept.push({ rank: this.rankOf(hash), file, nth, address });
     // Sorting now and then is less work than keeping them sorted.
     if (this.kept.length >= this.most * 2) this.settle();
   }
@@ -48,6 +51,10 @@ export class Sampler {
   candidates(): readonly Candidate[] {
     this.settle();
     return this.kept;
+  }
+
+  private rankOf({ high, low }: Hash): number {
+    return stirred(low ^ stirred(high ^ this.seed));
   }
 
   private settle(): void {

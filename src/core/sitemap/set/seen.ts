@@ -102,8 +102,9 @@ class Part {
     return this.leaf(low).has(high, low);
   }
 
+  /** Keeps its places, so that the next file need not make them anew. */
   clear(): void {
-    this.directory = [new Leaf(SMALLEST, 0)];
+    for (const leaf of this.directory) if (leaf.count > 0) leaf.clear();
   }
 
   private leaf(low: number): Leaf {
@@ -128,7 +129,7 @@ export class Seen {
   /** How many there are. */
   size = 0;
 
-  /** Forgets all. */
+  /** Forgets all, and keeps the room. */
   clear(): void {
     for (const part of this.parts) part.clear();
     this.size = 0;
