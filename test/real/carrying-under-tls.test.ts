@@ -11,7 +11,7 @@ import {
   writeFileSync,
 } from 'node:fs';
 import type { Socket } from 'node:net';
-import { tmpdir, userInfo } from 'node:os';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -24,15 +24,10 @@ import { machineClock } from '../../src/net/time/machine-clock.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { startNameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
+import { FILE_PASSWORD, FILE_USER, serveFtps, serveWebDav } from './file-servers.js';
 import { freePort, Programs } from './programs.js';
 
 const HOST = 'quay.example';
-const USER = 'jonas';
-const PASSWORD = 'lantern at the quay';
-/** The password as crypt(3) keeps it. */
-const KEPT =
-  '$6$quaylantern$7rGpjoZ.NO.CoRnLlqW7CUVN69lobtlsFXS8jT3vZ6yRJdx/G5Mc1JYo/R2SeZyiuPOM/QuPhdZgzTIQ6l.E3/';
-
 const folder = mkdtempSync(join(tmpdir(), 'yardbadge-under-tls-'));
 const root = join(folder, 'www');
 const programs = new Programs();
@@ -43,36 +38,6 @@ const SERVERS = ['own', 'vouched', 'other'] as const;
 const ports = { ftps: { own: 0, vouched: 0, other: 0 }, webdav: { own: 0, vouched: 0, other: 0 } };
 
 type Which = (typeof SERVERS)[number];
-
-function serveFtps(which: Which): void {
-  const home = join(folder, which);
-  const { uid, gid } = userInfo();
-  writeFileSync(join(home, 'users'), `${USER}:${KEPT}:${String(uid)}:${String(gid)}::${root}:/bin/false\n`, {
-    mode: 0o600,
-  });
-  const config = join(home, 'proftpd.conf');
-  writeFileSync(
-    config,
-    `ServerType standalone\nDefaultAddress 127.0.0.1\nPort ${String(ports.ftps[which])}\nUseIPv6 off\nUseReverseDNS off\nModulePath /usr/lib/proftpd\nLoadModule mod_tls.c\nScoreboardFile ${home}/score\nPidFile ${home}/ftp.pid\nSystemLog ${home}/ftp.log\nTransferLog none\nWtmpLog off\nRootLogin on\nRequireValidShell off\nAuthOrder mod_auth_file.c\nAuthUserFile ${home}/users\nAllowOverwrite on\nTLSEngine on\nTLSRequired on\nTLSECCertificateFile ${home}/cert.pem\nTLSECCertificateKeyFile ${home}/key.pem\n`,
-  );
-  programs.start('proftpd', '-n', '-c', config);
-}
-
-function serveWebDav(which: Which): void {
-  const home = join(folder, which);
-  writeFileSync(join(home, 'people'), `${USER}:{PLAIN}${PASSWORD}\n`);
-  const config = join(home, 'nginx.conf');
-  const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
-    .map((name) => `${name}_temp_path ${home}/${name};`)
-    .join(' ');
-  writeFileSync(
-    config,
-    `daemon off; user ${userInfo().username}; pid ${home}/nginx.pid; error_log ${home}/error.log; events {}
-http { access_log off; ${temporary} server { listen 127.0.0.1:${String(ports.webdav[which])} ssl; ssl_certificate ${home}/cert.pem; ssl_certificate_key ${home}/key.pem;
-root ${root}; client_max_body_size 60m; location / { auth_basic quay; auth_basic_user_file ${home}/people; dav_methods PUT DELETE MKCOL MOVE; dav_access user:rw group:r all:r; } } }`,
-  );
-  programs.start('nginx', '-e', join(home, 'error.log'), '-c', config);
-}
 
 beforeAll(async () => {
   mkdirSync(root);
@@ -102,8 +67,9 @@ beforeAll(async () => {
     bounds: DEFAULT_BOUNDS,
   });
   for (const which of SERVERS) {
-    serveFtps(which);
-    serveWebDav(which);
+    const home = join(folder, which);
+    serveFtps(programs, home, ports.ftps[which], root);
+    serveWebDav(programs, home, ports.webdav[which], root);
     for (const port of [ports.ftps[which], ports.webdav[which]])
       await vi.waitFor(async () => (await net.socket(HOST, port)).destroy(), { timeout: 20_000 });
   }
@@ -133,7 +99,7 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
       ({ shown } = over);
       return over;
     };
-    const at = { host: HOST, user: USER, secret: more.secret ?? PASSWORD };
+    const at = { host: HOST, user: FILE_USER, secret: more.secret ?? FILE_PASSWORD };
     const file: FileWay =
       way === 'ftps'
         ? await openFtps(await dial(), { ...at, root: join(root, more.root ?? '') }, secured)

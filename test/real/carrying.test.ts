@@ -1,13 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import {
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -21,6 +13,7 @@ import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { startNameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
+import { serveSftp, serveZone, sshKeys } from './file-servers.js';
 import { freePort, program, Programs } from './programs.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'yardbadge-carry-'));
@@ -82,18 +75,12 @@ describe('a zone at a real name server that takes signed updates', () => {
   const there = (name: string) => net.txtAt(ZONE, ports.dns, name);
 
   beforeAll(async () => {
-    const home = join(folder, 'knot');
-    mkdirSync(home);
-    writeFileSync(
-      join(home, `${ZONE}.zone`),
-      `$ORIGIN ${ZONE}.\n$TTL 120\n@ SOA ns1 hostmaster 1 7200 600 86400 45\n@ NS ns1\nns1 A 192.0.2.53\n@ TXT "v=spf1 -all"\n`,
-    );
-    const acl = (id: string, action: string) => `  - id: ${id}\n    key: ${id}\n    action: ${action}\n`;
-    writeFileSync(
-      join(home, 'knot.conf'),
-      `server:\n    rundir: ${home}\n    listen: 127.0.0.1@${String(ports.dns)}\ndatabase:\n    storage: ${home}\nkey:\n  - id: yard\n    algorithm: hmac-sha256\n    secret: ${key.secret.toString('base64')}\n  - id: reader\n    algorithm: hmac-sha512\n    secret: ${key.secret.toString('base64')}\nacl:\n${acl('yard', 'update')}${acl('reader', 'transfer')}template:\n  - id: default\n    storage: ${home}\n    file: "%s.zone"\nzone:\n  - domain: ${ZONE}\n    acl: [yard, reader]\n`,
-    );
-    programs.start('knotd', '-c', join(home, 'knot.conf'));
+    serveZone(programs, join(folder, 'knot'), ports.dns, {
+      name: ZONE,
+      records: '@ SOA ns1 hostmaster 1 7200 600 86400 45\n@ NS ns1\nns1 A 192.0.2.53\n@ TXT "v=spf1 -all"',
+      key: key.name,
+      secret: key.secret,
+    });
     await answering(ports.dns);
   });
 
@@ -178,14 +165,6 @@ describe('a web root at a real SSH server', () => {
   let key = '';
   const { username } = userInfo();
 
-  const serve = (port: number, hostKey: string) => {
-    const config = join(home, `${hostKey}.conf`);
-    writeFileSync(
-      config,
-      `Port ${String(port)}\nListenAddress 127.0.0.1\nHostKey ${join(home, hostKey)}\nPidFile none\nAuthorizedKeysFile ${join(home, 'authorized')}\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nKbdInteractiveAuthentication no\nPermitRootLogin prohibit-password\nSubsystem sftp internal-sftp\n`,
-    );
-    programs.start('sshd', '-D', '-f', config);
-  };
   const open = async (
     more: { port?: number; secret?: string; pin?: string | null; user?: string; root?: string } = {},
   ) => {
@@ -207,13 +186,10 @@ describe('a web root at a real SSH server', () => {
   beforeAll(async () => {
     mkdirSync(home);
     mkdirSync(root);
-    mkdirSync('/run/sshd', { recursive: true });
-    for (const name of ['one', 'other', 'login', 'stranger'])
-      execFileSync(program('ssh-keygen'), ['-q', '-t', 'ed25519', '-N', '', '-f', join(home, name)]);
-    writeFileSync(join(home, 'authorized'), readFileSync(join(home, 'login.pub')));
+    sshKeys(home, ['one', 'other', 'login', 'stranger']);
     key = readFileSync(join(home, 'login'), 'utf8');
-    serve(ports.ssh, 'one');
-    serve(ports.other, 'other');
+    serveSftp(programs, home, ports.ssh, { hostKey: 'one', login: 'login' });
+    serveSftp(programs, home, ports.other, { hostKey: 'other', login: 'login' });
     await answering(ports.ssh);
     await answering(ports.other);
   });

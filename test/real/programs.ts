@@ -26,8 +26,10 @@ export function program(name: string): string {
 export class Programs {
   private readonly children: ChildProcess[] = [];
 
-  start(name: string, ...args: string[]): void {
-    this.children.push(spawn(program(name), args, { stdio: 'ignore' }));
+  start(name: string, ...args: string[]): ChildProcess {
+    const child = spawn(program(name), args, { stdio: 'ignore' });
+    this.children.push(child);
+    return child;
   }
 
   async stop(): Promise<void> {

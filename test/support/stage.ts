@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Enrolment, Job, JobResult, Role } from '../../src/api/documents.js';
@@ -33,14 +33,20 @@ export interface Stage {
 /**
  * @param flags settings in place of the world's, by key
  * @param guests engines that the product knows nothing of
+ * @param inWorld more settings, by the file of those with which the service would run in the world
  */
 export async function openStage(
   flags: Readonly<Record<string, string>> = {},
   guests: readonly EngineRules[] = [],
+  inWorld: (config: string) => Readonly<Record<string, string>> = () => ({}),
 ): Promise<Stage> {
   const folder = mkdtempSync(join(tmpdir(), 'yardbadge-'));
   const world = await startWorld(folder, ANY_PORTS, STAGE_TIME, guests);
-  const { settings } = await loadSettings(world.config, {}, { log: 'error', 'watch.on': 'false', ...flags });
+  const { settings } = await loadSettings(
+    world.config,
+    {},
+    { log: 'error', 'watch.on': 'false', ...flags, ...inWorld(readFileSync(world.config, 'utf8')) },
+  );
   const key = await addPersonWithKeyHere(
     settings,
     { name: 'marit', role: 'lead', password: PASSWORD },

@@ -1,5 +1,5 @@
 /** Pieces of a page's words that its sketch keeps. */
-const KEPT = 32;
+export const KEPT = 32;
 /** How many of the least pieces of both two pages must share to count as the same: a date or a counter may differ. */
 const ALIKE = 0.8;
 
@@ -25,24 +25,27 @@ export function sketchOf(words: readonly string[]): string | null {
     least.delete(Math.max(...least));
     most = Math.max(...least);
   }
-  return [...least]
-    .sort((a, b) => a - b)
-    .map((value) => value.toString(16).padStart(8, '0'))
-    .join('');
+  return sketchOfPieces([...least].sort((a, b) => a - b));
+}
+
+/** A sketch of its pieces, which are in order. */
+export function sketchOfPieces(pieces: Iterable<number>): string {
+  return Array.from(pieces, (value) => value.toString(16).padStart(8, '0')).join('');
+}
+
+/** The pieces of a sketch, in order. */
+export function piecesOf(sketch: string): number[] {
+  return (sketch.match(/.{8}/gu) ?? []).map((piece) => Number.parseInt(piece, 16));
 }
 
 /** Whether two pages show the same, by their sketches. A page without words is like no other. */
 export function isSameSketch(a: string | null, b: string | null): boolean {
   if (a === null || b === null) return false;
   if (a === b) return true;
-  const [one, other] = [piecesOf(a), piecesOf(b)];
-  const both = [...new Set([...one, ...other])].sort().slice(0, KEPT);
+  const [one, other] = [new Set(piecesOf(a)), new Set(piecesOf(b))];
+  const both = [...new Set([...one, ...other])].sort((x, y) => x - y).slice(0, KEPT);
   const shared = both.filter((piece) => one.has(piece) && other.has(piece)).length;
   return shared / both.length >= ALIKE;
-}
-
-function piecesOf(sketch: string): Set<string> {
-  return new Set(sketch.match(/.{8}/gu) ?? []);
 }
 
 /** FNV-1a, 32 bits. */

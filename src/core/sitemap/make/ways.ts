@@ -1,6 +1,6 @@
 import { MAX_LOCATION } from '../read/limits.js';
 import { Hash } from '../set/hash.js';
-import { isSameSketch } from './sketch.js';
+import { Doubles } from './doubles.js';
 import { Seen } from '../set/seen.js';
 
 /** Why an address does not go into a made sitemap. */
@@ -70,11 +70,8 @@ const LONGEST_RUN = 60;
 const MOST_GONE = 50;
 /** Addresses with two parameters or more that one path may have: more are the same things in another order. */
 const MOST_MIXED = 300;
-/** Paths whose parameters are told apart. */
+/** Paths whose parameters are told apart, and shapes of addresses. */
 const MOST_PATHS = 50_000;
-/** A parameter that made no difference so often, and hardly ever one, makes none. */
-const IDLE_AFTER = 8;
-const IDLE_SHARE = 0.9;
 /** A name of a folder that comes so often in one path is written by a link that goes round in itself. */
 const MOST_ALIKE = 4;
 const SESSION = /^(?:phpsessid|j?session_?id|sid)$/iu;
@@ -91,9 +88,7 @@ export class Ways {
   private readonly hash = new Hash();
   private readonly ends = new Map<string, { gone: number; there: number }>();
   private readonly mixed = new Map<string, number>();
-  private readonly idle = new Map<string, { same: number; other: number }>();
-  private readonly without = new Map<number, string | null>();
-  private readonly faces = new Map<number, string | null>();
+  private readonly doubles = new Doubles();
   private readonly folder: string;
   private readonly origin: string;
   /** What was taken off addresses or left out, by what it is: for the report. */
@@ -189,41 +184,16 @@ export class Ways {
 
   private thin(url: URL): void {
     for (const name of new Set(url.searchParams.keys())) {
-      const kind = SESSION.test(name) ? 'session' : this.isIdle(name) ? 'idle' : null;
+      const kind = SESSION.test(name) ? 'session' : this.doubles.isIdle(name) ? 'idle' : null;
       if (kind === null) continue;
       this.name(name.slice(0, 100), kind, url.href);
       url.searchParams.delete(name);
     }
   }
 
-  private isIdle(name: string): boolean {
-    const known = this.idle.get(name);
-    return (
-      known !== undefined && known.same >= IDLE_AFTER && known.same / (known.same + known.other) >= IDLE_SHARE
-    );
-  }
-
-  /**
-   * Learns from a page that was read which parameters make no difference.
-   * @param face the same for pages that show the same
-   * @returns whether it is a double: what was seen at an address that differs in a parameter, in case, in a slash at the end or in a
-   *   usual file name alone
-   */
+  /** As `Doubles.learn`. */
   learn(text: string, face: string | null): boolean {
-    const url = new URL(text);
-    const names = [...new Set(url.searchParams.keys())];
-    let isSame = false;
-    for (const name of names) isSame = this.compare(url, name, face) || isSame;
-    if (isSame) return true;
-    if (names.length === 0) this.remember(this.without, url.href, face);
-    const plain = `${url.pathname
-      .toLowerCase()
-      .replace(/\/(?:index|default|home)\.\w{3,5}$/u, '/')
-      .replace(/\/$/u, '')}${url.search}`;
-    const key = this.key(plain);
-    if (this.faces.has(key)) return isSameSketch(this.faces.get(key) ?? null, face);
-    this.faces.set(key, face);
-    return false;
+    return this.doubles.learn(text, face);
   }
 
   /** Learns whether an address leads to anything. */
@@ -239,34 +209,6 @@ export class Ways {
   isHopeless(text: string): boolean {
     const ends = this.ends.get(shapeOf(text));
     return ends !== undefined && ends.there === 0 && ends.gone >= MOST_GONE;
-  }
-
-  /** @returns whether the page is what was seen without that parameter, or with another value of it */
-  private compare(url: URL, name: string, face: string | null): boolean {
-    const less = new URL(url);
-    less.searchParams.delete(name);
-    const key = this.key(less.href);
-    const known = this.without.get(key);
-    if (known === undefined) {
-      this.remember(this.without, less.href, face);
-      return false;
-    }
-    if (known === null || face === null) return false;
-    const counts = this.idle.get(name) ?? { same: 0, other: 0 };
-    const isSame = isSameSketch(known, face);
-    if (isSame) counts.same += 1;
-    else counts.other += 1;
-    if (this.idle.size < MOST_PATHS) this.idle.set(name, counts);
-    return isSame;
-  }
-
-  private remember(map: Map<number, string | null>, text: string, face: string | null): void {
-    if (map.size < MOST_PATHS) map.set(this.key(text), face);
-  }
-
-  private key(text: string): number {
-    const { high, low } = this.hash.of(text);
-    return (high & 0x1fffff) * 4_294_967_296 + low;
   }
 
   private name(
