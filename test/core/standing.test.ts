@@ -70,6 +70,7 @@ describe('the next step', () => {
     suspended: [],
     endAsked: null,
     methods: ['meta'],
+    carried: [],
     badge: 'bare',
     badgeSince: day(1),
     lastCheck: null,

@@ -56,6 +56,13 @@ describe('what belongs to a web root', () => {
     await stage.marit.editCarryPlace({ params: { place: place.id }, body: { role: 'consultant' } });
   });
 
+  it('is a step of ours once its place is on record', async () => {
+    const { items } = await stage.marit.worklist({ query: params });
+    const found = items.find(({ step }) => step.kind === 'carry');
+    expect(found?.step.says).toContain('to the web root: its place is on record');
+    expect(found?.step.acts).toBe('us');
+  });
+
   it('is shown first, then put, read back and checked as everybody sees it', async () => {
     const planned = await carry({ plan: true });
     expect(acts(planned)).toEqual(['put', 'put']);
@@ -85,7 +92,13 @@ describe('what belongs to a web root', () => {
     await stage.order({ do: 'pages', host: HOST, count: 20 });
     await stage.results(stage.marit.makeSitemap({ params, body: { gzip: true } }));
     await stage.marit.writeSitemap({ params, body: {} });
+    const waits = async () =>
+      (await stage.marit.worklist({ query: params })).items.some(({ step }) =>
+        step.says.startsWith('Carry the made sitemap'),
+      );
+    expect(await waits()).toBe(true);
     expect((await carry())?.says).toContain('/sitemap.xml.gz');
+    expect(await waits()).toBe(false);
     expect(acts(await carry())).toEqual(['leave', 'leave', 'leave']);
     await stage.marit.editRecipe({ params, body: { exclude: ['/tides/*'], mostFall: 100 } });
     await stage.marit.writeSitemap({ params, body: {} });

@@ -38,6 +38,7 @@ const COMMANDS: Readonly<Record<string, string>> = {
   'read-sitemap': 'sitemap list HANDLE',
   'withdraw-sitemap': 'sitemap withdraw HANDLE --spare',
   'write-again': 'ask HANDLE',
+  carry: 'carry HANDLE',
 };
 
 /** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */

@@ -101,6 +101,12 @@ export function mendSiteStep(says: string, since: Date): FoundStep {
   return { engine: null, enrolment: null, step: makeStep({ kind: 'mend-site', template: says, since }, '') };
 }
 
+/** A sitemap was made, and what stands at its place is another, or none. */
+export function carrySitemapStep(since: Date): FoundStep {
+  const template = 'Carry the made sitemap to its place: it does not stand there as it was made.';
+  return { engine: null, enrolment: null, step: makeStep({ kind: 'carry', template, since }, '') };
+}
+
 /** Somebody of the client's was written to, and has not answered. @param day of the letter */
 export function writeAgainStep(name: string, subject: string, day: string, since: Date): FoundStep {
   const template = `${name} has not answered to “${subject}” of ${day}: write again, or note the answer.`;

@@ -12,6 +12,7 @@ export const STEP_KINDS = [
   'check',
   'renew-token',
   'write-again',
+  'carry',
   'place',
   'get-token',
   'end-there',

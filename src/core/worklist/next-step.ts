@@ -26,6 +26,8 @@ export interface StepFacts {
   readonly badgeSince: Date;
   /** The methods whose token is known, the best first. */
   readonly methods: readonly Method[];
+  /** Those of which we can carry the token ourselves, since its place is on record. */
+  readonly carried: readonly Method[];
   /** The newest look at any placement. */
   readonly lastCheck: {
     readonly at: Date;
@@ -189,8 +191,11 @@ function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
 
 function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   const check = facts.lastCheck;
+  const carries = carriedThere(facts, step);
   if (!check)
-    return step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`);
+    return (
+      carries ?? step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`)
+    );
   if (check.visibleAt && check.visibleAt > now) {
     return step(
       'wait',
@@ -199,6 +204,7 @@ function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
       check.visibleAt,
     );
   }
+  if (!check.tried && carries !== null) return carries;
   if (!check.tried && facts.methods.length > 1)
     return step(
       'place',
@@ -208,6 +214,17 @@ function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
     'place',
     `Not in place at the last check: ${check.says ?? 'the token was not seen.'}${hurry(facts)}`,
     facts.badgeSince,
+  );
+}
+
+/** A token whose place is on record waits for nobody. */
+function carriedThere(facts: StepFacts, step: MakeStep): Wanted | null {
+  const method = facts.methods.find((one) => facts.carried.includes(one));
+  if (method === undefined) return null;
+  const where = method === 'dns' ? 'zone' : 'web root';
+  return step(
+    'carry',
+    `Carry the token for ${facts.engineTitle} to the ${where}: its place is on record.${hurry(facts)}`,
   );
 }
 

@@ -35,6 +35,7 @@ const DONE_BY: Readonly<Record<StepKind, Acts>> = {
   claim: 'us',
   place: 'client',
   'write-again': 'us',
+  carry: 'us',
   'renew-token': 'us',
   'get-token': 'us',
   'end-there': 'us',

@@ -171,6 +171,11 @@ async function act(
     } else if (step.act === 'take-away' && takesAway) {
       await open.takeAway(step);
       await forget(desk, place, step, null);
+    } else if (step.act === 'leave' && cargo.some((one) => one.name === name && one.isMade)) {
+      // Whoever put it there, it is the one that was made here, and the next one may take its place.
+      if (!carried.some((one) => one.name === name && one.sum === sum))
+        await forget(desk, place, step, (await record(desk, piece, place, step)).id);
+      continue;
     } else continue;
     done.push(step);
   }

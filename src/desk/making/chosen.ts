@@ -21,11 +21,16 @@ export interface GatheredRow {
 /** The pages that may go in, in the order of their addresses, so many at a time: none of a hundred thousand is held. */
 const AT_ONCE = 2_000;
 
-export async function* gathered(store: Store, makingId: string): AsyncGenerator<GatheredRow> {
+/** @param withMore whether what a page has for the extensions is wanted too: of most pages it is the larger part */
+export async function* gathered(
+  store: Store,
+  makingId: string,
+  withMore = false,
+): AsyncGenerator<GatheredRow> {
   let from = '';
   for (;;) {
     const rows = await store.select<GatheredRow>(
-      `SELECT url, depth, foundBy, kind, folder, title, modified, header, seenAt, more FROM made_pages INDEXED BY made_pages_url
+      `SELECT url, depth, foundBy, kind, folder, title, modified, header, seenAt, ${withMore ? 'more' : 'NULL AS more'} FROM made_pages INDEXED BY made_pages_url
          WHERE makingId = :makingId AND url > :from AND state = 'in' ORDER BY url LIMIT ${String(AT_ONCE)}`,
       { makingId, from },
     );

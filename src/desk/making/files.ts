@@ -141,7 +141,8 @@ class Writing {
         names.push(await this.keep(file.name, file.text, file.entries, selection.gzip));
       }
     };
-    for await (const row of gathered(desk.store, making.id)) {
+    const wantsMore = selection.extensions.length > 0;
+    for await (const row of gathered(desk.store, making.id, wantsMore)) {
       if (chooser.against(row) !== null || overall.tooOld?.has(row.url) === true) continue;
       const date = chooser.changedAt({ dates: datesOf(row) });
       const lastmod = overall.alike === null ? date : null;
@@ -196,15 +197,16 @@ class Writing {
 
   /** Keeps a file, once for all versions that have it. @returns the name that it has at last */
   private async keep(name: string, text: string, entries: number, isPacked: boolean): Promise<string> {
-    const sum = createHash('sha256').update(text).digest('hex');
-    const packed = await pack(text, { level: 6 });
+    const plain = Buffer.from(text);
+    const sum = createHash('sha256').update(plain).digest('hex');
+    const packed = await pack(plain, { level: 6 });
     await this.desk.store.writeQuietly((transaction) =>
       MadeFileRow.bulkCreate([{ sum, packed }], { ignoreDuplicates: true, transaction }),
     );
     const file = {
       name: isPacked ? `${name}.gz` : name,
       sum,
-      bytes: isPacked ? packed.length : Buffer.byteLength(text),
+      bytes: isPacked ? packed.length : plain.length,
       entries,
     };
     this.files.push(file);

@@ -1,6 +1,7 @@
 import type { Sitemap, WorkEntry, YardRow } from '../../api/documents.js';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
 import {
+  carrySitemapStep,
   enrolDoorStep,
   enrolStep,
   gather,
@@ -28,6 +29,7 @@ import type {
 import type { EngineProfile } from '../../core/profile/profile.js';
 import { planFor } from '../../core/variants/plan.js';
 import { heldAbove } from './above.js';
+import { carriable } from './carriable.js';
 import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
 import { marksOf } from './marks.js';
 import { reminders, remindsAt, unanswered, type Unanswered } from './reminders.js';
@@ -49,7 +51,7 @@ import { coverByEngine, coveringOf, knownDoor, type CoverAt } from '../variants/
 import { variantFacts, type VariantFacts } from '../variants/facts.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 8;
+export const DERIVATION = 9;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -75,23 +77,25 @@ const NOTHING: Derived = {
 export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
   const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
   const ids = properties.map(({ id }) => id);
-  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf, unansweredOf] = await Promise.all([
-    EnrolmentRow.findAll({
-      where: { propertyId: ids, endedAt: null },
-      order: ['engine', 'reach', 'createdAt', 'id'],
-    }),
-    ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
-    variantFacts(desk, ids),
-    sitemapFacts(desk, ids),
-    heldAbove(desk, properties),
-    lastOutage(desk),
-    marksOf(desk, ids),
-    unanswered(desk, ids),
-  ]);
+  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf, unansweredOf, carriableOf] =
+    await Promise.all([
+      EnrolmentRow.findAll({
+        where: { propertyId: ids, endedAt: null },
+        order: ['engine', 'reach', 'createdAt', 'id'],
+      }),
+      ClientRow.findAll({ where: { id: [...new Set(properties.map(({ clientId }) => clientId))] } }),
+      variantFacts(desk, ids),
+      sitemapFacts(desk, ids),
+      heldAbove(desk, properties),
+      lastOutage(desk),
+      marksOf(desk, ids),
+      unanswered(desk, ids),
+      carriable(desk, ids),
+    ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   // Of an engine whose profile was taken away nothing can be said until it is back.
   const known = rows.filter(({ engine }) => desk.book.profiles.has(engine));
-  const all = await withSteps(desk, await enrolmentFacts(desk, known), sitemapsOf);
+  const all = await withSteps(desk, await enrolmentFacts(desk, known), sitemapsOf, carriableOf);
   const [viewed, changed] = await Promise.all([
     viewSitemaps(desk, properties, all, sitemapsOf),
     changedSince(desk, all),
@@ -111,6 +115,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       changed,
       markOf,
       unanswered: unansweredOf(property.id),
+      sitemapToCarry: carriableOf(property.id).sitemapSince,
       sitemaps: viewed.get(property.id) ?? [],
       sitemapFacts: sitemapsOf.get(property.id) ?? [],
     };
@@ -134,6 +139,8 @@ interface Facts {
   readonly markOf: Awaited<ReturnType<typeof marksOf>>;
   /** The letters that nobody has answered, oldest first. */
   readonly unanswered: readonly Unanswered[];
+  /** Since when a made sitemap waits to be carried. */
+  readonly sitemapToCarry: Date | null;
   readonly sitemaps: readonly Sitemap[];
   readonly sitemapFacts: readonly SitemapFacts[];
 }
@@ -216,6 +223,7 @@ function wanted(facts: Facts, fits: readonly string[], covers: readonly CoverAt[
   return [
     ...variants.stops.slice(0, 1).map(({ finding, since }) => mendSiteStep(finding.says, new Date(since))),
     ...doorSteps(property, variants, covers),
+    ...(facts.sitemapToCarry ? [carrySitemapStep(facts.sitemapToCarry)] : []),
     ...without.map(({ id, title }) => enrolStep(property.handle, { id, title }, takenOn)),
   ];
 }

@@ -6,6 +6,7 @@ import { nextStep, turnsAt, type StepFacts } from '../../core/worklist/next-step
 import type { NextStep } from '../../core/worklist/step.js';
 import { VariantRow } from '../../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../../store/models/enrolments.js';
+import { carriable, type Carriable } from './carriable.js';
 import type { EnrolmentFacts } from './facts.js';
 import { by } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
@@ -19,17 +20,22 @@ export interface SteppedFacts extends EnrolmentFacts {
   readonly turnsAt: Date | null;
 }
 
-/** The next step of each enrolment. Costs a fixed number of queries more than the facts alone. */
-/** @param known the sitemaps of their properties, where they are known */
+/**
+ * The next step of each enrolment. Costs a fixed number of queries more than the facts alone.
+ * @param known the sitemaps of their properties, where they are known
+ * @param carried what can be carried of their properties, where that is known
+ */
 export async function withSteps(
   desk: Desk,
   all: readonly EnrolmentFacts[],
   known?: ReadonlyMap<string, readonly SitemapFacts[]>,
+  carried?: (propertyId: string) => Carriable,
 ): Promise<SteppedFacts[]> {
   if (all.length === 0) return [];
   const properties = [...new Set(all.map(({ row }) => row.propertyId))];
-  const [sitemaps, enrolments, leading] = await Promise.all([
+  const [sitemaps, carriedOf, enrolments, leading] = await Promise.all([
     known ?? sitemapFacts(desk, properties),
+    carried ?? carriable(desk, properties),
     EnrolmentRow.findAll({
       where: { propertyId: properties, endedAt: null },
       attributes: ['id', 'propertyId', 'engine'],
@@ -44,9 +50,11 @@ export async function withSteps(
   return all.map((facts) => {
     const { row } = facts;
     const isLeading = row.reach === 'address' && leadsOnly.has(`${row.propertyId} ${row.target}`);
-    const own = (siblings.get(`${row.propertyId} ${row.engine}`) ?? []).map(({ id }) => id);
-    const siblingIds = new Set([row.id, ...own]);
-    const needed = stepFacts(desk, facts, sitemaps.get(row.propertyId) ?? [], siblingIds, isLeading);
+    const others = (siblings.get(`${row.propertyId} ${row.engine}`) ?? []).map(({ id }) => id);
+    const siblingIds = new Set([row.id, ...others]);
+    const own = sitemaps.get(row.propertyId) ?? [];
+    const { methods } = carriedOf(row.propertyId);
+    const needed = { ...stepFacts(desk, facts, own, siblingIds, isLeading), carried: methods };
     const now = desk.clock.now();
     return { ...facts, step: nextStep(needed, now), turnsAt: turnsAt(needed, now) };
   });
@@ -58,7 +66,7 @@ function stepFacts(
   sitemaps: readonly SitemapFacts[],
   siblings: ReadonlySet<string>,
   leadsOnly: boolean,
-): StepFacts {
+): Omit<StepFacts, 'carried'> {
   const target = parseTarget(row.reach, row.target);
   return {
     engineTitle: profile.title,
