@@ -2,6 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import type { PlacementSheet } from '../../api/documents.js';
 import { openContext } from '../context.js';
+import { hasPlaces } from '../has-places.js';
 import { Usage } from '../exit.js';
 import { plain, sayAside, sayBlock, sayJson } from '../print/text.js';
 
@@ -32,7 +33,8 @@ export function sheetCommand(program: Command): void {
     .action(async (property: string | undefined, options: SheetOptions) => {
       if ((property === undefined) === (options.client === undefined))
         throw new Usage('Name a property, or a client with --client.');
-      const { client } = openContext(options);
+      const context = openContext(options);
+      const { client } = context;
       const whom = {
         ...(property === undefined ? {} : { property }),
         ...(options.client === undefined ? {} : { client: options.client }),
@@ -52,6 +54,15 @@ export function sheetCommand(program: Command): void {
         writeFileSync(options.out, sheet[options.as]);
         sayAside(`Written to ${options.out}: ${said(sheet)}`);
       }
+      if (
+        options.json !== true &&
+        property !== undefined &&
+        sheet.open > 0 &&
+        (await hasPlaces(context, property))
+      )
+        sayAside(
+          `Places of it are on record: “carry ${plain(property)} --plan” says what can be put there from here.`,
+        );
     });
 }
 

@@ -1,7 +1,8 @@
 import type { Command } from 'commander';
 import type { PastedToken } from '../../api/documents.js';
 import { unlessUnwanted } from '../agree.js';
-import { finish, openContext, output, type Context } from '../context.js';
+import { finish, openContext, output } from '../context.js';
+import { hasPlaces } from '../has-places.js';
 import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { sayNext } from '../print/next.js';
@@ -90,11 +91,6 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
         `check ${first.name}`,
       );
   });
-}
-
-/** Whether anything can be carried to where it belongs. */
-async function hasPlaces(context: Context, property: string): Promise<boolean> {
-  return (await context.client.listCarryPlaces({ params: { property } })).items.length > 0;
 }
 
 /** `token`, `token forget` */
