@@ -323,6 +323,11 @@ export const PROBLEMS = {
     says: 'Nobody who is there is known as “{ref}”: “contact list” shows who is.',
   },
   'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
+  'no-such-case': {
+    status: 404,
+    title: 'No such case',
+    says: 'No case that is open there is known as “{ref}”: “cases” names them.',
+  },
   'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
   'no-such-sentence': {
     status: 404,

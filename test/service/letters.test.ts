@@ -85,6 +85,7 @@ describe('letters to a client’s people', () => {
     expect(mail?.subject).toBe(letter?.subject);
     const [url = ''] = /http:\S+\/shared\/[\w-]+/u.exec(mail?.text.replace(/\n/gu, ' ') ?? '') ?? [];
     expect(await (await fetch(url)).text()).toContain('What to place for');
+    expect(mail?.html).toContain(`<a href="${url}">${url}</a>`);
     expect(mail?.headers['reply-to']).toContain('marit@harbour.example');
     // Word by the link comes back to whoever wrote.
     await fetch(`${url}/word`, {
@@ -106,6 +107,24 @@ describe('letters to a client’s people', () => {
     });
   });
 
+  it('are about what was chosen alone, if something was', async () => {
+    const { items } = await stage.marit.listEnrolments({ query: { property: 'ferries' } });
+    const [one, other] = items.map(({ name }) => name);
+    const [all, some] = [await drafts(), await drafts({ enrolments: [one] })].map((each) =>
+      each.map(({ text }) => text).join(''),
+    );
+    const tags = (text = '') => text.match(/<meta name=/gu)?.length ?? 0;
+    expect(tags(some)).toBe(1);
+    expect(tags(all)).toBeGreaterThan(1);
+    expect(tags((await drafts({ enrolments: [one, other] })).map(({ text }) => text).join(''))).toBe(2);
+    await expect(drafts({ enrolments: ['quay@veldrane'] })).rejects.toMatchObject({
+      problem: { status: 404 },
+    });
+    await expect(drafts({ cases: ['none-of-these'] })).rejects.toMatchObject({
+      problem: { code: 'no-such-case' },
+    });
+  });
+
   it('that nobody answers become a step of ours, until somebody does', async () => {
     expect((await steps()).map(({ step }) => step.kind)).not.toContain('write-again');
     await stage.world.advance(6 * DAY);
@@ -117,6 +136,16 @@ describe('letters to a client’s people', () => {
     const [again] = await drafts({ contacts: ['Mika Reed'] });
     expect(again?.subject).toMatch(/^Once more: /u);
     expect(again?.text).toContain('we wrote about this on');
+    // Of the letters to one contact the link of the last one alone works.
+    const works = async () =>
+      (await stage.marit.listLinks({ query: { property: 'ferries' } })).items.filter(
+        ({ word }) => word === 'Mika Reed',
+      );
+    const [first] = await works();
+    const [second] = await write({ contacts: ['Mika Reed'] });
+    expect((await works()).map(({ id }) => id)).not.toContain(first?.id);
+    expect(await works()).toHaveLength(1);
+    await stage.marit.answerLetter({ params: { id: second?.id ?? '' }, body: { says: 'Soon.' } });
     const { items } = await stage.marit.listLetters({ query: { property: 'ferries', open: true } });
     const answered = await stage.marit.answerLetter({
       params: { id: items[0]?.id ?? '' },

@@ -30,6 +30,10 @@ export interface LetterInput {
   client?: string;
   /** Only to these of those who are there: by name or identifier. */
   contacts?: string[];
+  /** Only about the tokens of these enrolments. */
+  enrolments?: string[];
+  /** Only about these cases, by identifier; beside `enrolments` about both. */
+  cases?: string[];
 }
 
 /** What would be written to one contact. */

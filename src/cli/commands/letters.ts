@@ -7,6 +7,8 @@ import { table } from '../print/table.js';
 import { paint, plain, say, sayAside, sayBlock, when } from '../print/text.js';
 import { readText } from '../read-file.js';
 
+/** How many the service lists of all clients together. */
+const MOST_CONTACTS = 1_000;
 const ROLES = ['developer', 'host', 'owner'] as const;
 
 interface ContactOptions {
@@ -21,6 +23,8 @@ interface ContactOptions {
 interface AskOptions {
   client?: string;
   to?: string[];
+  about?: string[];
+  case?: string[];
   send?: boolean;
   copied?: boolean;
   link: boolean;
@@ -37,6 +41,8 @@ export function letterCommands(program: Command): void {
     .description('write to a client’s people what they are asked for: one letter to each, shown first')
     .option('--client <client>', 'about all properties of a client')
     .option('--to <contact...>', 'only to these, by name')
+    .option('--about <enrolment...>', 'only about the tokens of these enrolments')
+    .option('--case <case...>', 'only about these cases, as “cases” names them')
     .option('--send', 'send it')
     .option('--copied', 'note that you copied it and send it yourself')
     .option('--no-link', 'without a link to the sheet')
@@ -131,6 +137,8 @@ function contactCommands(program: Command): void {
           ]),
           'Nobody is on record: “contact add NAME --role developer --client CLIENT” notes somebody.',
         );
+        if (items.length >= MOST_CONTACTS)
+          sayAside('There may be more: “--client CLIENT” shows all of one client.');
       });
     });
   contact
@@ -160,6 +168,8 @@ async function ask(property: string | undefined, options: AskOptions): Promise<v
     ...(property === undefined ? {} : { property }),
     ...(options.client === undefined ? {} : { client: options.client }),
     ...(options.to === undefined ? {} : { contacts: options.to }),
+    ...(options.about === undefined ? {} : { enrolments: options.about }),
+    ...(options.case === undefined ? {} : { cases: options.case }),
   };
   if (options.send !== true && options.copied !== true) {
     const drafts = await context.client.draftLetters({ body: whom });
@@ -174,7 +184,11 @@ async function ask(property: string | undefined, options: AskOptions): Promise<v
         }
       },
       () => {
-        const about = property ?? `--client ${options.client ?? ''}`;
+        const about = [
+          property ?? `--client ${options.client ?? ''}`,
+          ...(options.about ? ['--about', ...options.about] : []),
+          ...(options.case ? ['--case', ...options.case] : []),
+        ].join(' ');
         return [`ask ${about} --send`, `ask ${about} --copied`];
       },
     );

@@ -107,8 +107,9 @@ export function tellCommands(program: Command): void {
         });
         output(context, document, ({ items }) => {
           table(
-            ['since (UTC)', 'what', 'property', 'told', 'why'],
+            ['case', 'since (UTC)', 'what', 'property', 'told', 'why'],
             items.map((one) => [
+              one.id,
               when(one.since),
               one.kind,
               one.property ?? '–',

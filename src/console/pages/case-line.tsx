@@ -82,6 +82,14 @@ export function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
         {mayWork && (
           <span className="mt-1 flex flex-wrap gap-2">
             <LookAgain one={one} />
+            {one.property !== null && one.remedy !== '' && one.endedAt === null && (
+              <Link
+                to={`/properties/${one.property}?tab=sheet&case=${one.id}#letters`}
+                className="self-center text-sm"
+              >
+                Write about it
+              </Link>
+            )}
             {one.remedy !== '' && <CopyButton text={one.remedy} what="what the client is to do" />}
           </span>
         )}

@@ -101,6 +101,17 @@ function Persons({ current }: { current: string | null }) {
   );
 }
 
+/** What the client's people are to do is asked of them by letter, about this step alone. */
+function WriteAbout({ entry: { step, property, properties, enrolments } }: { entry: WorkEntry }) {
+  if (step.acts !== 'client' || properties > 1 || enrolments.length === 0) return null;
+  const about = encodeURIComponent(enrolments.map(({ name }) => name).join(' '));
+  return (
+    <Link to={`/properties/${property.handle}?tab=sheet&about=${about}#letters`} className="text-sm">
+      Write about it
+    </Link>
+  );
+}
+
 /** What can be said of a step: that it is left, or whose it is. */
 function Said({ entry }: { entry: WorkEntry }) {
   const takeUp = () => api.takeUpSteps({ body: meant(entry) });
@@ -147,6 +158,7 @@ export function StepLine({
         {mayWork && (
           <span className="mt-1 block empty:hidden">
             <StepButton entry={entry} />
+            <WriteAbout entry={entry} />
           </span>
         )}
       </span>

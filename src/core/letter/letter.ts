@@ -15,6 +15,14 @@ export interface LetterSentences {
   readonly intro: string;
   readonly link: string;
   readonly also: string;
+  /** What else is to be mended: each has what is to be done in detail, as it was found. */
+  readonly mendAway: string;
+  readonly mendReach: string;
+  readonly mendCertificate: string;
+  readonly mendSitemap: string;
+  readonly mendFallen: string;
+  readonly mendName: string;
+  readonly mendOther: string;
   readonly reply: string;
   readonly thanks: string;
 }
@@ -30,6 +38,13 @@ const ENGLISH: LetterSentences = {
     'could you please place the following for {property}? Search engines look for it there, to know that we may ask them on your behalf. Nobody who visits the website sees it.',
   link: 'The same as a page, with buttons to copy, and one to have it looked at when it is done: {link}',
   also: 'Also seen',
+  mendAway: '{site}: {detail}',
+  mendReach: '{site}: {detail}',
+  mendCertificate: '{site}: {detail}',
+  mendSitemap: '{site}: {detail}',
+  mendFallen: '{site}: {detail}',
+  mendName: '{site}: {detail}',
+  mendOther: '{site}: {detail}',
   reply: 'Should anything be in the way of it, a line in reply is enough.',
   thanks: 'Thank you, and kind regards,\n{person}',
 };
@@ -44,12 +59,30 @@ const GERMAN: LetterSentences = {
   intro:
     'bitte hinterlegen Sie Folgendes für {property}. Suchmaschinen sehen dort nach, ob wir in Ihrem Namen fragen dürfen. Besucher der Website sehen davon nichts.',
   link: 'Dasselbe als Seite, mit Knöpfen zum Kopieren und einem zum Nachsehenlassen, wenn es erledigt ist: {link}',
-  also: 'Außerdem gesehen (auf Englisch)',
+  also: 'Außerdem gesehen (Einzelheiten auf Englisch)',
+  mendAway:
+    '{site} bittet Suchmaschinen, fernzubleiben. Wenn das nicht so gewollt ist, nehmen Sie es bitte weg. Im Einzelnen: {detail}',
+  mendReach: '{site} ist für uns und vielleicht auch für andere nicht zu erreichen. Im Einzelnen: {detail}',
+  mendCertificate: 'Das Zertifikat von {site} muss erneuert werden. Im Einzelnen: {detail}',
+  mendSitemap: 'Die Sitemap von {site} ist nicht zu lesen. Im Einzelnen: {detail}',
+  mendFallen:
+    'Die Sitemap von {site} nennt viel weniger Seiten als zuvor. Bitte sehen Sie nach, ob das so gewollt ist. Im Einzelnen: {detail}',
+  mendName: 'Der Name {site} läuft bald ab; bitte verlängern Sie ihn rechtzeitig. Im Einzelnen: {detail}',
+  mendOther: 'Bei {site} ist etwas in Ordnung zu bringen. Im Einzelnen: {detail}',
   reply: 'Sollte etwas dagegenstehen, genügt eine Zeile als Antwort.',
   thanks: 'Vielen Dank und freundliche Grüße\n{person}',
 };
 
 export const LETTER_SENTENCES: Readonly<Record<SheetLanguage, LetterSentences>> = { en: ENGLISH, de: GERMAN };
+
+/** What somebody of the client's mends, other than by placing what a sheet has. */
+export interface Mend {
+  readonly what: MendKind;
+  readonly site: string;
+  /** What is to be done, as it was found. */
+  readonly detail: string;
+}
+export type MendKind = Extract<keyof LetterSentences, `mend${string}`>;
 
 export interface LetterParts {
   readonly words: LetterSentences;
@@ -61,8 +94,8 @@ export interface LetterParts {
   /** What of a sheet goes to this contact. */
   readonly sheet: Sheet;
   readonly about: SheetAbout;
-  /** What else is to be mended, in words that can be sent as they are. */
-  readonly remedies: readonly string[];
+  /** What else is to be mended, and where. */
+  readonly mends: readonly Mend[];
   /** The address of a shared link; null where there is none. */
   readonly link: string | null;
   /** When they were written to about the same before; null where they were not. */
@@ -77,7 +110,7 @@ export interface Letter {
 
 /** One letter to one contact, whatever the number of findings: the subject first, then what is to be done, in order by place. */
 export function letterOf(parts: LetterParts): Letter {
-  const { language, words, about, sheet, link, before, remedies } = parts;
+  const { language, words, about, sheet, link, before, mends } = parts;
   const { property } = about;
   const { open } = sheet;
   const first = filled(open === 0 ? words.subjectOther : open === 1 ? words.subjectOne : words.subjectMany, {
@@ -90,9 +123,10 @@ export function letterOf(parts: LetterParts): Letter {
     text(filled(words.hello, { name: parts.name })),
     ...(before === null ? [] : [text(filled(words.before, { date: before }))]),
     ...(open === 0 ? [] : [text(filled(words.intro, { property }))]),
-    ...(link === null ? [] : [text(filled(words.link, { link }))]),
+    ...(link === null ? [] : [{ kind: 'link', text: filled(words.link, { link }), url: link } as const]),
     ...(open === 0 ? [] : tasks(sheet, parts.sheetWords, about)),
-    ...(remedies.length === 0 ? [] : [{ kind: 'heading', text: words.also } as const, ...remedies.map(text)]),
+    ...(mends.length === 0 ? [] : [{ kind: 'heading', text: words.also } as const]),
+    ...mends.map(({ what, site, detail }) => text(filled(words[what], { site, detail }))),
     text(words.reply),
     ...filled(words.thanks, { person: parts.person }).split('\n').map(text),
   ];

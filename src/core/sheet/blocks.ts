@@ -5,6 +5,8 @@ import type { Sheet, SheetPlace, SheetState, SheetTask } from './sheet.js';
 /** What a sheet is written of, whatever it is written as. */
 export type Block =
   | { readonly kind: 'title' | 'heading' | 'subheading' | 'text' | 'faint'; readonly text: string }
+  /** A text with an address in it that is to be opened. */
+  | { readonly kind: 'link'; readonly text: string; readonly url: string }
   /** A text to be copied as it is. */
   | { readonly kind: 'copy'; readonly label: string; readonly lines: readonly string[] }
   /** Fields of a form, each to be copied by itself. */

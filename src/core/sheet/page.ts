@@ -82,6 +82,11 @@ function htmlOf(block: Block): string {
       return `<h3>${escaped(block.text)}</h3>`;
     case 'text':
       return `<p>${escaped(block.text)}</p>`;
+    case 'link': {
+      const url = escaped(block.url);
+      const link = `<a href="${url}">${url}</a>`;
+      return `<p>${escaped(block.text).replace(url, () => link)}</p>`;
+    }
     case 'faint':
       return `<p class="faint">${escaped(block.text)}</p>`;
     case 'copy':

@@ -14,6 +14,7 @@ function markdownOf(block: Block): string {
     case 'subheading':
       return `### ${literal(block.text)}`;
     case 'text':
+    case 'link':
       return literal(block.text);
     case 'faint':
       return `*${literal(block.text)}*`;
@@ -63,6 +64,7 @@ function textOf(block: Block): string {
       return `${block.text}\n${'-'.repeat([...block.text].length)}`;
     case 'subheading':
     case 'text':
+    case 'link':
     case 'faint':
       return wrapped(block.text);
     case 'copy':

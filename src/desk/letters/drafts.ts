@@ -2,7 +2,7 @@ import type { LetterInput } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { writtenDay, writtenMinute } from '../../api/written.js';
 import { contactFor, contactsFor } from '../../core/letter/contact.js';
-import { letterOf, type Letter } from '../../core/letter/letter.js';
+import { letterOf, type Letter, type Mend, type MendKind } from '../../core/letter/letter.js';
 import { isToDo } from '../../core/sheet/forms.js';
 import { sumsOf } from '../sheet/sheet.js';
 import { sheetOf, type Sheet, type SheetPlace, type SheetToken } from '../../core/sheet/sheet.js';
@@ -11,6 +11,9 @@ import { PersonRow } from '../../store/models/people.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { propertyIn } from '../checks/view.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { findAllEnrolments } from '../context/enrolment-refs.js';
+import { namesOf } from '../context/names.js';
+import { EXACT } from '../context/references.js';
 import { subjectOf, type Subject } from '../sheet/subject.js';
 import { tokensOf } from '../sheet/tokens.js';
 import { wordsIn } from '../wording/own-words.js';
@@ -22,7 +25,7 @@ interface Asked {
   readonly properties: Map<string, PropertyRow>;
   /** Places, by kind and where. */
   readonly places: Set<string>;
-  readonly remedies: string[];
+  readonly mends: Mend[];
 }
 
 /** What would be written to one contact. */
@@ -36,13 +39,13 @@ export interface Draft {
 }
 
 /** Cases that somebody of the client's mends, other than by placing what a sheet has. */
-const WEBSITE_CASES: Readonly<Record<string, 'website' | 'name'>> = {
-  'stays-away': 'website',
-  'out-of-reach': 'website',
-  certificate: 'website',
-  'sitemap-unreachable': 'website',
-  'sitemap-fallen': 'website',
-  'name-ends': 'name',
+const WEBSITE_CASES: Readonly<Record<string, MendKind>> = {
+  'stays-away': 'mendAway',
+  'out-of-reach': 'mendReach',
+  certificate: 'mendCertificate',
+  'sitemap-unreachable': 'mendSitemap',
+  'sitemap-fallen': 'mendFallen',
+  'name-ends': 'mendName',
 };
 
 /**
@@ -61,9 +64,10 @@ export async function draftsFor(
   const named = input.contacts?.map((ref) => namedIn(all, ref));
   if (all.length === 0) throw new Problem('no-contacts', { title: subject.title });
   const [english, german] = await Promise.all([wordsIn(desk, 'en', tried), wordsIn(desk, 'de', tried)]);
+  const about = await chosenIn(desk, input);
   const [tokens, cases, open] = await Promise.all([
-    tokensOf(desk, subject.properties, 'en', english.sheet),
-    casesOf(desk, subject),
+    tokensOf(desk, subject.properties, 'en', english.sheet).then(about.tokens),
+    about.isTokensAlone ? [] : casesOf(desk, subject, input.cases ?? null),
     openLetters(desk, subject),
   ]);
   const each = askedOf(subject, all, tokens, cases);
@@ -73,9 +77,9 @@ export async function draftsFor(
   if (asked.length === 0) throw new Problem('nothing-to-ask', { title: subject.title });
   const person = actor.personId === null ? null : await PersonRow.findByPk(actor.personId);
   const germanTokens = asked.some(({ contact }) => contact.language === 'de')
-    ? await tokensOf(desk, subject.properties, 'de', german.sheet)
+    ? about.tokens(await tokensOf(desk, subject.properties, 'de', german.sheet))
     : [];
-  const drafts = asked.map(({ contact, properties, places, remedies }): Draft => {
+  const drafts = asked.map(({ contact, properties, places, mends }): Draft => {
     const { language, name } = contact;
     const words = language === 'de' ? german : english;
     const sheet = partOf(sheetOf(language === 'de' ? germanTokens : tokens), places);
@@ -84,7 +88,7 @@ export async function draftsFor(
     const last = open.find(
       ({ contactId, propertyId }) => contactId === contact.id && properties.has(propertyId),
     );
-    const about = {
+    const sheetAbout = {
       property: own.length === 1 && only ? only.host : subject.title,
       at: `${writtenMinute(nowText(desk))} UTC`,
       sums: sumsOf(sheet),
@@ -98,7 +102,7 @@ export async function draftsFor(
       write: (link) =>
         letterOf({
           ...{ words: words.letter, sheetWords: words.sheet },
-          ...{ language, name, person: person?.name ?? '', sheet, about, link, remedies },
+          ...{ language, name, person: person?.name ?? '', sheet, about: sheetAbout, link, mends },
           before: last ? writtenDay(last.at) : null,
         }),
     };
@@ -116,20 +120,48 @@ function namedIn(contacts: readonly ContactValues[], ref: string): ContactValues
 }
 
 interface OpenCase {
+  readonly id: string;
   readonly propertyId: string;
   readonly kind: string;
   readonly remedy: string;
 }
 
-function casesOf({ store }: Desk, { properties }: Subject): Promise<OpenCase[]> {
-  return store.select<OpenCase>(
-    `SELECT propertyId, kind, remedy FROM cases WHERE endedAt IS NULL AND remedy <> ''
-       AND propertyId IN (SELECT value FROM json_each(:ids)) AND kind IN (SELECT value FROM json_each(:kinds)) ORDER BY openedAt, id`,
+/** What is open of the properties, and of that the website's; or those that are named. Throws Problem. */
+async function casesOf(
+  { store }: Desk,
+  { properties }: Subject,
+  named: readonly string[] | null,
+): Promise<OpenCase[]> {
+  const found = await store.select<OpenCase>(
+    `SELECT id, propertyId, kind, remedy FROM cases WHERE endedAt IS NULL AND propertyId IN (SELECT value FROM json_each(:ids))
+       AND ${named ? 'id' : 'kind'} IN (SELECT value FROM json_each(:which)) ORDER BY openedAt, id`,
     {
       ids: JSON.stringify(properties.map(({ id }) => id)),
-      kinds: JSON.stringify(Object.keys(WEBSITE_CASES)),
+      which: JSON.stringify(named ?? Object.keys(WEBSITE_CASES)),
     },
   );
+  const missing = named?.find((id) => !found.some((one) => one.id === id));
+  if (missing !== undefined) throw new Problem('no-such-case', { ref: missing });
+  return found.filter(({ remedy }) => remedy !== '');
+}
+
+/** Which tokens a letter is about: those of enrolments that are named, none where only cases are, else all. Throws Problem. */
+async function chosenIn(
+  desk: Desk,
+  { enrolments, cases }: LetterInput,
+): Promise<{ tokens: (all: readonly SheetToken[]) => readonly SheetToken[]; isTokensAlone: boolean }> {
+  const isTokensAlone = enrolments !== undefined && cases === undefined;
+  if (enrolments === undefined) return { isTokensAlone, tokens: (all) => (cases === undefined ? all : []) };
+  const rows = await findAllEnrolments(desk, enrolments, EXACT);
+  const names = new Set(
+    (
+      await namesOf(
+        desk.store,
+        rows.map(({ id }) => id),
+      )
+    ).values(),
+  );
+  return { isTokensAlone, tokens: (all) => all.filter(({ enrolment }) => names.has(enrolment)) };
 }
 
 function openLetters(
@@ -156,7 +188,7 @@ function askedOf(
       contact,
       properties: new Map(),
       places: new Set(),
-      remedies: [],
+      mends: [],
     };
     asked.properties.set(property.id, property);
     found.set(contact.id, asked);
@@ -170,10 +202,11 @@ function askedOf(
       if (contact) askOf(contact, property).places.add(keyOf(place));
     }
     for (const { kind, remedy } of cases.filter(({ propertyId }) => propertyId === property.id)) {
-      const contact = contactFor(WEBSITE_CASES[kind] ?? 'website', there);
+      const contact = contactFor(kind === 'name-ends' ? 'name' : 'website', there);
       if (!contact) continue;
-      const { remedies } = askOf(contact, property);
-      if (!remedies.includes(remedy)) remedies.push(remedy);
+      const { mends } = askOf(contact, property);
+      const mend = { what: WEBSITE_CASES[kind] ?? 'mendOther', site: property.host, detail: remedy } as const;
+      if (!mends.some(({ site, detail }) => site === mend.site && detail === mend.detail)) mends.push(mend);
     }
   }
   return [...found.values()];

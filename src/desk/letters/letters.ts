@@ -9,7 +9,7 @@ import { cursorIn, cursorText } from '../context/cursor.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { findProperty } from '../context/references.js';
-import { addLink } from '../shared/links.js';
+import { addLink, endLink } from '../shared/links.js';
 import { writeMessage } from '../telling/messages.js';
 import { recipients } from '../telling/recipients.js';
 import { viewContacts } from './contacts.js';
@@ -110,6 +110,7 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
           how.base,
         )
       : null;
+  if (made) await endFormer(desk, actor, contact.id, made.id);
   const drafted = draft.write(made?.url ?? null);
   const subject = how.subject ?? drafted.subject;
   const text = how.text ?? drafted.text;
@@ -157,6 +158,16 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
       });
   });
   return id;
+}
+
+/** The link of a letter before to the same sheet works no more once there is another: of each contact one is about. */
+async function endFormer(desk: Desk, actor: Actor, contactId: string, linkId: string): Promise<void> {
+  const former = await desk.store.select<{ id: string }>(
+    `SELECT o.id FROM letters l JOIN shared_links o ON o.id = l.linkId AND o.endedAt IS NULL JOIN shared_links n ON n.id = :linkId
+      WHERE l.contactId = :contactId AND o.id <> n.id AND o.clientId = n.clientId AND o.propertyId IS n.propertyId`,
+    { contactId, linkId },
+  );
+  for (const { id } of former) await endLink(desk, actor, id);
 }
 
 const LETTERS = `SELECT l.*, c.name, c.role, m.sentAt AS sent, m.deadAt AS dead FROM letters l

@@ -1,12 +1,13 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { useState, type FormEvent } from 'react';
-import type { Letter, LetterDraft, Property } from '../../../api/documents.js';
+import type { Letter, LetterDraft, LetterInput, Property } from '../../../api/documents.js';
 import { ApiProblem } from '../../../client/client.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Choice } from '../../parts/choice.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
+import { useNarrowing } from '../../parts/narrow.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
@@ -69,7 +70,17 @@ function NewContact({ property }: { property: Property }) {
 }
 
 /** One letter as it would go out, to be changed before it does. */
-function Draft({ property, draft, mayWork }: { property: Property; draft: LetterDraft; mayWork: boolean }) {
+function Draft({
+  property,
+  draft,
+  about,
+  mayWork,
+}: {
+  property: Property;
+  draft: LetterDraft;
+  about: About;
+  mayWork: boolean;
+}) {
   const [subject, setSubject] = useState(draft.subject);
   const [text, setText] = useState(draft.text);
   const { contact } = draft;
@@ -79,6 +90,7 @@ function Draft({ property, draft, mayWork }: { property: Property; draft: Letter
       api.writeLetters({
         body: {
           ...{ property: property.id, contacts: [contact.id], way },
+          ...about,
           ...(isChanged ? { subject, text } : {}),
         },
       }),
@@ -187,11 +199,29 @@ function Written({ letter, mayWork }: { letter: Letter; mayWork: boolean }) {
   );
 }
 
+/** What letters are only about, as a step or a case was chosen. */
+type About = Pick<LetterInput, 'enrolments' | 'cases'>;
+
+function useAbout(): { about: About; forget: () => void } {
+  const { get, set } = useNarrowing();
+  const [enrolments, cases] = [get('about'), get('case')];
+  return {
+    about: {
+      ...(enrolments === undefined ? {} : { enrolments: enrolments.split(' ') }),
+      ...(cases === undefined ? {} : { cases: [cases] }),
+    },
+    forget: () => {
+      set(enrolments === undefined ? 'case' : 'about', '');
+    },
+  };
+}
+
 /** What is asked of whom by letter, and what they were written before. */
 export function Letters({ property, mayWork }: { property: Property; mayWork: boolean }) {
+  const { about, forget } = useAbout();
   const drafts = useQuery({
-    queryKey: ['drafts', property.id],
-    queryFn: () => api.draftLetters({ body: { property: property.id } }),
+    queryKey: ['drafts', property.id, about],
+    queryFn: () => api.draftLetters({ body: { property: property.id, ...about } }),
     retry: false,
   });
   const letters = useQuery({
@@ -214,6 +244,16 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
           <NewContact property={property} />
         </p>
       )}
+      {(about.enrolments ?? about.cases) && (
+        <p className="mb-3 flex flex-wrap items-center gap-x-3 text-sm">
+          <span>
+            Only about {about.enrolments ? about.enrolments.join(', ') : 'the case that you came from'}.
+          </span>
+          <Button look="quiet" onClick={forget}>
+            About all of it
+          </Button>
+        </p>
+      )}
       {isNone ? (
         <p className="text-sm text-faint">
           {drafts.error instanceof ApiProblem && drafts.error.problem.code === 'no-contacts'
@@ -229,6 +269,7 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
                   key={`${draft.contact.id} ${draft.text} ${draft.subject}`}
                   property={property}
                   draft={draft}
+                  about={about}
                   mayWork={mayWork}
                 />
               ))}

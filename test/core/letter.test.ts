@@ -1,0 +1,41 @@
+import { describe, expect, it } from 'vitest';
+import { LETTER_SENTENCES, letterOf, type Mend, type MendKind } from '../../src/core/letter/letter.js';
+import { SENTENCES } from '../../src/core/sheet/sentences.js';
+
+const about = { property: 'quay.example', at: '2026-11-28 07:00 UTC', sums: new Map(), left: 0, zip: false };
+const sheet = { places: [], others: [], open: 0, waiting: 0, done: 0 };
+const letter = (language: 'en' | 'de', mends: readonly Mend[], link: string | null = null) =>
+  letterOf({
+    ...{ words: LETTER_SENTENCES[language], sheetWords: SENTENCES[language], language, sheet, about },
+    ...{ name: 'Mika', person: 'Marit', mends, link, before: null },
+  });
+
+describe.each(['en', 'de'] as const)('a letter in %s', (language) => {
+  const kinds = Object.keys(LETTER_SENTENCES[language]).filter((name) =>
+    name.startsWith('mend'),
+  ) as MendKind[];
+
+  it.each(kinds)('says what is to be mended, and where: %s', (what) => {
+    const { subject, text, html } = letter(language, [{ what, site: 'quay.example', detail: 'Do <this>.' }]);
+    expect(subject).toBe(LETTER_SENTENCES[language].subjectOther.replace('{property}', 'quay.example'));
+    const said = text.replace(/\s+/gu, ' ');
+    expect(said).toContain('quay.example');
+    expect(said).toContain('Do <this>.');
+    expect(said).not.toMatch(/[{}]/u);
+    expect(html).toContain('Do &lt;this&gt;.');
+    expect(html).toContain(`<html lang="${language}">`);
+  });
+
+  it('has its link to be opened, with every sign of it', () => {
+    const url = 'https://yard.example/shared/a$&b?c=1&d="2"';
+    const { html, text } = letter(language, [], url);
+    const shown = 'https://yard.example/shared/a$&amp;b?c=1&amp;d=&quot;2&quot;';
+    expect(html).toContain(`<a href="${shown}">${shown}</a>`);
+    expect(text).toContain(url);
+    expect(letter(language, []).html).not.toContain('<a ');
+  });
+
+  it('has no heading where nothing comes under it', () => {
+    expect(letter(language, []).text).not.toContain(LETTER_SENTENCES[language].also);
+  });
+});
