@@ -78,10 +78,23 @@ describe('the pages of what is made and carried', () => {
     await stage.order({ do: 'clear', host: HOST, what: 'files' });
     await stage.order({ do: 'clear', host: HOST, what: 'txt' });
     await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
-    await page.goto(`${stage.url}/properties/ferries?tab=sheet`);
+    await page.goto(`${stage.url}/next?acts=client`);
+    await page.getByRole('link', { name: 'Write about it' }).first().click();
+    await page.getByText(/^Only about ferries@/u).waitFor();
+    await isSound();
+    await page.getByRole('button', { name: 'About all of it' }).click();
     await page.getByLabel('Subject').waitFor();
     await page.getByRole('button', { name: 'Send it', exact: true }).click();
     await page.getByText('No answer noted.').waitFor();
+    // The letter as a program for mail shows it.
+    const sent = () => stage.world.post.mails.find(({ to }) => to === 'mika@reed.example')?.html ?? '';
+    await expect.poll(sent, { timeout: 20_000 }).toContain('/shared/');
+    const mail = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+    await mail.setContent(sent());
+    expect(await seriousFaultsOf(mail)).toEqual([]);
+    await mail.setViewportSize({ width: 390, height: 800 });
+    expect(await mail.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
+    await mail.close();
     await page.getByLabel('For whom').fill('Ole');
     await page.getByRole('button', { name: 'Make a link' }).click();
     const url = await page
@@ -215,5 +228,17 @@ describe('the pages of what is made and carried', () => {
     expect(existsSync(join(root, 'sitemap.xml'))).toBe(true);
     expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toContain('Sitemap:');
     await isSound();
+  });
+
+  it('end a hand-over, which asks where something is open, and says on which day the records go', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=about`);
+    await page.getByRole('button', { name: 'End the hand-over' }).click();
+    await page.getByLabel('Its records are due to be deleted on').fill('2034-01-01');
+    await isSound();
+    await page.getByRole('button', { name: 'End it', exact: true }).click();
+    await page.getByRole('button', { name: 'All the same' }).click();
+    await expect
+      .poll(async () => (await stage.marit.showHandover({ params: { client: 'saltmarsh' } })).begun)
+      .toMatchObject({ deleteOn: '2034-01-01T00:00:00.000Z', endedAt: expect.any(String) as string });
   });
 });

@@ -10,6 +10,8 @@ h1 { font-size: 1.6rem; line-height: 1.2; margin: 0 0 0.8rem; }
 h2 { font-size: 1.2rem; margin: 2rem 0 0.5rem; border-top: 2px solid #1f2a37; padding-top: 0.6rem; }
 h3 { font-size: 1rem; margin: 1.2rem 0 0.3rem; }
 p { margin: 0.5rem 0; }
+p, h1, h2, h3 { overflow-wrap: anywhere; }
+a { color: #0b4f6c; }
 .faint { color: #545d68; font-size: 0.9rem; }
 .label { font-weight: 600; margin: 1rem 0 0.25rem; }
 pre + button.copy { margin-top: 0.3rem; }

@@ -4,6 +4,7 @@ import type { Handover, HandoverItem, Property } from '../../../api/documents.js
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Field } from '../../parts/field.js';
+import { FormSheet } from '../../parts/form-sheet.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { save } from '../../parts/save.js';
@@ -134,6 +135,36 @@ function othersOf({ holders, engine }: Handover['enrolments'][number]): string {
   return others.length === 0 ? 'nobody but us' : others.map(({ account }) => account).join(', ');
 }
 
+/** The last step of it, which asks once more where something is open. */
+function EndHandOver({ client }: { client: Property['client'] }) {
+  const { data } = useQuery({ queryKey: ['session'], queryFn: () => api.whoAmI() });
+  if (data?.person.role !== 'lead') return null;
+  return (
+    <FormSheet
+      opener="End the hand-over"
+      title={`${client.name} is handed over`}
+      says="It is archived then with all of its properties, and nothing of it is looked at any more."
+      send="End it"
+      onSend={({ day }, anyway) =>
+        api.endHandover({
+          params: { client: client.id },
+          body: {
+            ...(day === undefined ? {} : { deleteOn: `${day}T00:00:00Z` }),
+            ...(anyway ? { anyway } : {}),
+          },
+        })
+      }
+    >
+      <Field
+        label="Its records are due to be deleted on"
+        name="day"
+        type="date"
+        hint="The journal says so on that day. Nothing is deleted by itself."
+      />
+    </FormSheet>
+  );
+}
+
 /** What a client takes along when it goes, and what is to be done before. */
 function HandOver({ client, mayWork }: { client: Property['client']; mayWork: boolean }) {
   const params = { client: client.id };
@@ -226,9 +257,21 @@ function HandOver({ client, mayWork }: { client: Property['client']; mayWork: bo
                   >
                     Begin the hand-over
                   </Button>
+                ) : begun.endedAt === null ? (
+                  <>
+                    <EndHandOver client={client} />
+                    <span className="text-sm text-faint">
+                      Under way since <When time={begun.at} />
+                    </span>
+                  </>
                 ) : (
                   <span className="text-sm text-faint">
-                    Under way since <When time={begun.at} />; ended by “handover {client.handle} --end”.
+                    Ended <When time={begun.endedAt} />
+                    {begun.deleteOn !== null && (
+                      <>
+                        ; its records are due to be deleted on <When time={begun.deleteOn} />
+                      </>
+                    )}
                   </span>
                 )}
               </p>

@@ -1,0 +1,18 @@
+/** What went wrong here. */
+export const OWN = {
+  'beyond-reading': {
+    status: 422,
+    title: 'More than can be read',
+    says: 'What answered took more {tax} to be read than is allowed for anything: far more than an engine would take. Nothing is known of it; the one who made it should look at it.',
+  },
+  'given-up': {
+    status: 500,
+    title: 'It was begun again and again and never ended',
+    says: 'It was begun {times} times and never ended: each time the service ended with it. It is given up, so that the rest goes on; what it works on may be more than can be read.',
+  },
+  internal: {
+    status: 500,
+    title: 'Something went wrong in the service',
+    says: 'Something went wrong in the service. Its log has more.',
+  },
+} as const;

@@ -1,0 +1,50 @@
+/** Tokens, checks and claims, and what only a person can carry across. */
+export const PROOF = {
+  'method-not-taken': {
+    status: 422,
+    title: 'The engine takes no such proof',
+    says: '{engine} takes no proof by {method} for {enrolment}; it takes {taken}.',
+  },
+  'method-gone': {
+    status: 422,
+    title: 'The engine takes the method no longer',
+    says: '{engine} no longer takes the method {method} here.',
+  },
+  'no-token': {
+    status: 422,
+    title: 'No token is known',
+    says: 'No {method}token is known for {enrolment}. {next}',
+  },
+  'replaces-standing': {
+    status: 409,
+    title: 'It would replace a token that stands',
+    says: 'The {method} token {old} of {enrolment} stands at {place}, and what was pasted is another: {token}. Say “anyway” to take it, and have it placed in place of the old one.',
+  },
+  'token-holds-badge': {
+    status: 409,
+    title: 'The badge is held by this token',
+    says: '{enrolment} is held by its {method} token: it cannot be forgotten while the engine looks for it.',
+  },
+  'nothing-to-check': {
+    status: 422,
+    title: 'There is nothing to check yet',
+    says: 'There is nothing to check yet: no token is known. “token” gets it.',
+  },
+  'forecast-refuses': { status: 422, title: 'The claim cannot succeed', says: '{says}' },
+  'nothing-to-adopt': {
+    status: 422,
+    title: 'There is nothing to take over',
+    says: '{engine} is the agency’s own: it knows exactly what is recorded here, so nothing can be new or missing there.',
+  },
+  'by-hand': { status: 422, title: 'The engine is worked by hand', says: '{says}' },
+  'not-by-hand': {
+    status: 422,
+    title: 'The engine is not worked by hand',
+    says: '{engine} is not worked by hand: its own word counts. {instead}',
+  },
+  'no-badge': {
+    status: 422,
+    title: 'There is no badge',
+    says: '{enrolment} is {badge}: there is no badge to withdraw.',
+  },
+} as const;

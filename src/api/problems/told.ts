@@ -1,0 +1,133 @@
+/** Letters, links, reports, messages, words and hand-overs: what people of clients and ours get. */
+export const TOLD = {
+  'nothing-to-place': {
+    status: 409,
+    title: 'Nothing to place',
+    says: 'No token is known that could be placed for {title}: “token” gets those of its enrolments.',
+  },
+  'bad-lasts': {
+    status: 400,
+    title: 'Not a time for a link',
+    says: '“{lasts}” is no time for which a link could work; expected an ISO 8601 duration from PT1H to P366D, such as P14D.',
+  },
+  'too-many-contacts': {
+    status: 409,
+    title: 'Too many people',
+    says: '{most} people of one client are on record already; end those whom nobody writes to.',
+  },
+  'no-contacts': {
+    status: 409,
+    title: 'Nobody to write to',
+    says: 'Nobody is on record for {title}: “contact add NAME --role developer|host|owner” notes somebody.',
+  },
+  'nothing-to-ask': {
+    status: 409,
+    title: 'Nothing to ask for',
+    says: 'Nothing is to be asked of anybody for {title}: everything stands, or nobody is there for it.',
+  },
+  'one-letter-only': {
+    status: 409,
+    title: 'Words for one letter',
+    says: 'Words of your own go into one letter, and there would be {count}: say to whom.',
+  },
+  'no-mail-server': {
+    status: 409,
+    title: 'No mail goes out',
+    says: 'The settings name no mail server (mail.host): copy the letter and send it yourself.',
+  },
+  'no-contact-mail': {
+    status: 409,
+    title: 'No address of mail',
+    says: 'No address is known of {name}: note one, or copy the letter and send it yourself.',
+  },
+  'too-many-links': {
+    status: 409,
+    title: 'Too many links',
+    says: '{most} shared links work already; end those that nobody needs.',
+  },
+  'bad-hook': {
+    status: 400,
+    title: 'Not an address to be told at',
+    says: '“{url}” is no address that can be told of cases; expected http or https without a name and password in it.',
+  },
+  'too-many-hooks': {
+    status: 422,
+    title: 'Too many addresses to be told at',
+    says: 'No more than {most} addresses are told of cases: take one off first.',
+  },
+  'no-such-hook': { status: 404, title: 'No such address', says: 'No address is told of cases as “{ref}”.' },
+  'no-such-message': { status: 404, title: 'No such message', says: 'There is no message “{ref}”.' },
+  'not-given-up': {
+    status: 409,
+    title: 'Not given up',
+    says: '“{subject}” was sent, or is still tried: only what was given up is tried once more.',
+  },
+  'no-such-contact': {
+    status: 404,
+    title: 'No such contact',
+    says: 'Nobody who is there is known as “{ref}”: “contact list” shows who is.',
+  },
+  'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
+  'no-such-case': {
+    status: 404,
+    title: 'No such case',
+    says: 'No case that is open there is known as “{ref}”: “cases” names them.',
+  },
+  'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
+  'no-such-sentence': {
+    status: 404,
+    title: 'No such sentence',
+    says: 'There is no sentence {part}.{name}: “wording list” shows those that there are.',
+  },
+  'bad-wording': {
+    status: 400,
+    title: 'The sentence does not fit',
+    says: '{name} cannot be said like that. {fault} Usually it is said: “{usual}”',
+  },
+  'no-handover': {
+    status: 409,
+    title: 'Not being handed over',
+    says: '{client} is not being handed over: “handover {handle} --begin” begins it.',
+  },
+  'no-such-item': {
+    status: 404,
+    title: 'No such item',
+    says: '“{item}” is nothing that is to be done; expected one of {items}.',
+  },
+  'handover-open': {
+    status: 409,
+    title: 'Not everything is done',
+    says: 'Of the handing over of {client} {count} are open, the first: {first} Say “anyway” to end it all the same.',
+  },
+  'nobody-to-ask': {
+    status: 409,
+    title: 'No engine to ask',
+    says: 'Of {title} nothing is held at an engine that can be asked who else holds it.',
+  },
+  'no-such-kept-report': {
+    status: 404,
+    title: 'No such report',
+    says: 'No report was kept as “{ref}”: “report CLIENT --kept” lists those that were.',
+  },
+  'bad-span': {
+    status: 400,
+    title: 'Not a stretch of time',
+    says: 'From {from} to {to} is no stretch that could be told of; expected a beginning before its end, not to come, and three years at most.',
+  },
+  'no-such-report': { status: 404, title: 'No such report', says: 'No report is sent as “{ref}”.' },
+  'too-many-reports': {
+    status: 409,
+    title: 'Too many reports',
+    says: 'There are {most} reports already, which is as many as are sent: end one first.',
+  },
+  'no-mail-address': {
+    status: 409,
+    title: 'No mail address',
+    says: '{person} has no mail address: give one with “tell”, and order the report then.',
+  },
+  'no-contact-address': {
+    status: 409,
+    title: 'No mail address',
+    says: 'The contact of {client} has no mail address: give one with “client edit”, or name the address.',
+  },
+} as const;

@@ -1,0 +1,32 @@
+import type { Sitemap } from '../../api/documents.js';
+import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { type EnrolmentFacts } from './facts.js';
+import { marksOf } from './marks.js';
+import type { Unanswered } from './reminders.js';
+import type { Desk } from '../context/desk.js';
+import type { SitemapFacts } from '../sitemaps/facts.js';
+import { type Outage } from '../watch/outages.js';
+import { type SteppedFacts } from './steps.js';
+import { type VariantFacts } from '../variants/facts.js';
+
+/** Everything that where one property stands is derived from. */
+export interface Facts {
+  readonly desk: Desk;
+  readonly property: PropertyRow;
+  readonly client: ClientRow;
+  readonly enrolments: readonly SteppedFacts[];
+  readonly variants: VariantFacts;
+  /** What is held for other properties and is over this one. */
+  readonly above: readonly EnrolmentFacts[];
+  /** The newest time in which nothing could be reached from here. */
+  readonly outage: Outage | null;
+  /** What has changed where tokens are gone, by identifier of the check. */
+  readonly changed: ReadonlyMap<string, readonly string[]>;
+  readonly markOf: Awaited<ReturnType<typeof marksOf>>;
+  /** The letters that nobody has answered, oldest first. */
+  readonly unanswered: readonly Unanswered[];
+  /** Since when a made sitemap waits to be carried. */
+  readonly sitemapToCarry: Date | null;
+  readonly sitemaps: readonly Sitemap[];
+  readonly sitemapFacts: readonly SitemapFacts[];
+}
