@@ -35,7 +35,9 @@ describe.each(['en', 'de'] as const)('a letter in %s', (language) => {
     expect(letter(language, []).html).not.toContain('<a ');
   });
 
-  it('has no heading where nothing comes under it', () => {
-    expect(letter(language, []).text).not.toContain(LETTER_SENTENCES[language].also);
+  it('has no heading where nothing comes under it, or nothing before it', () => {
+    const mend = { what: 'mendName', site: 'quay.example', detail: 'Soon.' } as const;
+    for (const mends of [[], [mend]])
+      expect(letter(language, mends).text).not.toContain(LETTER_SENTENCES[language].also);
   });
 });

@@ -125,7 +125,7 @@ export function letterOf(parts: LetterParts): Letter {
     ...(open === 0 ? [] : [text(filled(words.intro, { property }))]),
     ...(link === null ? [] : [{ kind: 'link', text: filled(words.link, { link }), url: link } as const]),
     ...(open === 0 ? [] : tasks(sheet, parts.sheetWords, about)),
-    ...(mends.length === 0 ? [] : [{ kind: 'heading', text: words.also } as const]),
+    ...(mends.length === 0 || open === 0 ? [] : [{ kind: 'heading', text: words.also } as const]),
     ...mends.map(({ what, site, detail }) => text(filled(words[what], { site, detail }))),
     text(words.reply),
     ...filled(words.thanks, { person: parts.person }).split('\n').map(text),

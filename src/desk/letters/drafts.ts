@@ -1,6 +1,7 @@
 import type { LetterInput } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { writtenDay, writtenMinute } from '../../api/written.js';
+import { hostsForPeople } from '../../core/address/host.js';
 import { contactFor, contactsFor } from '../../core/letter/contact.js';
 import { letterOf, type Letter, type Mend, type MendKind } from '../../core/letter/letter.js';
 import { isToDo } from '../../core/sheet/forms.js';
@@ -89,7 +90,7 @@ export async function draftsFor(
       ({ contactId, propertyId }) => contactId === contact.id && properties.has(propertyId),
     );
     const sheetAbout = {
-      property: own.length === 1 && only ? only.host : subject.title,
+      property: own.length === 1 && only ? hostsForPeople(only.host) : subject.title,
       at: `${writtenMinute(nowText(desk))} UTC`,
       sums: sumsOf(sheet),
       left: 0,
@@ -205,8 +206,9 @@ function askedOf(
       const contact = contactFor(kind === 'name-ends' ? 'name' : 'website', there);
       if (!contact) continue;
       const { mends } = askOf(contact, property);
-      const mend = { what: WEBSITE_CASES[kind] ?? 'mendOther', site: property.host, detail: remedy } as const;
-      if (!mends.some(({ site, detail }) => site === mend.site && detail === mend.detail)) mends.push(mend);
+      const [site, detail] = [hostsForPeople(property.host), hostsForPeople(remedy)];
+      const mend = { what: WEBSITE_CASES[kind] ?? 'mendOther', site, detail } as const;
+      if (!mends.some((other) => other.site === site && other.detail === detail)) mends.push(mend);
     }
   }
   return [...found.values()];

@@ -1,3 +1,4 @@
+import { hostsForPeople } from '../../core/address/host.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import { findProperty } from '../context/references.js';
@@ -41,7 +42,13 @@ export async function subjectAt(clientId: string, propertyId: string | null): Pr
 }
 
 function ofProperty(row: PropertyRow): Subject {
-  return { title: row.host, clientId: row.clientId, propertyId: row.id, properties: [row], left: 0 };
+  return {
+    title: hostsForPeople(row.host),
+    clientId: row.clientId,
+    propertyId: row.id,
+    properties: [row],
+    left: 0,
+  };
 }
 
 async function ofClient({ id, name }: ClientRow): Promise<Subject> {
