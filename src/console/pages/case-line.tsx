@@ -84,7 +84,7 @@ export function CaseLine({ one, mayWork }: { one: Case; mayWork: boolean }) {
             <LookAgain one={one} />
             {one.property !== null && one.remedy !== '' && one.endedAt === null && (
               <Link
-                to={`/properties/${one.property}?tab=sheet&case=${one.id}#letters`}
+                to={`/properties/${one.property}?tab=sheet&case=${one.id}`}
                 className="self-center text-sm"
               >
                 Write about it

@@ -101,12 +101,15 @@ function Persons({ current }: { current: string | null }) {
   );
 }
 
+/** Steps that the client's people do by placing something. */
+const ABOUT_TOKENS: ReadonlySet<string> = new Set(['place', 'repair', 'prove-again']);
+
 /** What the client's people are to do is asked of them by letter, about this step alone. */
 function WriteAbout({ entry: { step, property, properties, enrolments } }: { entry: WorkEntry }) {
-  if (step.acts !== 'client' || properties > 1 || enrolments.length === 0) return null;
+  if (!ABOUT_TOKENS.has(step.kind) || properties > 1 || enrolments.length === 0) return null;
   const about = encodeURIComponent(enrolments.map(({ name }) => name).join(' '));
   return (
-    <Link to={`/properties/${property.handle}?tab=sheet&about=${about}#letters`} className="text-sm">
+    <Link to={`/properties/${property.handle}?tab=sheet&about=${about}`} className="text-sm">
       Write about it
     </Link>
   );

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import { useState, type FormEvent } from 'react';
+import { useEffect, useRef, useState, type FormEvent } from 'react';
 import type { Letter, LetterDraft, LetterInput, Property } from '../../../api/documents.js';
 import { ApiProblem } from '../../../client/client.js';
 import { api, queries, sayError } from '../../api.js';
@@ -228,11 +228,18 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
     queryKey: ['letters', property.id],
     queryFn: () => api.listLetters({ query: { property: property.id, limit: 10 } }),
   });
+  const isNarrowed = about.enrolments !== undefined || about.cases !== undefined;
+  const isSettled = !drafts.isPending;
+  const section = useRef<HTMLElement>(null);
+  // Whoever comes for a letter about one thing has the sheet above it out of the way.
+  useEffect(() => {
+    if (isNarrowed && isSettled) section.current?.scrollIntoView();
+  }, [isNarrowed, isSettled]);
   const isNone =
     drafts.error instanceof ApiProblem &&
     ['no-contacts', 'nothing-to-ask'].includes(drafts.error.problem.code);
   return (
-    <section className="mt-8 max-w-3xl" aria-labelledby="letters">
+    <section ref={section} className="mt-8 max-w-3xl" aria-labelledby="letters">
       <h2 id="letters" className="text-lg font-semibold">
         Letters
       </h2>
@@ -244,7 +251,7 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
           <NewContact property={property} />
         </p>
       )}
-      {(about.enrolments ?? about.cases) && (
+      {isNarrowed && (
         <p className="mb-3 flex flex-wrap items-center gap-x-3 text-sm">
           <span>
             Only about {about.enrolments ? about.enrolments.join(', ') : 'the case that you came from'}.

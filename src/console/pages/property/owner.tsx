@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
 import type { Handover, HandoverItem, Property } from '../../../api/documents.js';
+import { counted } from '../../../api/counted.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Field } from '../../parts/field.js';
@@ -213,7 +214,9 @@ function HandOver({ client, mayWork }: { client: Property['client']; mayWork: bo
             </table>
             {stays.length > 0 && (
               <details className="mt-2 text-sm">
-                <summary className="cursor-pointer">{stays.length} tokens have to stay</summary>
+                <summary className="cursor-pointer">
+                  {counted(stays.length, 'token has', 'tokens have')} to stay
+                </summary>
                 <ul>
                   {stays.map(({ place, what, engine }) => (
                     <li key={`${engine} ${place} ${what}`} className="font-mono text-[13px] break-all">
