@@ -8,6 +8,7 @@ const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
   'has-properties',
   'replaces-standing',
   'handover-open',
+  'deletion-not-due',
 ]);
 
 /** Whether a problem asks, rather than refuses. */

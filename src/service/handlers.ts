@@ -43,6 +43,7 @@ import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/plac
 import { robotsPieces } from '../desk/robots/judging.js';
 import { writeReport } from '../desk/reports/client-report.js';
 import { keepReport, listKeptReports, showKeptReport } from '../desk/reports/kept-reports.js';
+import { deletionPiece } from '../desk/handover/deletion.js';
 import { holdersPieces, noteHolders } from '../desk/handover/holders.js';
 import { showHandover } from '../desk/handover/show.js';
 import { beginHandover, endHandover, tickHandover } from '../desk/handover/steps.js';
@@ -272,6 +273,8 @@ export const handlers: Handlers = {
   beginHandover: (asked, { params }) => beginHandover(asked.desk, actorOf(asked), params.client),
   tickHandover: (asked, { params, body }) => tickHandover(asked.desk, actorOf(asked), params.client, body),
   endHandover: (asked, { params, body }) => endHandover(asked.desk, actorOf(asked), params.client, body),
+  deleteClient: async (asked, { params, body }) =>
+    started(asked, 'delete-client', [await deletionPiece(asked.desk, params.client, body.anyway ?? false)]),
   writeReport: ({ desk, kept }, { params, query }) => writeReport(desk, kept, params.client, query),
   keepReport: (asked, { params, body }) =>
     keepReport(asked.desk, asked.kept, actorOf(asked), params.client, body),

@@ -33,4 +33,9 @@ export const handoverRequests = {
     }),
     answer: handover,
   },
+  deleteClient: {
+    params: refParams('client'),
+    body: Joi.object<BodyOf<typeof handoverRoutes.deleteClient>, true>({ anyway: Joi.boolean() }),
+    answer: job,
+  },
 } satisfies Record<string, RouteSchemas>;

@@ -53,6 +53,13 @@ export const handoverRoutes = {
         'End it: nothing of the client is watched any more, it is archived, and its records are due to be deleted on a day',
     },
   ),
+  deleteClient: route<{ params: { client: string }; body: { anyway?: boolean } }, Job>({
+    method: 'POST',
+    path: '/clients/:client/deleted',
+    role: 'lead',
+    status: 202,
+    summary: 'Delete all records of a client in the archive, for good; the journal keeps its lines',
+  }),
 } as const;
 
 /** The client’s own part of the records, as an archive that can be opened without the product. */

@@ -94,6 +94,11 @@ export const TOLD = {
     title: 'No such item',
     says: '“{item}” is nothing that is to be done; expected one of {items}.',
   },
+  'deletion-not-due': {
+    status: 409,
+    title: 'They are not to be deleted yet',
+    says: 'The records of {client} are not to be deleted yet: {until}. Say “anyway” to delete them all the same.',
+  },
   'handover-open': {
     status: 409,
     title: 'Not everything is done',

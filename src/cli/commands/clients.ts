@@ -1,8 +1,8 @@
 import type { Command } from 'commander';
 import { countriesTyped } from '../../api/countries-typed.js';
 import type { Client } from '../../api/documents.js';
-import { unlessUnwanted } from '../agree.js';
-import { openContext, output } from '../context.js';
+import { agrees, unlessUnwanted } from '../agree.js';
+import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
@@ -86,7 +86,28 @@ async function edit(ref: string, options: EditOptions): Promise<void> {
   );
 }
 
-/** `client add|list|show|edit|archive|restore` */
+/** Deletes what there is of a client, once whoever asks has said so. */
+async function remove(ref: string, options: { anyway?: boolean }): Promise<void> {
+  const context = openContext({});
+  const isSaid = options.anyway === true;
+  const isWanted =
+    isSaid ||
+    (await agrees(
+      `Everything that is on record of ${ref} is deleted then, and nothing brings it back. Delete it?`,
+    ));
+  if (isWanted === null)
+    throw new Usage('It asks before it deletes: say --anyway where nobody can be asked.');
+  if (!isWanted) return;
+  const job = await unlessUnwanted(
+    isSaid,
+    (anyway) => context.client.deleteClient({ params: { client: ref }, body: anyway ? { anyway } : {} }),
+    'Delete them all the same?',
+  );
+  if (job === null) return;
+  for (const { result } of (await finish(context, job)).items) if (result) say(plain(result.says));
+}
+
+/** `client add|list|show|edit|archive|restore|delete` */
 export function clientCommands(program: Command): void {
   const client = program.command('client').description('clients of the agency');
   client
@@ -162,6 +183,11 @@ export function clientCommands(program: Command): void {
       say(`Archived ${plain(ref)}; the records stay.`);
       sayNext(`client restore ${plain(ref)}`);
     });
+  client
+    .command('delete <client>')
+    .description('delete all records of a client in the archive, for good')
+    .option('--anyway', 'without being asked, and before the day on which they are due')
+    .action(remove);
   client
     .command('restore <client>')
     .description('take a client back out of the archive')

@@ -9,7 +9,7 @@ import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
-import { handlesPutAway, onlyOne, putAway, takenOut } from '../context/put-away.js';
+import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../context/put-away.js';
 import { findClient } from '../context/client-refs.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { unlessTaken } from '../context/versions.js';
@@ -95,7 +95,7 @@ async function findArchived(ref: string): Promise<PropertyRow> {
         ...handlesPutAway(ref),
         ...(paste.kind === 'address' ? [{ address: addressText(paste.address) }] : []),
       ],
-      archivedAt: { [Op.ne]: null },
+      ...inArchive(true),
     },
     order: [['archivedAt', 'DESC']],
     limit: 6,
@@ -172,7 +172,8 @@ export async function restoreClient(desk: Desk, actor: Actor, ref: string): Prom
   return viewClient(desk, row);
 }
 
-async function findArchivedClient(ref: string): Promise<ClientRow> {
+/** A client in the archive, by identifier, name, or the handle that it had. Throws Problem. */
+export async function findArchivedClient(ref: string): Promise<ClientRow> {
   const found = await ClientRow.findAll({
     where: {
       [Op.or]: [
@@ -180,7 +181,7 @@ async function findArchivedClient(ref: string): Promise<ClientRow> {
         ...handlesPutAway(ref),
         where(fn('lower', col('name')), ref.trim().toLowerCase()),
       ],
-      archivedAt: { [Op.ne]: null },
+      ...inArchive(true),
     },
     order: [['archivedAt', 'DESC']],
     limit: 6,

@@ -1,4 +1,4 @@
-import { Op } from 'sequelize';
+import { Op, type WhereOptions } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 
 /** No handle that anybody gives holds it. */
@@ -16,9 +16,20 @@ export function takenOut({ handle }: { readonly handle: string }): string {
   return handle.split(MARK)[0] ?? handle;
 }
 
+/** Where the handle of what was deleted begins: the journal names the row, and there is nothing else left in it. */
+const GONE = `${MARK}deleted-`;
+
+/** The handle of what was deleted. */
+export function handleGone({ id }: { readonly id: string }): string {
+  return `${GONE}${id}`;
+}
+
+/** Conditions for rows that were not deleted. */
+export const NOT_GONE = { handle: { [Op.notLike]: `${GONE}%` } } as const;
+
 /** The condition for what is in the archive, or for what is not. */
-export function inArchive(archived = false): { archivedAt: null | { [Op.ne]: null } } {
-  return { archivedAt: archived ? { [Op.ne]: null } : null };
+export function inArchive(archived = false): WhereOptions {
+  return archived ? { archivedAt: { [Op.ne]: null }, [Op.and]: [NOT_GONE] } : { archivedAt: null };
 }
 
 /** Conditions for rows in the archive that had a handle, or have it as it is there. */

@@ -125,7 +125,7 @@ export async function tellDeletions(desk: Desk): Promise<void> {
       );
       await note(desk, { personId: null }, transaction, {
         kind: 'handover.delete',
-        says: `The records of ${client?.name ?? 'a client'} are due to be deleted today.`,
+        says: `The records of ${client?.name ?? 'a client'} are due to be deleted today; a lead does so by “client delete”.`,
         clientId,
       });
     });

@@ -11,6 +11,7 @@ import { findWork } from '../sitemaps/find.js';
 import { readWork } from '../sitemaps/reading.js';
 import { submitWork } from '../sitemaps/submitting.js';
 import { withdrawWork } from '../sitemaps/withdrawing.js';
+import { deletionWork } from '../handover/deletion.js';
 import { holdersWork } from '../handover/holders.js';
 import { robotsWork } from '../robots/judging.js';
 import { tokenWork } from '../tokens/tokens.js';
@@ -36,4 +37,5 @@ export const WORK: readonly AnyWork[] = [
   submitWork,
   withdrawWork,
   holdersWork,
+  deletionWork,
 ];

@@ -160,7 +160,7 @@ function EndHandOver({ client }: { client: Property['client'] }) {
         label="Its records are due to be deleted on"
         name="day"
         type="date"
-        hint="The journal says so on that day. Nothing is deleted by itself."
+        hint="The journal says so on that day; a lead deletes them then by “client delete”."
       />
     </FormSheet>
   );
