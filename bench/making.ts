@@ -47,7 +47,7 @@ export async function measureMaking(count: number, turns: number): Promise<Makin
       pages: last?.pages ?? 0,
       addresses: told.addresses,
       writingMs: told.writingMs,
-      peakMegabytes: told.peakMegabytes, ...{ gathering: (told as unknown as { gatheringMegabytes: number }).gatheringMegabytes },
+      peakMegabytes: told.peakMegabytes,
     };
   } finally {
     server.disconnect();
