@@ -16,7 +16,7 @@ import type { NewCarryPlace } from '../../src/api/carrying/document.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { SERVERS, SITE_ADDRESS } from '../../src/rehearsal/scenario.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
-import { openStage, type Stage } from '../support/stage.js';
+import { openStage, registerByHand, type Stage } from '../support/stage.js';
 import {
   FILE_PASSWORD,
   FILE_USER,
@@ -113,12 +113,13 @@ describe('through the service, to real servers', () => {
     });
     await marit.finished({ id: job });
     for (const reach of REACHES)
-      for (const engine of ['house', 'veldrane', 'ostrime', 'sundrel'])
+      for (const engine of ['house', 'veldrane', 'ostrime', 'sundrel', 'brindle'])
         // Not every engine has every reach.
         await stage
           .results(marit.enrol({ body: { properties: ['ferries'], engines: [engine], reach } }))
           .catch(() => []);
     await stage.results(marit.getTokens({ body: { enrolments: ['ferries'] } }));
+    await registerByHand(stage, 'ferries', 'brindle');
     await stage.order({ do: 'pages', host: HOST, count: 12 });
     await stage.results(marit.makeSitemap({ params, body: {} }));
   });

@@ -1,10 +1,10 @@
 import { unzipSync, strFromU8 } from 'fflate';
 import { parse } from 'parse5';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
-import { openStage, type Stage } from '../support/stage.js';
+import { openStage, registerByHand, type Stage } from '../support/stage.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
-const ENGINES = ['house', 'veldrane', 'ostrime', 'sundrel'];
+const ENGINES = ['house', 'veldrane', 'ostrime', 'sundrel', 'brindle'];
 type Language = 'en' | 'de';
 
 /** What stands in a block of the Markdown that follows a label. */
@@ -53,6 +53,7 @@ describe('a placement sheet, done as it says', () => {
           // Not every engine has every reach.
           .catch(() => []);
     await stage.results(marit.getTokens({ body: { enrolments: ['ferries'] } }));
+    await registerByHand(stage, 'ferries', 'brindle');
   });
   afterAll(() => stage.close());
 

@@ -113,6 +113,20 @@ export async function takeOnFerries(stage: Stage): Promise<Enrolment[]> {
   return (await marit.listEnrolments({ query: { property: 'ferries' } })).items;
 }
 
+/** Does what a person does at an engine that is worked by hand: registers on its pages, and pastes the tokens that they show. */
+export async function registerByHand(stage: Stage, property: string, engine: string): Promise<void> {
+  const { items } = await stage.marit.listEnrolments({ query: { property } });
+  for (const { name, target } of items.filter((one) => one.engine.id === engine)) {
+    const response = await fetch(`${stage.world.control.url}/orders`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ do: 'page', engine, visit: { target, ask: 'register' } }),
+    });
+    const { says } = (await response.json()) as { says: string };
+    await stage.marit.pasteToken({ params: { enrolment: name }, body: { text: says } });
+  }
+}
+
 /** Does what the client’s developer would: puts every token of the enrolments in place. */
 export async function placeAll(stage: Stage, enrolments: readonly Enrolment[]): Promise<void> {
   for (const placement of enrolments.flatMap((one) => one.placements)) await stage.order(orderFor(placement));
