@@ -9,6 +9,7 @@ import { Choice } from '../parts/choice.js';
 import { Field } from '../parts/field.js';
 import { FormSheet } from '../parts/form-sheet.js';
 import { When } from '../parts/when.js';
+import { WriteAbout } from '../parts/write-about.js';
 import { StepButton } from './step-button.js';
 
 /** Which steps an entry of the list is: of one property, or of all that are to be enrolled. */
@@ -101,20 +102,6 @@ function Persons({ current }: { current: string | null }) {
   );
 }
 
-/** Steps that the client's people do by placing something. */
-const ABOUT_TOKENS: ReadonlySet<string> = new Set(['place', 'repair', 'prove-again']);
-
-/** What the client's people are to do is asked of them by letter, about this step alone. */
-function WriteAbout({ entry: { step, property, properties, enrolments } }: { entry: WorkEntry }) {
-  if (!ABOUT_TOKENS.has(step.kind) || properties > 1 || enrolments.length === 0) return null;
-  const about = encodeURIComponent(enrolments.map(({ name }) => name).join(' '));
-  return (
-    <Link to={`/properties/${property.handle}?tab=sheet&about=${about}`} className="text-sm">
-      Write about it
-    </Link>
-  );
-}
-
 /** What can be said of a step: that it is left, or whose it is. */
 function Said({ entry }: { entry: WorkEntry }) {
   const takeUp = () => api.takeUpSteps({ body: meant(entry) });
@@ -161,7 +148,13 @@ export function StepLine({
         {mayWork && (
           <span className="mt-1 block empty:hidden">
             <StepButton entry={entry} />
-            <WriteAbout entry={entry} />
+            {properties === 1 && (
+              <WriteAbout
+                kind={step.kind}
+                property={property.handle}
+                enrolments={entry.enrolments.map(({ name }) => name)}
+              />
+            )}
           </span>
         )}
       </span>

@@ -7,6 +7,7 @@ import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { TagMark } from '../../parts/tag-mark.js';
 import { When } from '../../parts/when.js';
+import { WriteAbout } from '../../parts/write-about.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { PasteToken, RecordVerdict } from './by-hand.js';
 import { ClaimButton } from './claiming.js';
@@ -144,7 +145,8 @@ function EnrolmentView({ enrolment, property, mayWork }: EnrolmentViewProps) {
             {' '}
             Until <When time={step.until} />.
           </>
-        )}
+        )}{' '}
+        {mayWork && <WriteAbout kind={step.kind} property={property.handle} enrolments={[enrolment.name]} />}
       </p>
       <Word enrolment={enrolment} />
       {mayWork && <Actions enrolment={enrolment} property={property} />}
