@@ -307,7 +307,8 @@ describe('mistakes at the command line', () => {
       for (let next = waiting.shift(); next; next = waiting.shift()) ran.set(next, await run(next));
     };
     await Promise.all([lane(), lane()]);
-  });
+    // Two hundred programs, on whatever machine beside whatever else.
+  }, 900_000);
   afterAll(async () => {
     await stage.close();
     rmSync(home, { recursive: true, force: true });
