@@ -42,10 +42,6 @@ class Leaf {
     }
   }
 
-  has(high: number, low: number): boolean {
-    return this.low[this.place(high, low)] !== 0;
-  }
-
   /** @returns whether it was there already */
   add(high: number, low: number): boolean {
     const at = this.place(high, low);
@@ -98,10 +94,6 @@ class Part {
     return this.add(high, low);
   }
 
-  has(high: number, low: number): boolean {
-    return this.leaf(low).has(high, low);
-  }
-
   /** Keeps its places, so that the next file need not make them anew. */
   clear(): void {
     for (const leaf of this.directory) if (leaf.count > 0) leaf.clear();
@@ -140,9 +132,5 @@ export class Seen {
     const isThere = (this.parts[high & 255] as Part).add(high >>> 16, low || 1);
     if (!isThere) this.size += 1;
     return isThere;
-  }
-
-  has({ high, low }: Hash): boolean {
-    return (this.parts[high & 255] as Part).has(high >>> 16, low || 1);
   }
 }
