@@ -134,13 +134,14 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
       );
   const says = `The records of ${client.name} were deleted: ${counted(count, 'property', 'properties')}, ${counted(rows, 'row', 'rows')} in all.`;
   await desk.store.write(async (transaction) => {
-    await desk.store.run(`DELETE FROM stale WHERE ${OF_PROPERTY}`, { clientId }, transaction);
     for (const property of await PropertyRow.findAll({ where: { clientId }, transaction }))
       await property.update({ handle: handleGone(property), ...NOTHING_OF_IT }, { transaction });
     await client.update(
       { handle: handleGone(client), name: 'a client that was deleted', contact: null, audience: [] },
       { transaction },
     );
+    // What was just written marked them as to be derived: there is nothing to derive.
+    await desk.store.run(`DELETE FROM stale WHERE ${OF_PROPERTY}`, { clientId }, transaction);
     await note(desk, actor, transaction, { kind: 'client.deleted', says, clientId });
   });
   return { says, stops: false };
