@@ -111,7 +111,7 @@ export default tseslint.config(
         {
           patterns: [
             {
-              regex: '^(node:(?!url$|crypto$)|(fs|net|https?|dns)(/|$)|undici|sequelize|fastify)',
+              regex: '^(node:(?!url$|crypto$|buffer$)|(fs|net|https?|dns)(/|$)|undici|sequelize|fastify)',
               message: 'core has no network, no file system, no database.',
             },
           ],

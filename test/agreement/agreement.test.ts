@@ -160,7 +160,7 @@ describe('forecast and verdict', () => {
     };
     const all = rows();
     for (const { scene, ground } of all) scene.arrange(ground);
-    outcomes = await inLanes(all, 12, async (row) => {
+    const look = async (row: Row): Promise<Outcome> => {
       const { ground, scene } = row;
       const looked = await lookAt(net, world, ground.placement, {
         own: { engine: row.rules.id, property: 'own' },
@@ -180,7 +180,11 @@ describe('forecast and verdict', () => {
           .flatMap(({ says, remedy }) => [says, remedy])
           .filter((text) => /\{\w+\}/.test(text)),
       };
-    });
+    };
+    // A website that is slow because the machine is busy is looked at once more, with nothing beside.
+    outcomes = await inLanes(all, 12, look);
+    for (const [at, one] of outcomes.entries())
+      if (one.first === 'reach.slow' && one.expected !== one.first) outcomes[at] = await look(one);
   }, 600_000);
   afterAll(async () => {
     await net.close();

@@ -1,3 +1,4 @@
+import { isAscii } from 'node:buffer';
 import { finding } from '../findings/catalogue.js';
 import { encodingOf, TELLING_BYTES } from './encoding.js';
 import type { Beside } from './read/beside.js';
@@ -5,6 +6,13 @@ import { SitemapReader } from './reader.js';
 import type { FileReading } from './reading.js';
 
 type Decoder = InstanceType<typeof TextDecoder>;
+
+/**
+ * Bytes that become text at a time. The letters of more take two bytes each in a piece of memory so large that the platform tidies it up
+ * late: many of them lie about at once.
+ */
+const AT_ONCE = 32_768;
+const NO_ASCII = 0x80;
 
 /**
  * Reads one sitemap file from its bytes, as they come and unpacked: `write` them, then `end`. They become text by the
@@ -15,6 +23,8 @@ export class SitemapBytesReader {
   /** What came before it was enough to tell the encoding. */
   private first = new Uint8Array();
   private decoder: Decoder | null = null;
+  /** Whether the decoder waits for nothing, and a byte of ASCII is its own letter to it. */
+  private isPlain = false;
   private misdeclared: string | null = null;
 
   /**
@@ -38,7 +48,8 @@ export class SitemapBytesReader {
   }
 
   write(piece: Uint8Array): void {
-    if (this.decoder) this.decode(piece);
+    if (this.decoder)
+      for (let at = 0; at < piece.length; at += AT_ONCE) this.decode(piece.subarray(at, at + AT_ONCE));
     else {
       this.first = joined(this.first, piece);
       if (this.first.length >= TELLING_BYTES) this.begin();
@@ -70,6 +81,9 @@ export class SitemapBytesReader {
   }
 
   private textOf(decoder: Decoder, piece: Uint8Array | null): string {
+    if (this.isPlain && piece && isAscii(piece))
+      return Buffer.from(piece.buffer, piece.byteOffset, piece.length).toString('latin1');
+    this.isPlain = decoder.encoding === 'utf-8' && (piece?.at(-1) ?? NO_ASCII) < NO_ASCII;
     const next = (by: Decoder) => (piece ? by.decode(piece, { stream: true }) : by.decode());
     try {
       return next(decoder);
