@@ -5,6 +5,7 @@ import type { FileReading } from '../core/sitemap/reading.js';
 import type { RobotsSeen } from '../core/robots/robots.js';
 import type { EngineAgent } from '../core/variants/keeping-out.js';
 import type { Beside } from '../core/sitemap/read/beside.js';
+import type { CutAddresses } from './address-chunks.js';
 
 /** So many addresses of an index are held against one another, in some thirty megabytes; later ones against these. */
 export const MOST_COMPARED = 5_000_000;
@@ -19,6 +20,8 @@ export interface SitemapOrder {
   readonly seed: number;
   /** Of how many addresses at most the chunks are handed out, to be kept. */
   readonly keeps: number;
+  /** Names of chunks that are kept already. */
+  readonly known?: readonly string[];
   /** Whether the entries are handed out one by one, to be looked at. */
   readonly lists?: boolean;
 }
@@ -46,7 +49,7 @@ export type Say = { readonly nth: number } & (
 /** One file as it was read, with its addresses cut into chunks to keep; null where none are to be kept. */
 export interface FileRead {
   readonly reading: FileReading;
-  readonly kept: { readonly count: number; readonly texts: readonly Uint8Array[] } | null;
+  readonly kept: CutAddresses | null;
   /** The entries, where they were asked for. */
   readonly listed?: ListedColumns;
 }

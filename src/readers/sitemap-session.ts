@@ -2,6 +2,7 @@ import { MessageChannel, type MessagePort } from 'node:worker_threads';
 import type { RobotsSeen } from '../core/robots/robots.js';
 import { Overtaxed } from './overtaxed.js';
 import { readSitemapsIn } from './readers.js';
+import { wentThrough } from './swept-young.js';
 import type { Answer, FileRead, Say, SitemapOrder, Sum } from './sitemap-protocol.js';
 
 /** Milliseconds that one piece of a file may take; its end, where addresses are sorted, has as long. */
@@ -141,6 +142,7 @@ export class FileSession {
     if (this.room.byteLength < piece.length) this.room = new ArrayBuffer(piece.length);
     const bytes = new Uint8Array(this.room, 0, piece.length);
     bytes.set(piece);
+    wentThrough(piece.length);
     const answer = this.ask({ kind: 'piece', file: this.file, bytes }, [this.room]);
     this.before = answer.then(({ finished, room }) => {
       if (room) this.room = room;

@@ -5,6 +5,7 @@ import { SitemapBytesReader } from '../core/sitemap/bytes-reader.js';
 import type { Beside } from '../core/sitemap/read/beside.js';
 import { Listing } from '../core/sitemap/read/listing.js';
 import { Fingerprint } from '../core/sitemap/set/fingerprint.js';
+import { packAll } from './address-chunks.js';
 import { Gathering } from '../core/sitemap/set/gathering.js';
 import { Sampler } from '../core/sitemap/set/sampler.js';
 import { Seen } from '../core/sitemap/set/seen.js';
@@ -59,7 +60,7 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
         };
       case 'end': {
         const file = round.end(say.file);
-        const transfer = (file.kept?.texts ?? []).map(({ buffer }) => buffer as ArrayBuffer);
+        const transfer = (file.kept?.chunks ?? []).flatMap(({ packed }) => packed?.buffer ?? []);
         return { answer: { nth, file }, transfer };
       }
       case 'many':
@@ -89,9 +90,12 @@ class Round {
   /** Empty tables, to be used again. */
   private readonly spare: Seen[] = [];
   private keptCount = 0;
+  /** Names of chunks that need not be kept once more. */
+  private readonly known: Set<string>;
 
   constructor(private readonly order: SitemapOrder) {
     this.sampler = new Sampler(order.sample, order.seed);
+    this.known = new Set(order.known);
   }
 
   robots(origin: string, robots: Parameters<typeof keptFromUs>[0]): void {
@@ -163,7 +167,7 @@ class Round {
   }
 
   private cut(gathering: Gathering): FileRead['kept'] {
-    const cut = gathering.cut();
+    const cut = packAll(gathering.cut(), this.known);
     this.keptCount += cut.count;
     return cut;
   }

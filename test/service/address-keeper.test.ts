@@ -5,6 +5,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { differenceOf } from '../../src/core/sitemap/set/difference.js';
 import { AddressKeeper, keptSetOf, tidyChunks } from '../../src/desk/sitemaps/address-keeper.js';
 import { Gathering } from '../../src/core/sitemap/set/gathering.js';
+import { packAll } from '../../src/readers/address-chunks.js';
 import { Store } from '../../src/store/store.js';
 import { ClientRow, PropertyRow } from '../../src/store/models/clients.js';
 import { AddressChunkRow, ReadingSetRow } from '../../src/store/models/reading-sets.js';
@@ -20,10 +21,11 @@ describe('addresses that are kept', () => {
   /** Keeps one reading of a day: pages from … to, in files of 10,000. */
   async function keep(day: number, from: number, to: number, most = 100_000): Promise<string> {
     const keeper = await AddressKeeper.open(store, 's', most);
+    const known = new Set(keeper.known);
     for (let file = from; file < to; file += 10_000) {
       const gathering = new Gathering();
       for (let nth = file; nth < Math.min(to, file + 10_000); nth += 1) gathering.push(page(nth));
-      await keeper.take(gathering.cut());
+      await keeper.take(packAll(gathering.cut(), known));
     }
     const id = `r${String(day)}`;
     await store.write(async (transaction) => {

@@ -127,7 +127,7 @@ async function look(desk: Desk, { input }: Piece<LookInput>): Promise<JobResult>
       door: await variantsOf(property),
       sample: 0,
       seed: 0,
-      keeps: 0,
+      keeps: -1,
       shelf: (url, place, listed) => filling.take(url, place, listed),
     });
     if (reading.kind === null) {

@@ -1,7 +1,7 @@
 import { addressText } from '../../core/address/web-address.js';
 import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
 import type { RobotsSeen } from '../../core/robots/robots.js';
-import { addressesIn } from '../../core/sitemap/set/chunks.js';
+import { unpackChunk, type PackedChunk } from '../../readers/address-chunks.js';
 import { readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
@@ -53,11 +53,11 @@ async function feedsOf(desk: Desk, property: PropertyRow, recipe: Recipe): Promi
 
 /** The addresses of one sitemap or feed, with all that is in it. */
 async function* addressesAt(desk: Desk, url: string): AsyncGenerator<readonly string[]> {
-  const waiting: (readonly string[])[] = [];
+  const waiting: PackedChunk[] = [];
   const keeper: Keeper = {
-    take: (cut) => {
-      const decoder = new TextDecoder();
-      for (const text of cut.texts) waiting.push(addressesIn(decoder.decode(text)));
+    known: [],
+    take: ({ chunks }) => {
+      waiting.push(...chunks);
       return Promise.resolve();
     },
   };
@@ -69,5 +69,5 @@ async function* addressesAt(desk: Desk, url: string): AsyncGenerator<readonly st
     keeps: MOST_ADDRESSES,
     keeper,
   });
-  yield* waiting;
+  for (const { packed } of waiting) if (packed) yield unpackChunk(packed);
 }

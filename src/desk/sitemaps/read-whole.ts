@@ -16,7 +16,8 @@ import { picked } from '../../core/sitemap/set/sampler.js';
 import type { Net } from '../../net/net.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { read } from '../../readers/readers.js';
-import { MOST_COMPARED, type FileRead, type SitemapOrder } from '../../readers/sitemap-protocol.js';
+import type { CutAddresses } from '../../readers/address-chunks.js';
+import { MOST_COMPARED, type SitemapOrder } from '../../readers/sitemap-protocol.js';
 import { SitemapSession } from '../../readers/sitemap-session.js';
 import { robotsAt } from '../context/robots.js';
 import { notReached, readFile } from './read-file.js';
@@ -37,8 +38,10 @@ export interface Order extends SitemapOrder {
 
 /** Who keeps the addresses. */
 export interface Keeper {
+  /** Names of the chunks that it has: they come without their content. */
+  readonly known: readonly string[];
   /** Takes the addresses of one file, cut into chunks. */
-  take(addresses: NonNullable<FileRead['kept']>): Promise<void>;
+  take(addresses: CutAddresses): Promise<void>;
 }
 
 /** A sitemap as it was read, and the pages of it that were picked for a sample. */
@@ -50,7 +53,11 @@ export interface WholeRead {
 /** Reads a sitemap, with the sitemaps that it lists when it is an index. A broken child does not stop the others. */
 export async function readWhole(net: Net, url: string, order: Order): Promise<WholeRead> {
   const { keeper, shelf, ...rest } = order;
-  const given = { ...rest, ...(shelf ? { lists: true } : {}) };
+  const given = {
+    ...rest,
+    ...(shelf ? { lists: true } : {}),
+    ...(keeper ? { known: keeper.known } : {}),
+  };
   const round = new Round(net, url, given, await SitemapSession.open(given), keeper ?? null, shelf ?? null);
   try {
     return await round.read();

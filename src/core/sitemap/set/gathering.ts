@@ -1,4 +1,4 @@
-import { chunksOf, inOneLine } from './chunks.js';
+import { chunksOf, inOneLine, type Chunk } from './chunks.js';
 
 /** How many addresses are put together at a time. */
 const AT_ONCE = 1_024;
@@ -18,14 +18,9 @@ export class Gathering {
     this.loose = [];
   }
 
-  /**
-   * All of them, cut into chunks at one go, and none any more: strings that are waited with grow old, and old ones are long kept
-   * after they are needed.
-   */
-  cut(): { count: number; texts: Uint8Array<ArrayBuffer>[] } {
-    const sorted = this.sorted();
-    const encoder = new TextEncoder();
-    return { count: sorted.length, texts: Array.from(chunksOf(sorted), ({ text }) => encoder.encode(text)) };
+  /** All of them, in order and cut into chunks, and none any more. */
+  cut(): Generator<Chunk> {
+    return chunksOf(this.sorted());
   }
 
   private sorted(): string[] {
