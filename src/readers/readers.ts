@@ -1,6 +1,7 @@
 import { fileURLToPath } from 'node:url';
 import type { MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
+import type { Body } from '../core/badge/look/evidence.js';
 import { asOvertaxed, Overtaxed } from './overtaxed.js';
 import type { Given, Made, TaskName } from './tasks.js';
 
@@ -52,7 +53,25 @@ let long: Piscina | null = null;
  * Has something read in a worker thread.
  * @throws Overtaxed where it takes more time or memory than is allowed
  */
-export async function read<Name extends TaskName>(name: Name, ...given: Given<Name>): Promise<Made<Name>> {
+export function read<Name extends TaskName>(name: Name, ...given: Given<Name>): Promise<Made<Name>> {
+  return run(name, given, []);
+}
+
+/** As `read`. The bytes of a body are not copied but given away: here there are none of it any more. */
+export function readAway<Name extends TaskName>(
+  { raw: { buffer, byteLength } }: Body,
+  name: Name,
+  ...given: Given<Name>
+): Promise<Made<Name>> {
+  // What shares its memory with others stays, and is copied.
+  return run(name, given, buffer instanceof ArrayBuffer && buffer.byteLength === byteLength ? [buffer] : []);
+}
+
+async function run<Name extends TaskName>(
+  name: Name,
+  given: Given<Name>,
+  moved: readonly ArrayBuffer[],
+): Promise<Made<Name>> {
   short ??= open(SHORT);
   const patience = new AbortController();
   const timer = setTimeout(
@@ -62,7 +81,10 @@ export async function read<Name extends TaskName>(name: Name, ...given: Given<Na
     LONGEST_MS + waitingMs(short),
   );
   try {
-    return (await short.run({ name, given }, { name: 'run', signal: patience.signal })) as Made<Name>;
+    return (await short.run(
+      { name, given },
+      { name: 'run', signal: patience.signal, transferList: [...moved] as never },
+    )) as Made<Name>;
   } catch (error) {
     throw asOvertaxed(error);
   } finally {

@@ -11,7 +11,7 @@ import { forbiddingOf, keptFromUs } from '../../core/sitemap/forbidding.js';
 import type { RobotsSeen } from '../../core/robots/robots.js';
 import { requireGoing } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
-import { read } from '../../readers/readers.js';
+import { readAway } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingEnd, MakingRow, NamedWay } from '../../store/models/making.js';
 import { doorOf } from '../clients/properties.js';
@@ -197,7 +197,7 @@ export class Gathering {
     headers: Readonly<Record<string, string>>,
   ): Promise<PageRead | null> {
     try {
-      return await read('linksOf', body, page.url, headers, this.origins);
+      return await readAway(body, 'linksOf', body, page.url, headers, this.origins);
     } catch (error) {
       if (error instanceof Overtaxed) return null;
       throw error;
