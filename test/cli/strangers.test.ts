@@ -120,4 +120,14 @@ methods: { meta: { name: eel-tag } }
     expect(await cli('property', 'archive', 'clo')).toMatchObject({ status: 2 });
     expect((await cli('property', 'archive', 'clocks')).out).toContain('Archived clocks;');
   });
+
+  it('lists clients in the archive by the handles that they had', async () => {
+    expect((await cli('client', 'list', '--archived')).out).toContain('No client is in the archive.');
+    await stage.marit.addClient({ body: { name: 'Old Mill', handle: 'old-mill' } });
+    expect((await cli('client', 'archive', 'old-mill')).status).toBe(0);
+    expect((await cli('client', 'list')).out).not.toContain('Old Mill');
+    expect((await cli('client', 'list', '--archived')).out).toMatch(
+      /^old-mill +Old Mill +\S+ \S+ +no day said/mu,
+    );
+  });
 });

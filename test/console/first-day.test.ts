@@ -151,6 +151,22 @@ describe('a first day in the console, by keyboard', () => {
     await page.getByText('held', { exact: true }).first().waitFor();
   });
 
+  it('deletes a client in the archive for good, at a word', async () => {
+    await stage.marit.addClient({ body: { name: 'Old Mill', handle: 'old-mill' } });
+    await stage.marit.archiveClient({ params: { client: 'old-mill' } });
+    await page.goto(`${stage.url}/archive`);
+    const clients = page.getByRole('region', { name: 'Clients' });
+    await clients.getByText('old-mill, archived').waitFor();
+    await keys.press('Delete Old Mill');
+    await keys.press('Delete it');
+    expect(await alert()).toMatch(/no day was said for it/u);
+    await keys.press('All the same');
+    await closed();
+    await clients.waitFor({ state: 'detached' });
+    await page.goto(`${stage.url}/properties/ferries`);
+    await page.getByRole('heading', { name: 'ferries', exact: true, level: 1 }).waitFor();
+  });
+
   it('reads how it stood, stretch by stretch', async () => {
     await page.getByRole('tab', { name: 'History' }).focus();
     await page.keyboard.press('Enter');

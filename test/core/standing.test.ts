@@ -71,6 +71,7 @@ describe('the next step', () => {
     endAsked: null,
     methods: ['meta'],
     carried: [],
+    heldBy: null,
     badge: 'bare',
     badgeSince: day(1),
     lastCheck: null,

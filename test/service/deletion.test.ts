@@ -121,6 +121,9 @@ describe('the records of a client that has gone', () => {
     await expect(remove()).rejects.toMatchObject({
       problem: { code: 'deletion-not-due', detail: expect.stringContaining('until 2034-01-01') as string },
     });
+    const { items: archived } = await marit.listClients({ query: { archived: true } });
+    expect(archived).toMatchObject([{ name: 'Saltmarsh Ferry Line', deleteOn: '2034-01-01T00:00:00.000Z' }]);
+    expect(archived[0]?.archivedAt).not.toBeNull();
     const { client: jonas } = await stage.person('jonas', 'consultant');
     await expect(remove({ anyway: true }, jonas)).rejects.toMatchObject({ problem: { status: 403 } });
     const [ours, theirs] = [await idsOf('saltmarsh'), await idsOf('pebble')];

@@ -9,5 +9,9 @@ export interface Client {
   /** How far the taking on of its properties is: stages done, of how many. */
   progress: { done: number; total: number };
   createdAt: string;
+  /** When it was put into the archive; null where it is at work. */
+  archivedAt: string | null;
+  /** Of one in the archive: until when its records are to be kept, as its hand-over named it; null where it named no day. */
+  deleteOn: string | null;
   version: number;
 }

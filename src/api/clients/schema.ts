@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { count, list, maybe, named, text, time } from '../parts/schema.js';
+import { count, list, maybe, maybeTime, named, text, time } from '../parts/schema.js';
 import type { Client } from './document.js';
 
 export const client = Joi.object<Client, true>({
@@ -10,5 +10,7 @@ export const client = Joi.object<Client, true>({
   properties: count,
   progress: Joi.object<Client['progress'], true>({ done: count, total: count }).required(),
   createdAt: time,
+  archivedAt: maybeTime,
+  deleteOn: maybeTime,
   version: count,
 }).id('Client');

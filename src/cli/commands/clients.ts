@@ -8,7 +8,8 @@ import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
-import { plain, say } from '../print/text.js';
+import { plain, say, when } from '../print/text.js';
+import { plainHandle } from '../../api/written.js';
 
 function audienceWords({ audience }: Pick<Client, 'audience'>): string {
   return audience.join(' ') || 'everyone';
@@ -26,6 +27,20 @@ function printClient(one: Client): void {
       ['taking on', one.properties === 0 ? '–' : progressWords(one.progress)],
     ],
     '',
+  );
+}
+
+/** Clients in the archive, by the handles that they had. */
+function printArchived(clients: readonly Client[]): void {
+  table(
+    ['client', 'name', 'archived', 'records kept until'],
+    clients.map((one) => [
+      plainHandle(one.handle),
+      one.name,
+      when(one.archivedAt),
+      one.deleteOn === null ? 'no day said' : one.deleteOn.slice(0, 10),
+    ]),
+    'No client is in the archive. “handover CLIENT --end” and “client archive CLIENT” put one there.',
   );
 }
 
@@ -122,11 +137,17 @@ export function clientCommands(program: Command): void {
   client
     .command('list')
     .description('all clients')
+    .option('--archived', 'those in the archive instead, and until when their records are to be kept')
     .option('--json', 'print the document')
-    .action(async (options: { json?: boolean }) => {
+    .action(async (options: { archived?: boolean; json?: boolean }) => {
       const context = openContext(options);
-      const document = await context.client.listClients({ query: { limit: 500 } });
+      const archived = options.archived === true;
+      const document = await context.client.listClients({ query: { limit: 500, archived } });
       output(context, document, ({ items }) => {
+        if (archived) {
+          printArchived(items);
+          return;
+        }
         const rows = items.map((one) => [
           one.handle,
           one.name,

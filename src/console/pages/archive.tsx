@@ -1,16 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import type { Client, Person, Property } from '../../api/documents.js';
+import { plainHandle } from '../../api/written.js';
 import { api } from '../api.js';
 import { FormSheet } from '../parts/form-sheet.js';
 import { Notice } from '../parts/notice.js';
 import { QueryView } from '../parts/query-view.js';
 import { When } from '../parts/when.js';
-
-/** What is put away keeps a mark behind its handle, which is nobody's business here. */
-function plainHandle(handle: string): string {
-  return handle.split('~')[0] ?? handle;
-}
 
 function RestoreProperty({ property }: { property: Property }) {
   const go = useNavigate();
@@ -46,6 +42,28 @@ function RestoreClient({ client }: { client: Client }) {
   );
 }
 
+/** What there is of a client for good: a lead's to say, on the day that was named or at a word. */
+function DeleteClient({ client }: { client: Client }) {
+  return (
+    <FormSheet
+      opener={`Delete ${client.name}`}
+      look="quiet"
+      title={`Delete ${client.name} for good`}
+      says="Everything that is on record of it and of its properties goes, and nothing brings it back. The journal keeps its lines."
+      send="Delete it"
+      onSend={(_, anyway) =>
+        api.deleteClient({ params: { client: client.id }, body: anyway ? { anyway } : {} })
+      }
+    >
+      <p className="mb-2">
+        {client.deleteOn === null
+          ? 'No day was named on which that may be done.'
+          : `Its hand-over said that its records are kept until ${client.deleteOn.slice(0, 10)}.`}
+      </p>
+    </FormSheet>
+  );
+}
+
 /** What was put away, the newest first, each with the way back. */
 export function ArchivePage({ person }: { person: Person }) {
   const mayWork = person.role !== 'onlooker';
@@ -71,8 +89,15 @@ export function ArchivePage({ person }: { person: Person }) {
                     key={one.id}
                     className="flex flex-wrap items-center gap-x-4 gap-y-1 border-t border-rule px-3 py-2"
                   >
-                    <span className="mr-auto font-semibold">{one.name}</span>
+                    <span className="mr-auto">
+                      <span className="font-semibold">{one.name}</span>{' '}
+                      <span className="text-sm text-faint">
+                        {plainHandle(one.handle)}, archived <When time={one.archivedAt} />
+                        {one.deleteOn !== null && `, records kept until ${one.deleteOn.slice(0, 10)}`}
+                      </span>
+                    </span>
                     {mayWork && <RestoreClient client={one} />}
+                    {person.role === 'lead' && <DeleteClient client={one} />}
                   </li>
                 ))}
               </ul>

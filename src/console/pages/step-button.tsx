@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import type { WorkEntry } from '../../api/documents.js';
 import { api } from '../api.js';
 import { WorkButton } from '../parts/work-button.js';
@@ -28,6 +29,9 @@ export function StepButton({ entry }: { entry: WorkEntry }) {
     case 'get-token':
     case 'renew-token':
       return <WorkButton start={() => api.getTokens({ body: touched })}>Get the token</WorkButton>;
+    case 'carry':
+      // What it would do is shown there before anything is done.
+      return <Link to={`/properties/${property.handle}?tab=carry`}>What would be carried</Link>;
     default:
       return null;
   }

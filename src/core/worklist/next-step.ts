@@ -28,6 +28,8 @@ export interface StepFacts {
   readonly methods: readonly Method[];
   /** Those of which we can carry the token ourselves, since its place is on record. */
   readonly carried: readonly Method[];
+  /** The method by which the badge is held; null where it is not, or where that is not known. */
+  readonly heldBy: Method | null;
   /** The newest look at any placement. */
   readonly lastCheck: {
     readonly at: Date;
@@ -148,12 +150,12 @@ function wantedStep(facts: StepFacts, now: Date): Wanted {
         return step('claim', `The token stands again: claim at ${engine} once more.`);
       return step(
         'prove-again',
-        `${engine} withdrew the badge. Have the token placed again, check, and claim.`,
+        `${engine} withdrew the badge. ${again(facts, facts.methods, 'Have the token placed again')}, check, and claim.`,
       );
     case 'slipping':
       return step(
         'repair',
-        `The token is gone: ${facts.lastCheck?.says ?? 'our check no longer sees it.'} Have it put back before ${engine} looks.`,
+        `The token is gone: ${facts.lastCheck?.says ?? 'our check no longer sees it.'} ${again(facts, facts.heldBy === null ? facts.methods : [facts.heldBy], 'Have it put back')} before ${engine} looks.`,
         facts.lastCheck?.at ?? since,
       );
     case 'bare':
@@ -217,11 +219,23 @@ function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   );
 }
 
+/** Where we can carry a token of one of some methods ourselves; null where its place is not on record. */
+function placeOnRecord({ carried }: StepFacts, methods: readonly Method[]): 'zone' | 'web root' | null {
+  const method = methods.find((one) => carried.includes(one));
+  if (method === undefined) return null;
+  return method === 'dns' ? 'zone' : 'web root';
+}
+
+/** How a token that stood comes back: by us where its place is on record, else by whoever has the keys. */
+function again(facts: StepFacts, methods: readonly Method[], otherwise: string): string {
+  const where = placeOnRecord(facts, methods);
+  return where === null ? otherwise : `Carry it to the ${where} again`;
+}
+
 /** A token whose place is on record waits for nobody. */
 function carriedThere(facts: StepFacts, step: MakeStep): Wanted | null {
-  const method = facts.methods.find((one) => facts.carried.includes(one));
-  if (method === undefined) return null;
-  const where = method === 'dns' ? 'zone' : 'web root';
+  const where = placeOnRecord(facts, facts.methods);
+  if (where === null) return null;
   return step(
     'carry',
     `Carry the token for ${facts.engineTitle} to the ${where}: its place is on record.${hurry(facts)}`,

@@ -19,11 +19,11 @@ export async function viewClient(desk: Desk, row: ClientRow): Promise<Client> {
   return client;
 }
 
-/** Clients with the number of their properties, and how far they are: two queries, however many they are. */
+/** Clients with the number of their properties, and how far they are: two queries or three, however many they are. */
 async function viewAll(desk: Desk, rows: readonly ClientRow[]): Promise<Client[]> {
   const ids = JSON.stringify(rows.map(({ id }) => id));
   const among = 'clientId IN (SELECT value FROM json_each(:ids))';
-  const [counts, sums] = await Promise.all([
+  const [counts, sums, ends] = await Promise.all([
     desk.store.select<{ clientId: string; count: number }>(
       `SELECT clientId, COUNT(*) AS count FROM properties WHERE ${among} AND archivedAt IS NULL GROUP BY clientId`,
       { ids },
@@ -32,10 +32,17 @@ async function viewAll(desk: Desk, rows: readonly ClientRow[]): Promise<Client[]
       `SELECT clientId, SUM(done) AS done, SUM(stages) AS total FROM yard_rows WHERE ${among} GROUP BY clientId`,
       { ids },
     ),
+    rows.some(({ archivedAt }) => archivedAt != null)
+      ? desk.store.select<{ clientId: string; deleteOn: string | null }>(
+          `SELECT clientId, deleteOn, MAX(startedAt) FROM handovers WHERE ${among} GROUP BY clientId`,
+          { ids },
+        )
+      : [],
   ]);
   const countOf = new Map(counts.map(({ clientId, count }) => [clientId, count]));
   const sumOf = new Map(sums.map(({ clientId, done, total }) => [clientId, { done, total }]));
-  return rows.map(({ id, handle, name, contact, audience, createdAt, version }) => ({
+  const endOf = new Map(ends.map(({ clientId, deleteOn }) => [clientId, deleteOn]));
+  return rows.map(({ id, handle, name, contact, audience, createdAt, archivedAt, version }) => ({
     id,
     handle,
     name,
@@ -44,6 +51,8 @@ async function viewAll(desk: Desk, rows: readonly ClientRow[]): Promise<Client[]
     properties: countOf.get(id) ?? 0,
     progress: sumOf.get(id) ?? { done: 0, total: 0 },
     createdAt,
+    archivedAt: archivedAt ?? null,
+    deleteOn: endOf.get(id) ?? null,
     version,
   }));
 }

@@ -68,6 +68,7 @@ function stepFacts(
   leadsOnly: boolean,
 ): Omit<StepFacts, 'carried'> {
   const target = parseTarget(row.reach, row.target);
+  const heldBy = ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null;
   return {
     engineTitle: profile.title,
     byHand: profile.worked.how === 'hand',
@@ -80,7 +81,8 @@ function stepFacts(
     methods: tokens.map(({ method }) => method),
     badge: held.badge,
     badgeSince: held.since,
-    lastCheck: lastCheck(checks, ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null),
+    heldBy,
+    lastCheck: lastCheck(checks, heldBy),
     openClaim: claim && claim.answeredAt == null ? new Date(claim.askedAt) : null,
     refusal:
       claim?.verdict === 'refused' && claim.answeredAt != null
