@@ -1,12 +1,12 @@
 import { SaxesParser, type SaxesTagNS } from 'saxes';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Extensions, SitemapKind } from '../reading.js';
-import { CommonForm } from './common-form.js';
 import type { Entries } from './entries.js';
-import type { Faults, Position } from './faults.js';
-import { ATOM, MAX_ADDRESSES, NAMESPACE, XHTML } from './limits.js';
+import type { Faults } from './faults.js';
+import { Enough, Fields, stop } from './fields.js';
+import { ATOM, NAMESPACE, XHTML } from './limits.js';
 import { Place } from './place.js';
-import { UsualForm } from './usual-form.js';
+import { QuickWay } from './quick-way.js';
 
 const LONGEST_TEXT = 4_096;
 /** No sitemap nests as deep, nor has an element as many attributes: the parser looks through all of them for each name. */
@@ -22,13 +22,6 @@ const ROOTS: ReadonlyMap<string, SitemapKind> = new Map([
 ]);
 /** How deep the fields of an entry stand. */
 const DEPTH: Readonly<Record<SitemapKind, number>> = { urlset: 3, index: 3, rss: 4, atom: 3, text: 0 };
-const FIELDS: Readonly<Record<SitemapKind, ReadonlySet<string>>> = {
-  urlset: new Set(['loc', 'lastmod', 'priority', 'changefreq']),
-  index: new Set(['loc', 'lastmod']),
-  rss: new Set(['link', 'pubDate']),
-  atom: new Set(['updated']),
-  text: new Set(),
-};
 const ENTRY: Readonly<Record<SitemapKind, string>> = {
   urlset: 'url',
   index: 'sitemap',
@@ -46,9 +39,6 @@ const LONGEST_ENTRY = 16_384;
 /** After so many entries in a row that take a parser, it reads on as far as there is something to read. */
 const ODD_IN_A_ROW = 4;
 
-/** Thrown into the parser to leave it early; the finding is already noted. */
-class Enough extends Error {}
-
 /**
  * A sitemap in XML: urlset, index, RSS 2.0 or Atom (RFC 4287). Entities other than XML's own five are an error of form:
  * no document type is ever expanded.
@@ -59,11 +49,8 @@ class Enough extends Error {}
 export class Markup {
   private readonly parser = new SaxesParser({ xmlns: true, position: true });
   private readonly place = new Place(this.parser);
-  /** The common form of the entries; null where there is none, and the parser reads all of it. */
-  private common: CommonForm | null = null;
-  /** The usual form of those of a urlset, and whether the text that is read is laid out for it. */
-  private usual: UsualForm | null = null;
-  private isLaidOut = false;
+  /** How entries are read without the parser; null where there is no such way, and the parser reads all of it. */
+  private quick: QuickWay | null = null;
   private isQuick = false;
   /** What has come of the next entry while they are read the quick way. */
   private rest = '';
@@ -80,17 +67,14 @@ export class Markup {
   private rootNamespace = '';
   private field: string | null = null;
   private text = '';
-  private hasLocation = false;
+  private readonly fields: Fields;
   /** What is looked for, by the kind of the root. */
   private fieldDepth = 0;
-  private fields = FIELDS.text;
   private entryName = '';
   /** Where the newest element begins. */
   private openedLine = 1;
   private openedColumn = 1;
   private counts = { images: 0, videos: 0, news: 0, alternates: 0 };
-  kind: SitemapKind | null = null;
-  readonly children: string[] = [];
   done = false;
 
   constructor(
@@ -99,6 +83,7 @@ export class Markup {
     /** Whether nothing is read the quick way. */
     private readonly parserAlone = false,
   ) {
+    this.fields = new Fields(entries, faults);
     this.parser.on('opentagstart', () => {
       this.attributes = 0;
       this.run = 0;
@@ -133,11 +118,19 @@ export class Markup {
     return { ...this.counts };
   }
 
+  get kind(): SitemapKind | null {
+    return this.fields.kind;
+  }
+
+  get children(): string[] {
+    return this.fields.children;
+  }
+
   write(piece: string): void {
     this.guarded(() => {
       const text = this.rest + piece;
       this.rest = '';
-      this.isLaidOut = false;
+      this.quick?.anew();
       if (this.isQuick) this.place.quick(text, 0, this.fed);
       for (let at = 0; at < text.length;) at = this.isQuick ? this.quickly(text, at) : this.parse(text, at);
     });
@@ -158,7 +151,7 @@ export class Markup {
   private parse(text: string, at: number): number {
     const to = this.nextStop(text, at);
     this.feed(text.slice(at, to));
-    if (this.common && this.depth === 1 && this.betweenAt === this.fed) {
+    if (this.quick && this.depth === 1 && this.betweenAt === this.fed) {
       this.isQuick = true;
       this.place.quick(text, to, this.fed);
     }
@@ -168,7 +161,7 @@ export class Markup {
   /** Where the parser may stand between two entries for the first time, or behind the root. */
   private nextStop(text: string, at: number): number {
     if (this.parseTo > at) return this.parseTo;
-    if (this.common) return behind(text, this.common.close, at);
+    if (this.quick) return behind(text, this.quick.close, at);
     if (this.kind !== null || this.beforeRoot >= MOST_BEFORE_ROOT) return text.length;
     this.beforeRoot += 1;
     return behind(text, '>', at);
@@ -181,28 +174,13 @@ export class Markup {
     if (this.run > LONGEST_RUN) this.stop('sitemap.too-heavy', { what: 'text without any element' });
   }
 
-  /** Reads entries as long as they are whole and of the common form. @returns how far the text is read, or waits for more */
+  /** Reads entries without the parser, as far as that goes. @returns how far the text is read, or waits for more */
   private quickly(text: string, from: number): number {
-    const { common, usual, place } = this;
-    if (!common) throw new Error('only entries of the common form are read so');
-    const last = text.lastIndexOf(common.close);
-    const whole = last === -1 ? 0 : last + common.close.length;
-    let at = from;
-    let opened = -1;
-    if (usual && !this.isLaidOut) {
-      usual.layOut(text);
-      this.isLaidOut = true;
-    }
-    while (at < whole) {
-      if (usual?.read(at) === true) {
-        this.takeUsual(usual);
-        ({ opened, end: at } = usual);
-      } else if (common.read(text, at)) {
-        this.takeEntry(common);
-        ({ opened, end: at } = common.entry);
-      } else break;
-    }
+    const { quick, place } = this;
+    if (!quick) throw new Error('without the parser only entries are read that have another way');
+    const { at, whole, opened } = quick.read(text, from);
     if (opened >= 0) {
+      this.run = 0;
       this.oddInARow = 0;
       this.openedAt(place.at(opened));
     }
@@ -227,34 +205,6 @@ export class Markup {
     this.parseTo = 0;
   }
 
-  private takeEntry({ entry }: CommonForm): void {
-    this.hasLocation = false;
-    this.entries.begins();
-    this.run = 0;
-    const { names, texts, ends } = entry;
-    for (let at = 0; at < names.length; at += 1) {
-      const name = names[at];
-      // The same as the parser’s: of an entry that is a sitemap only address and date are looked at.
-      if (name === undefined || !this.fields.has(name)) continue;
-      this.place.at(ends[at] ?? 0);
-      this.settle(name, texts[at] ?? '');
-    }
-  }
-
-  private takeUsual(usual: UsualForm): void {
-    const { entries, place } = this;
-    entries.begins();
-    this.run = 0;
-    this.mayEnter();
-    entries.usualAddress(usual.address, place.at(usual.addressEnd));
-    usual.eachField(this.settleAt);
-  }
-
-  private readonly settleAt = (field: string, text: string, end: number): void => {
-    this.place.at(end);
-    this.settle(field, text);
-  };
-
   private openedAt({ line, columnIndex }: Place): void {
     this.openedLine = line;
     this.openedColumn = columnIndex;
@@ -270,14 +220,8 @@ export class Markup {
     }
   }
 
-  /** Where it is read at present: told when it is needed, which is seldom. */
-  private get position(): Position {
-    return this.place;
-  }
-
-  private stop(code: Parameters<Faults['give']>[0], values: Parameters<Faults['give']>[1] = {}): never {
-    this.faults.give(code, values);
-    throw new Enough(code);
+  private stop(...given: [Parameters<Faults['give']>[0], Parameters<Faults['give']>[1]?]): never {
+    return stop(this.faults, ...given);
   }
 
   /**
@@ -317,24 +261,23 @@ export class Markup {
         this.text = '';
       }
     } else if (depth === fieldDepth - 1 && local === this.entryName) {
-      this.hasLocation = false;
-      this.entries.begins();
+      this.fields.begins();
     }
   }
 
   private openRoot(tag: SaxesTagNS): void {
     if (tag.local.toLowerCase() === 'html') this.stop('sitemap.page-instead');
-    this.kind = ROOTS.get(tag.local) ?? this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
+    const kind = ROOTS.get(tag.local) ?? this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
+    this.fields.of(kind);
     this.rootNamespace = tag.uri;
-    this.fieldDepth = DEPTH[this.kind];
-    this.fields = FIELDS[this.kind];
-    this.entryName = ENTRY[this.kind];
+    this.fieldDepth = DEPTH[kind];
+    this.entryName = ENTRY[kind];
     this.betweenAt = this.parser.position;
-    if (!this.parserAlone && COMMON.includes(this.kind) && tag.prefix === '') {
-      this.common = new CommonForm(this.entryName);
-      if (this.kind === 'urlset') this.usual = new UsualForm(this.entries.folder);
+    if (!this.parserAlone && COMMON.includes(kind) && tag.prefix === '') {
+      const folder = kind === 'urlset' ? this.entries.folder : null;
+      this.quick = new QuickWay(this.entryName, folder, this.fields, this.place);
     }
-    const wanted = this.kind === 'atom' ? ATOM : this.kind === 'rss' ? '' : NAMESPACE;
+    const wanted = kind === 'atom' ? ATOM : kind === 'rss' ? '' : NAMESPACE;
     if (tag.uri !== wanted)
       this.faults.give('sitemap.wrong-namespace', {
         found: excerpt(tag.uri) || 'none',
@@ -355,8 +298,8 @@ export class Markup {
   /** The address of an Atom entry is that of its alternate link (RFC 4287 §4.2.7). */
   private atomLink({ attributes }: SaxesTagNS): void {
     const value = (name: string) => attributes[name]?.value;
-    if (this.hasLocation || (value('rel') ?? 'alternate') !== 'alternate') return;
-    this.enter((value('href') ?? '').trim());
+    if (this.fields.hasLocation || (value('rel') ?? 'alternate') !== 'alternate') return;
+    this.fields.enter((value('href') ?? '').trim(), this.place);
   }
 
   private take(text: string): void {
@@ -365,54 +308,13 @@ export class Markup {
 
   private close(local: string): void {
     const { field } = this;
-    if (field !== null) this.settle(field, this.text.trim());
-    else if (!this.hasLocation && this.depth === this.fieldDepth - 1 && local === this.entryName)
-      this.faults.fold('sitemap.no-location', `<${local}>`, this.position);
+    if (field !== null) this.fields.settle(field, this.text.trim(), this.place);
+    else if (!this.fields.hasLocation && this.depth === this.fieldDepth - 1 && local === this.entryName)
+      this.faults.fold('sitemap.no-location', `<${local}>`, this.place);
     this.depth -= 1;
     this.run = 0;
     this.field = null;
     this.betweenAt = this.parser.position;
-  }
-
-  private settle(field: string, text: string): void {
-    const at = this.position;
-    switch (field) {
-      case 'loc':
-      case 'link':
-        this.enter(text);
-        return;
-      case 'lastmod':
-      case 'updated':
-        this.entries.lastmod(text, at);
-        return;
-      case 'pubDate': {
-        // RFC 822 as RSS 2.0 has it, which the language's own reading of dates takes.
-        const time = /^(\w{3}, )?\d{1,2} \w{3} \d{2,4} /u.test(text) ? Date.parse(text) : NaN;
-        if (Number.isNaN(time)) this.faults.fold('sitemap.bad-date', text, at);
-        else this.entries.date(text, time, at);
-        return;
-      }
-      case 'priority':
-        this.entries.priority(text, at);
-        return;
-      case 'changefreq':
-        this.entries.frequency(text, at);
-    }
-  }
-
-  /** Before an address is entered. */
-  private mayEnter(): void {
-    if (this.entries.count >= MAX_ADDRESSES) this.stop('sitemap.too-many', { limit: MAX_ADDRESSES });
-    this.hasLocation = true;
-  }
-
-  private enter(location: string): void {
-    this.mayEnter();
-    const at = this.position;
-    if (this.kind === 'index') {
-      this.entries.child(location, at);
-      this.children.push(location);
-    } else this.entries.address(location, at);
   }
 }
 
