@@ -39,7 +39,7 @@ describe('thirty days in which the service is killed again and again', () => {
     };
     await takeOnAll(world);
     lived = await liveThirtyDays(world);
-  }, 600_000);
+  }, 1_200_000);
   afterAll(() => killed.close());
 
   it('was killed as often as it was to be', () => {
