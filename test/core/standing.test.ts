@@ -2,7 +2,8 @@ import { describe, expect, it, test } from 'vitest';
 import { standing, type StandingFacts } from '../../src/core/badge/standing.js';
 import { houseToken } from '../../src/core/badge/token/house-token.js';
 import { decisiveCheck } from '../../src/core/worklist/decisive.js';
-import { nextStep, type StepFacts } from '../../src/core/worklist/next-step.js';
+import { nextStep } from '../../src/core/worklist/next-step.js';
+import type { StepFacts } from '../../src/core/worklist/step-facts.js';
 import { byHarm } from '../../src/core/worklist/step.js';
 
 const day = (number: number) => new Date(Date.UTC(2026, 10, number));

@@ -1,6 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
 import { decisiveCheck, wasTried } from '../../src/core/worklist/decisive.js';
-import { nextStep, type StepFacts } from '../../src/core/worklist/next-step.js';
+import { nextStep } from '../../src/core/worklist/next-step.js';
+import type { StepFacts } from '../../src/core/worklist/step-facts.js';
 import { byHarm, type NextStep } from '../../src/core/worklist/step.js';
 
 const day = (number: number, hour = 0) => new Date(Date.UTC(2026, 10, number, hour));

@@ -1,0 +1,73 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { Hook } from '../../../api/documents.js';
+import { api } from '../../api.js';
+import { CopyButton } from '../../parts/copy-button.js';
+import { Field } from '../../parts/field.js';
+import { FormSheet } from '../../parts/form-sheet.js';
+import { Listed, ListedLine } from '../../parts/listed.js';
+import { QueryView } from '../../parts/query-view.js';
+import { When } from '../../parts/when.js';
+
+/** An address to be told, and the secret by which requests are signed, which is shown this once. */
+function AddHook() {
+  const [secret, setSecret] = useState<string | null>(null);
+  return (
+    <>
+      <FormSheet
+        opener="Add an address"
+        title="An address that is told"
+        says="By a signed request for each case (CloudEvents 1.0, RFC 9421), for a program of yours."
+        send="Add it"
+        onSend={async ({ url = '', client }) => {
+          const added = await api.addHook({ body: { url, ...(client === undefined ? {} : { client }) } });
+          setSecret(added.secret);
+        }}
+      >
+        <Field label="Address" name="url" type="url" required />
+        <Field label="Of the client" name="client" hint="Its handle; empty for all." />
+      </FormSheet>
+      {secret !== null && (
+        <div
+          role="status"
+          className="mt-2 flex flex-wrap items-center gap-2 border border-rule bg-sheet p-2 text-sm"
+        >
+          Its requests are signed with this secret, which is not shown again:
+          <code className="font-mono wrap-anywhere">{secret}</code>
+          <CopyButton text={secret} what="the secret" />
+        </div>
+      )}
+    </>
+  );
+}
+
+function EndHook({ hook }: { hook: Hook }) {
+  return (
+    <FormSheet
+      opener="Take off"
+      title="Tell it no more"
+      says={`${hook.url} is told of nothing any more.`}
+      send="Take it off"
+      onSend={() => api.endHook({ params: { id: hook.id } })}
+    >
+      <p className="mb-2">What waits to be sent there is given up.</p>
+    </FormSheet>
+  );
+}
+
+export function Hooks() {
+  const query = useQuery({ queryKey: ['hooks'], queryFn: () => api.listHooks() });
+  return (
+    <QueryView query={query} rows={2}>
+      {({ items }) => (
+        <Listed title="Addresses of programs" none="No address is told of cases." act={<AddHook />}>
+          {items.map((one) => (
+            <ListedLine key={one.id} name={one.url} act={<EndHook hook={one} />}>
+              of {one.client ?? 'all clients'}, since <When time={one.createdAt} />
+            </ListedLine>
+          ))}
+        </Listed>
+      )}
+    </QueryView>
+  );
+}

@@ -1,0 +1,125 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import type { NewReport, ReportOrder } from '../../../api/documents.js';
+import { api } from '../../api.js';
+import { Choice } from '../../parts/choice.js';
+import { Field } from '../../parts/field.js';
+import { FormSheet, type Filled } from '../../parts/form-sheet.js';
+import { Listed, ListedLine } from '../../parts/listed.js';
+import { QueryView } from '../../parts/query-view.js';
+import { Sheet } from '../../parts/sheet.js';
+import { When } from '../../parts/when.js';
+import { Mono } from './mono.js';
+
+const EVERY = [
+  ['week', 'week, on Monday'],
+  ['month', 'month, on the first'],
+] as const;
+const TO = [
+  ['me', 'me'],
+  ['contact', 'the client’s contact on record'],
+  ['email', 'this address of the client’s people'],
+] as const;
+
+/** What was filled in, as the service takes it. */
+function orderOf({ client, to, email, every, at = '07:00', zone }: Filled): NewReport {
+  return {
+    ...(client === undefined ? {} : { client }),
+    ...(to === 'me' ? { person: 'me' } : to === 'contact' ? { contact: true } : { email: email ?? '' }),
+    every: every === 'month' ? 'month' : 'week',
+    at,
+    ...(zone === undefined ? {} : { zone }),
+  };
+}
+
+function OrderReport() {
+  return (
+    <FormSheet
+      opener="Order a report"
+      title="A report by mail"
+      says="What stands, what changed, and what the client’s people have to do. Whoever gets it can stop it."
+      send="Order it"
+      onSend={(filled) => api.addReport({ body: orderOf(filled) })}
+    >
+      <Field
+        label="Of the client"
+        name="client"
+        hint="Its handle; empty for all clients, to one of the agency."
+      />
+      <Choice label="To" name="to" options={TO} />
+      <Field label="Address" name="email" type="email" hint="Where it goes to an address." />
+      <Choice label="Every" name="every" options={EVERY} />
+      <Field label="At" name="at" type="time" required defaultValue="07:00" />
+      <Field label="Time zone" name="zone" hint="Such as Europe/Berlin; empty for yours." />
+    </FormSheet>
+  );
+}
+
+/** What it would say now, in a sheet. */
+function ShowReport({ id }: { id: string }) {
+  const [open, setOpen] = useState(false);
+  const query = useQuery({
+    queryKey: ['report', id],
+    queryFn: () => api.showReport({ params: { id } }),
+    enabled: open,
+  });
+  return (
+    <Sheet
+      opener="Show"
+      title="If it were sent now"
+      says="As plain text; the mail has the same with headings and links."
+      open={open}
+      onOpen={setOpen}
+      wide
+    >
+      <QueryView query={query}>
+        {({ subject, text }) => (
+          <>
+            <p className="font-semibold">{subject}</p>
+            <Mono>{text}</Mono>
+          </>
+        )}
+      </QueryView>
+    </Sheet>
+  );
+}
+
+function reportWords({ client, person, email, every, at, zone }: ReportOrder): string {
+  return `of ${client ?? 'all clients'} to ${person ?? email ?? 'nobody'}, every ${every} at ${at}, ${zone}; next`;
+}
+
+export function Reports({ mayWork }: { mayWork: boolean }) {
+  const query = useQuery({ queryKey: ['reports'], queryFn: () => api.listReports() });
+  return (
+    <QueryView query={query} rows={2}>
+      {({ items }) => (
+        <Listed title="Reports" none="No report is sent by itself." act={mayWork && <OrderReport />}>
+          {items.map((one) => (
+            <ListedLine
+              key={one.id}
+              name="Report"
+              act={
+                <>
+                  <ShowReport id={one.id} />
+                  {mayWork && (
+                    <FormSheet
+                      opener="End"
+                      title="Send it no more"
+                      says={`The report ${reportWords(one).replace(/; next$/u, '')}.`}
+                      send="End it"
+                      onSend={() => api.endReport({ params: { id: one.id } })}
+                    >
+                      <p className="mb-2">What was sent stays where it is.</p>
+                    </FormSheet>
+                  )}
+                </>
+              }
+            >
+              {reportWords(one)} <When time={one.nextAt} />
+            </ListedLine>
+          ))}
+        </Listed>
+      )}
+    </QueryView>
+  );
+}

@@ -1,0 +1,96 @@
+import type { Method } from '../profile/profile.js';
+import { writtenDay } from '../time/written.js';
+import type { MakeStep, StepFacts, Wanted } from './step-facts.js';
+
+/** A token that nobody claimed with in time is void, wherever it stands. */
+export function expired(facts: StepFacts, now: Date, step: MakeStep): Wanted | null {
+  const at = facts.tokenExpiresAt;
+  if (!at || at > now) return null;
+  return step(
+    'renew-token',
+    `The token was void on ${writtenDay(at)}, since nobody had claimed with it: get a new one; what was placed is old.`,
+    at,
+  );
+}
+
+/** When there is little time left to have a token placed and claimed. */
+function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
+  return tokenExpiresAt
+    ? ` ${engineTitle}’s token is void on ${writtenDay(tokenExpiresAt)} unless it is claimed by then.`
+    : '';
+}
+
+export function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
+  const check = facts.lastCheck;
+  const carries = carriedThere(facts, step);
+  if (!check)
+    return (
+      carries ?? step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`)
+    );
+  if (check.visibleAt && check.visibleAt > now) {
+    return step(
+      'wait',
+      `Not seen yet, and resolvers may remember that until then: check again afterwards.`,
+      check.at,
+      check.visibleAt,
+    );
+  }
+  if (!check.tried && carries !== null) return carries;
+  if (!check.tried && facts.methods.length > 1)
+    return step(
+      'place',
+      `Nothing is placed yet: have one of its tokens placed (${either(facts.methods)}; one is enough), then check.${hurry(facts)}`,
+    );
+  return step(
+    'place',
+    `Not in place at the last check: ${check.says ?? 'the token was not seen.'}${hurry(facts)}`,
+    facts.badgeSince,
+  );
+}
+
+/** Where we can carry a token of one of some methods ourselves; null where its place is not on record. */
+function placeOnRecord({ carried }: StepFacts, methods: readonly Method[]): 'zone' | 'web root' | null {
+  const method = methods.find((one) => carried.includes(one));
+  if (method === undefined) return null;
+  return method === 'dns' ? 'zone' : 'web root';
+}
+
+/** How a token that stood comes back: by us where its place is on record, else by whoever has the keys. */
+export function again(facts: StepFacts, methods: readonly Method[], otherwise: string): string {
+  const where = placeOnRecord(facts, methods);
+  return where === null ? otherwise : `Carry it to the ${where} again`;
+}
+
+/** A token whose place is on record waits for nobody. */
+function carriedThere(facts: StepFacts, step: MakeStep): Wanted | null {
+  const where = placeOnRecord(facts, facts.methods);
+  if (where === null) return null;
+  return step(
+    'carry',
+    `Carry the token for ${facts.engineTitle} to the ${where}: its place is on record.${hurry(facts)}`,
+  );
+}
+
+/** `meta or dns`, `meta, file or dns` */
+function either(methods: readonly Method[]): string {
+  return [methods.slice(0, -1).join(', '), methods.at(-1)].join(' or ');
+}
+
+export function claimable(facts: StepFacts, now: Date, step: MakeStep): Wanted {
+  const { lastCheck, refusal } = facts;
+  if (refusal && (!lastCheck || refusal.at >= lastCheck.at)) {
+    return step(
+      'check',
+      `${facts.engineTitle} refused (“${refusal.reason}”) though our check saw the token: check again before another claim.`,
+      refusal.at,
+    );
+  }
+  if (lastCheck?.visibleAt && lastCheck.visibleAt > now)
+    return step('wait', 'In place; a claim makes sense from then on.', lastCheck.at, lastCheck.visibleAt);
+  return step(
+    'claim',
+    facts.byHand
+      ? `The token stands: claim on ${facts.engineTitle}’s own pages, and record the verdict.`
+      : `The token stands: claim at ${facts.engineTitle}.${hurry(facts)}`,
+  );
+}
