@@ -84,6 +84,8 @@ const OPTIONS: readonly Mistake[] = [
   ],
   ['yard --limit -1', /“-1” is no number of lines|argument missing/],
   ['journal --limit many', /“many” is no number of lines/],
+  ['journal --limit 0', /“0” is no number of lines; expected 1 to 500/],
+  ['watch --limit 501', /“501” is no number of lines; expected 1 to 500/],
   ['journal nobody', /No property has the handle or address “nobody”/],
   ['sitemap list --order size', /“size” does not fit the order; expected/],
   ['sitemap list --limit few', /--limit “few” is no number/],

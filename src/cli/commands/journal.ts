@@ -4,6 +4,7 @@ import type { InputOf } from '../../api/routes.js';
 import { openContext, output, type Context } from '../context.js';
 import { timeGiven } from '../time-given.js';
 import { Usage } from '../exit.js';
+import { linesGiven } from '../lines-given.js';
 import { progressWords } from '../../api/progress-words.js';
 import { badge } from '../print/marks.js';
 import { isNarrowed, listing, narrowedTo, queryOf, type ListOptions } from './listing.js';
@@ -127,14 +128,13 @@ export function journalCommands(program: Command): void {
     .option('--json-lines', 'print all of it, a JSON document on each line')
     .action(async (property: string | undefined, options: JournalOptions) => {
       const context = openContext(options);
-      if (!/^\d{1,3}$/.test(options.limit))
-        throw new Usage(`“${options.limit}” is no number of lines; expected 1 to 500.`);
+      const limit = linesGiven(options.limit);
       const narrow = journalQuery(property, options);
       if (options.jsonLines === true) {
         await exportJournal(context, narrow);
         return;
       }
-      const query = { ...narrow, limit: Number(options.limit) };
+      const query = { ...narrow, limit };
       const document = await context.client.journal({ query });
       output(context, document, ({ items }) => {
         table(

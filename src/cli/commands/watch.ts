@@ -3,6 +3,7 @@ import type { Pause, Watch, WatchedThing } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
+import { linesGiven } from '../lines-given.js';
 import { sayNext } from '../print/next.js';
 import { span } from '../print/span.js';
 import { sayShown } from '../print/rest.js';
@@ -85,9 +86,7 @@ export function watchCommands(program: Command): void {
           ...(due === undefined ? {} : { due }),
           ...(after === undefined ? {} : { after }),
         };
-        if (!/^\d{1,3}$/.test(limit) || Number(limit) < 1)
-          throw new Usage(`“${limit}” is no number of lines; expected 1 to 500.`);
-        const document = await context.client.showWatch({ query: { ...narrow, limit: Number(limit) } });
+        const document = await context.client.showWatch({ query: { ...narrow, limit: linesGiven(limit) } });
         output(context, document, (shown) => {
           sayHow(shown);
           table(
