@@ -3,7 +3,6 @@ import type { Yard, YardRow } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
 import { openContext, output, type Context } from '../context.js';
 import { timeGiven } from '../time-given.js';
-import { Usage } from '../exit.js';
 import { linesGiven } from '../lines-given.js';
 import { progressWords } from '../../api/progress-words.js';
 import { badge } from '../print/marks.js';
