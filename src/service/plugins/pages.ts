@@ -30,6 +30,11 @@ export async function headers(app: FastifyInstance): Promise<void> {
     },
     // Sent by the proxy that ends TLS, if there is one; on plain loopback it would be wrong.
     strictTransportSecurity: false,
+    // For browsers and plug-ins that nobody has any more: they would go with each of the many answers of a page.
+    xDnsPrefetchControl: false,
+    xDownloadOptions: false,
+    xPermittedCrossDomainPolicies: false,
+    xXssProtection: false,
   });
   // What is answered to one person is kept by nobody on the way.
   app.addHook('onRequest', (request, reply, done) => {
