@@ -149,7 +149,8 @@ describe('going out', () => {
       ],
       ca: null,
       agent: 'YardBadge/1.0 (+https://agency.example/bot)',
-      bounds: { ...DEFAULT_BOUNDS, hopMs: 1_000, bodyBytes: 1_000_000 },
+      // Long enough that a busy machine does not look like a website that keeps silent.
+      bounds: { ...DEFAULT_BOUNDS, hopMs: 5_000, bodyBytes: 1_000_000 },
     };
     net = new Net(settings);
   });
