@@ -61,7 +61,7 @@ describe('the engine link, from our side', () => {
       connect: [],
       ca: null,
       agent: 'test',
-      bounds: { ...DEFAULT_BOUNDS, hopMs: 500 },
+      bounds: { ...DEFAULT_BOUNDS, hopMs: 2_000 },
     });
     const base = `http://127.0.0.1:${String((server.address() as AddressInfo).port)}/`;
     const sleep = (ms: number) => {
