@@ -341,31 +341,58 @@ describe('the hour of a digest', () => {
       'Europe/Berlin',
       '2027-03-29T00:30:00.000Z',
     ],
+    [
+      'an hour that comes twice is its first',
+      '2026-10-24T12:00:00Z',
+      '02:30',
+      'Europe/Berlin',
+      '2026-10-25T00:30:00.000Z',
+    ],
+    ['and not its second', '2026-10-25T00:30:00Z', '02:30', 'Europe/Berlin', '2026-10-26T01:30:00.000Z'],
   ])('%s', (_, after, clock, zone, expected) => {
     expect(nextAt(new Date(after), clock, zone).toISOString()).toBe(expected);
   });
 
-  test('comes once a day, in every zone', () => {
-    const zones = fc.constantFrom(
-      'UTC',
-      'Europe/Berlin',
-      'America/St_Johns',
-      'Pacific/Chatham',
-      'Asia/Kathmandu',
-    );
+  test.each([
+    ['Europe/Berlin', '2026-10-23T12:00:00Z'],
+    ['America/St_Johns', '2026-10-30T12:00:00Z'],
+    ['Pacific/Chatham', '2026-04-03T12:00:00Z'],
+    ['Australia/Lord_Howe', '2026-04-03T12:00:00Z'],
+    ['America/Santiago', '2026-09-04T12:00:00Z'],
+    ['Europe/Berlin', '2027-03-26T12:00:00Z'],
+    ['Asia/Kathmandu', '2026-12-30T12:00:00Z'],
+  ])('comes once a day in %s at any minute, whatever happens to the clock after %s', (zone, before) => {
+    for (let minute = 0; minute < 24 * 60; minute += 1) {
+      const clock = `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
+      const times = [new Date(before)];
+      for (let day = 0; day < 4; day += 1) times.push(nextAt(times.at(-1) ?? new Date(NaN), clock, zone));
+      const days = times.slice(1).map((time) => time.toLocaleDateString('sv', { timeZone: zone }));
+      expect(new Set(days).size, `${clock}: ${days.join(' ')}`).toBe(4);
+      expect(Number(times[4]) - Number(times[1]), clock).toBeLessThanOrEqual(73 * HOUR);
+      const shown = times
+        .slice(1)
+        .map((time) => time.toLocaleTimeString('sv', { timeZone: zone }).slice(0, 5));
+      expect(shown.filter((one) => one !== clock).length, `${clock}: ${shown.join(' ')}`).toBeLessThanOrEqual(
+        1,
+      );
+    }
+  });
+
+  test('comes once a day, in every zone, on every day', () => {
     fc.assert(
       fc.property(
-        zones,
-        fc.integer({ min: 0, max: 400 }),
+        fc.constantFrom(...Intl.supportedValuesOf('timeZone')),
+        fc.integer({ min: 0, max: 400 * 24 }),
         fc.integer({ min: 0, max: 1439 }),
-        (zone, day, minute) => {
+        (zone, hours, minute) => {
           const clock = `${String(Math.floor(minute / 60)).padStart(2, '0')}:${String(minute % 60).padStart(2, '0')}`;
-          const first = nextAt(new Date(Date.UTC(2026, 0, 1) + day * DAY), clock, zone);
+          const first = nextAt(new Date(Date.UTC(2026, 0, 1) + hours * HOUR), clock, zone);
           const second = nextAt(first, clock, zone);
           expect(second.getTime() - first.getTime()).toBeGreaterThanOrEqual(22 * HOUR);
           expect(second.getTime() - first.getTime()).toBeLessThanOrEqual(26 * HOUR);
         },
       ),
+      { numRuns: 300 },
     );
   });
 });

@@ -1,5 +1,5 @@
 import type { ReportRhythm } from './report.js';
-import { DAY, HOUR } from '../time/duration.js';
+import { DAY, HOUR, MINUTE } from '../time/duration.js';
 
 /** Whether a name is one of a time zone (IANA), such as `Europe/Berlin`. */
 export function isTimeZone(zone: string): boolean {
@@ -12,18 +12,19 @@ export function isTimeZone(zone: string): boolean {
 }
 
 /**
- * The next time at which it is so late in a zone, after some time. Where the hour does not exist on a day (a change to summer time), it
- * is the first that does.
+ * The next time at which it is so late in a zone, after some time: once on every day. Where the clock shows the hour twice (a change
+ * from summer time), it is the first; where it leaves the hour out, it is as long after midnight as it would be without the change (RFC
+ * 5545, section 3.3.5).
  * @param after not before or at this time
  * @param clock `07:30`
  * @param zone by its IANA name
  */
 export function nextAt(after: Date, clock: string, zone: string): Date {
   const [hour = 0, minute = 0] = clock.split(':').map(Number);
+  const shown = clockIn(zone);
   for (let days = -1; days <= 3; days += 1) {
-    const day = partsIn(new Date(after.getTime() + days * DAY), zone);
-    const wanted = Date.UTC(day.year, day.month - 1, day.day, hour, minute);
-    const at = instantOf(wanted, zone);
+    const midnight = Math.floor((shown(after.getTime()) + days * DAY) / DAY) * DAY;
+    const at = instantOf(midnight + hour * HOUR + minute * MINUTE, shown);
     if (at > after) return at;
   }
   throw new RangeError(`there is no ${clock} in ${zone}`);
@@ -37,38 +38,21 @@ export function nextReportAt(
   after: Date,
   { every, clock, zone }: { readonly every: ReportRhythm; readonly clock: string; readonly zone: string },
 ): Date {
+  const shown = clockIn(zone);
   let at = nextAt(after, clock, zone);
   for (let days = 0; days <= 31; days += 1) {
-    const { year, month, day } = partsIn(at, zone);
-    const isMonday = new Date(Date.UTC(year, month - 1, day)).getUTCDay() === 1;
-    if (every === 'week' ? isMonday : day === 1) return at;
+    const day = new Date(shown(at.getTime()));
+    if (every === 'week' ? day.getUTCDay() === 1 : day.getUTCDate() === 1) return at;
     at = nextAt(at, clock, zone);
   }
   throw new RangeError(`there is no ${every} in ${zone}`);
 }
 
-/** The instant at which a zone's clock shows what `wanted` is in UTC. */
-function instantOf(wanted: number, zone: string): Date {
-  const offsetAt = (time: number): number => {
-    const { year, month, day, hour, minute } = partsIn(new Date(time), zone);
-    return Date.UTC(year, month - 1, day, hour, minute) - Math.floor(time / 60_000) * 60_000;
-  };
-  const first = wanted - offsetAt(wanted);
-  const second = wanted - offsetAt(first);
-  // In the hour that is left out both are wrong by the same; the later is the first that exists.
-  return new Date(Math.abs(second - first) > 2 * HOUR ? first : Math.max(second, wanted - offsetAt(second)));
-}
+/** What a zone's clock shows at a time, to the minute: as the time at which a clock of UTC shows the same. */
+type Clock = (time: number) => number;
 
-interface Parts {
-  readonly year: number;
-  readonly month: number;
-  readonly day: number;
-  readonly hour: number;
-  readonly minute: number;
-}
-
-function partsIn(time: Date, zone: string): Parts {
-  const parts = new Intl.DateTimeFormat('en', {
+function clockIn(zone: string): Clock {
+  const format = new Intl.DateTimeFormat('en', {
     timeZone: zone,
     hourCycle: 'h23',
     year: 'numeric',
@@ -76,7 +60,18 @@ function partsIn(time: Date, zone: string): Parts {
     day: 'numeric',
     hour: 'numeric',
     minute: 'numeric',
-  }).formatToParts(time);
-  const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
-  return { year: of('year'), month: of('month'), day: of('day'), hour: of('hour'), minute: of('minute') };
+  });
+  return (time) => {
+    const parts = format.formatToParts(time);
+    const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
+    return Date.UTC(of('year'), of('month') - 1, of('day'), of('hour'), of('minute'));
+  };
+}
+
+/** The instant at which a zone's clock shows what `wanted` is in UTC. A day before and a day after there is no more of any change. */
+function instantOf(wanted: number, shown: Clock): Date {
+  const offsetAt = (time: number) => shown(time) - time;
+  const before = wanted - offsetAt(wanted - DAY);
+  const after = wanted - offsetAt(wanted + DAY);
+  return new Date(shown(before) !== wanted && shown(after) === wanted ? after : before);
 }
