@@ -370,7 +370,10 @@ describe('the hour of a digest', () => {
       const shown = times.map((time) => written.format(time).split(' '));
       expect(new Set(shown.map(([day]) => day)).size, `${clock}: ${shown.join(' ')}`).toBe(4);
       expect(Number(times[3]) - Number(times[0]), clock).toBeLessThanOrEqual(73 * HOUR);
-      expect(shown.filter(([, at]) => at !== clock).length, `${clock}: ${shown.join(' ')}`).toBeLessThanOrEqual(1);
+      expect(
+        shown.filter(([, at]) => at !== clock).length,
+        `${clock}: ${shown.join(' ')}`,
+      ).toBeLessThanOrEqual(1);
     }
   });
 
