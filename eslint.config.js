@@ -28,6 +28,7 @@ export const layers = {
 const doors = {
   cli: [
     'service/serve.ts',
+    'service/start-swept.ts',
     'service/settings',
     'service/persons.ts',
     'rehearsal/command.ts',

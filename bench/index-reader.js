@@ -1,7 +1,6 @@
 import { performance } from 'node:perf_hooks';
 import process from 'node:process';
-import { mkdtempSync, rmSync, statSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { statSync } from 'node:fs';
 import { join } from 'node:path';
 import { AddressKeeper } from '../dist/desk/sitemaps/address-keeper.js';
 import { readWhole } from '../dist/desk/sitemaps/read-whole.js';
@@ -9,13 +8,13 @@ import { Net } from '../dist/net/net.js';
 import { machineClock } from '../dist/net/time/machine-clock.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
 import { closeReaders } from '../dist/readers/readers.js';
+import { sweepStart } from '../dist/service/start-swept.js';
 import { Store } from '../dist/store/store.js';
 import { PropertyRow, ClientRow } from '../dist/store/models/clients.js';
 import { SitemapRow } from '../dist/store/models/sitemaps.js';
 
-/** A process of its own that reads one large index as the installed service does, so that its memory is all its own. */
-const [http = '', dns = '', url = '', most = ''] = process.argv.slice(2);
-const folder = mkdtempSync(join(tmpdir(), 'yardbadge-bench-'));
+/** A process of its own that reads one large index as the installed service does, on records that are there, so that its memory is all its own. */
+const [http = '', dns = '', url = '', most = '', folder = ''] = process.argv.slice(2);
 const net = new Net({
   resolver: `127.0.0.1:${dns}`,
   allow: ['192.0.2.0/24'],
@@ -25,6 +24,7 @@ const net = new Net({
   bounds: { ...DEFAULT_BOUNDS, hopMs: 600_000 },
 });
 const store = await Store.open(join(folder, 'yardbadge.sqlite'));
+await sweepStart();
 const now = machineClock.now();
 const at = now.toISOString();
 await store.write(async (transaction) => {
@@ -57,4 +57,3 @@ process.send({
   keptAddresses: keeper.isFull ? Number(most) : whole.addresses,
   keptMegabytes: (statSync(join(folder, 'yardbadge.sqlite')).size - before) / 1e6,
 });
-rmSync(folder, { recursive: true, force: true });

@@ -1,4 +1,7 @@
 import { fork, type ChildProcess } from 'node:child_process';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export interface IndexMeasured {
@@ -33,12 +36,15 @@ function said<T>(child: ChildProcess): Promise<T> {
 export async function measureIndex(kept: number): Promise<IndexMeasured> {
   const server = start('index-server.ts');
   const { http, dns, url } = await said<{ http: number; dns: number; url: string }>(server);
+  const folder = await mkdtemp(join(tmpdir(), 'yardbadge-bench-'));
   try {
+    await said(start('records.js', [join(folder, 'yardbadge.sqlite')]));
     return await said<IndexMeasured>(
-      start('index-reader.js', [String(http), String(dns), url, String(kept)]),
+      start('index-reader.js', [String(http), String(dns), url, String(kept), folder]),
     );
   } finally {
     server.disconnect();
+    await rm(folder, { recursive: true, force: true });
   }
 }
 

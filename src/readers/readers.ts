@@ -39,6 +39,8 @@ function open({ file, threads, megabytes, young }: Kind): Piscina {
     // What a thread needs of the environment is nothing, and keys are in it; nor of how the process was started.
     env: {},
     execArgv: [],
+    // Its tables of how long tasks took are some hundred kilobytes, and nobody asks for them.
+    recordTiming: false,
   });
   // A thread that dies fails its task, which is where it is told; that it died is no news to anybody else.
   pool.on('error', () => undefined);

@@ -2,7 +2,7 @@ import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 
 /** Bytes of the network after which what it left behind is swept up. */
-const EVERY = 4_194_304;
+const EVERY = 1_048_576;
 
 type Collect = (options: { type: 'minor' }) => void;
 let collect: Collect | null = null;
@@ -11,7 +11,7 @@ let since = 0;
 /**
  * Tells of bytes that went through and are done with. Each piece of the network lies in memory of its own beside the heap, which the engine
  * sweeps up only when some thirty megabytes of it lie about, since the heap itself hardly grows. This has the young ones swept every
- * four, which takes a millisecond or less.
+ * megabyte, which takes a millisecond or less.
  */
 export function wentThrough(bytes: number): void {
   since += bytes;

@@ -41,12 +41,14 @@ export function serviceCommands(program: Command): void {
       .option('--data <file>', 'the records');
   withSettings(program.command('serve').description('run the service')).action(
     async (options: ServeOptions) => {
-      const [{ loadSettings }, { serve }] = await Promise.all([
+      const [{ loadSettings }, { serve }, { sweepStart }] = await Promise.all([
         import('../../service/settings/load.js'),
         import('../../service/serve.js'),
+        import('../../service/start-swept.js'),
       ]);
       const { settings } = await loadSettings(options.config, process.env, flags(options));
       const running = await serve(settings, process.env, { onLost: () => process.exit(1) });
+      await sweepStart();
       say(`Yard Badge answers at ${running.url}`);
       await untilStopped(() => running.close());
     },

@@ -1,3 +1,4 @@
+import { Buffer } from 'node:buffer';
 import { stirred, type Hash } from './hash.js';
 
 /** An address that may be picked. */
@@ -37,7 +38,7 @@ export class Sampler {
 
   offer(hash: Hash, address: string, file: number, nth: number): void {
     if (!this.wants(hash)) return;
-    this.kept.push({ rank: this.rankOf(hash), file, nth, address });
+    this.kept.push({ rank: this.rankOf(hash), file, nth, address: alone(address) });
     // Sorting now and then is less work than keeping them sorted.
     if (this.kept.length >= this.most * 2) this.settle();
   }
@@ -62,6 +63,11 @@ export class Sampler {
     this.kept.length = Math.min(this.kept.length, this.most);
     if (this.kept.length === this.most) this.bound = this.kept.at(-1)?.rank ?? this.bound;
   }
+}
+
+/** A text in memory of its own: one that is cut from a larger text keeps the whole of that. */
+function alone(text: string): string {
+  return Buffer.from(text, 'utf16le').toString('utf16le');
 }
 
 /** The pages that are picked of the candidates of one sampler, or of several that saw different files. */

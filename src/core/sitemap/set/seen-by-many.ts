@@ -1,7 +1,7 @@
 import type { Hash } from './hash.js';
 
-/** How full the table may be at the most. */
-const FULLEST = 0.8;
+/** How full the table may be at the most: only of five million addresses does it become so full, and only then are some fifty places looked at for each. */
+const FULLEST = 0.9;
 const HIGHEST = 2 ** 32;
 
 /**
