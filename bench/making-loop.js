@@ -1,6 +1,4 @@
 import { EventEmitter } from 'node:events';
-import { mkdtempSync, rmSync } from 'node:fs';
-import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { performance } from 'node:perf_hooks';
 import process from 'node:process';
@@ -13,6 +11,7 @@ import { Net } from '../dist/net/net.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
 import { machineClock } from '../dist/net/time/machine-clock.js';
 import { closeReaders } from '../dist/readers/readers.js';
+import { sweepStart } from '../dist/service/start-swept.js';
 import { Store } from '../dist/store/store.js';
 import { ClientRow, PropertyRow } from '../dist/store/models/clients.js';
 import { RecipeRow } from '../dist/store/models/making.js';
@@ -21,9 +20,8 @@ import { RecipeRow } from '../dist/store/models/making.js';
  * A process of its own that makes a sitemap as the installed service does, turn by turn with a bare loop that fetches the same pages,
  * two at once as we do, parses them and follows their links.
  */
-const [http = '', dns = '', url = '', turns = '1', bareToo = 'yes'] = process.argv.slice(2);
+const [http = '', dns = '', url = '', turns = '1', bareToo = 'yes', folder = ''] = process.argv.slice(2);
 const AT_ONCE = 2;
-const folder = mkdtempSync(join(tmpdir(), 'yardbadge-bench-'));
 const net = new Net({
   resolver: `127.0.0.1:${dns}`,
   allow: ['192.0.2.0/24'],
@@ -109,6 +107,7 @@ async function ours() {
   return { pages, rate: (pages * 1000) / (performance.now() - started) };
 }
 
+await sweepStart();
 const measured = [];
 for (let turn = 0; turn < Number(turns); turn += 1)
   measured.push({ bare: bareToo === 'yes' ? await bare() : null, ours: await ours() });
@@ -119,7 +118,6 @@ const version = await writeVersion(desk, { personId: null }, property, { id: 'v'
 const writingMs = performance.now() - started;
 await store.close();
 await Promise.all([net.close(), closeReaders()]);
-rmSync(folder, { recursive: true, force: true });
 process.send({
   turns: measured,
   addresses: version.addresses,

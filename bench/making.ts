@@ -1,5 +1,4 @@
-import { fork, type ChildProcess } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
+import { said, start, withRecords } from './children.js';
 
 export interface MakingMeasured {
   /** Pages a second over those of the bare loop, the median of the turns. */
@@ -19,25 +18,13 @@ interface Told {
   readonly peakMegabytes: number;
 }
 
-function said<T>(child: ChildProcess): Promise<T> {
-  return new Promise((resolve, reject) => {
-    child.once('message', (message) => {
-      resolve(message as T);
-    });
-    child.once('exit', (status) => {
-      reject(new Error(`ended with ${String(status)}`));
-    });
-  });
-}
-
 /** Makes a sitemap of a website of so many pages. @param turns with the bare loop beside; 0 for ours alone, once */
 export async function measureMaking(count: number, turns: number): Promise<MakingMeasured> {
-  const file = (name: string) => fileURLToPath(new URL(name, import.meta.url));
-  const server = fork(file('many-pages-server.ts'), [String(count)], { execArgv: ['--import', 'tsx'] });
+  const server = start('many-pages-server.ts', [String(count)]);
   const { http, dns, url } = await said<{ http: number; dns: number; url: string }>(server);
   try {
     const args = [String(http), String(dns), url, String(Math.max(turns, 1)), turns > 0 ? 'yes' : 'no'];
-    const told = await said<Told>(fork(file('making-loop.js'), args, { execArgv: [] }));
+    const told = await withRecords((folder) => said<Told>(start('making-loop.js', [...args, folder])));
     if (told.findings.length > 0) throw new Error(told.findings.join());
     const speeds = told.turns.map(({ bare, ours }) => ours.rate / (bare?.rate ?? NaN)).sort((a, b) => a - b);
     const last = told.turns.at(-1)?.ours;

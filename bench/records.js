@@ -1,7 +1,7 @@
 import process from 'node:process';
 import { Store } from '../dist/store/store.js';
 
-/** Makes empty records where it is told, as whoever installs the service has them before it does anything. */
+/** A process of its own that makes empty records where it is told. */
 const [file = ''] = process.argv.slice(2);
 const store = await Store.open(file);
 await store.close();

@@ -1,8 +1,4 @@
-import { fork, type ChildProcess } from 'node:child_process';
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
+import { said, start, withRecords } from './children.js';
 
 export interface IndexMeasured {
   readonly addresses: number;
@@ -15,36 +11,16 @@ export interface IndexMeasured {
   readonly keptMegabytes: number;
 }
 
-function start(file: string, args: readonly string[] = []): ChildProcess {
-  // What is measured runs as it is installed: compiled, without a loader that takes memory of its own.
-  const execArgv = file.endsWith('.ts') ? ['--import', 'tsx'] : [];
-  return fork(fileURLToPath(new URL(file, import.meta.url)), args, { execArgv });
-}
-
-function said<T>(child: ChildProcess): Promise<T> {
-  return new Promise((resolve, reject) => {
-    child.once('message', (message) => {
-      resolve(message as T);
-    });
-    child.once('exit', (status) => {
-      reject(new Error(`ended with ${String(status)}`));
-    });
-  });
-}
-
 /** Reads an index of 200 sitemaps of 50,000 addresses each, in a process of its own. @param kept addresses at most */
 export async function measureIndex(kept: number): Promise<IndexMeasured> {
   const server = start('index-server.ts');
   const { http, dns, url } = await said<{ http: number; dns: number; url: string }>(server);
-  const folder = await mkdtemp(join(tmpdir(), 'yardbadge-bench-'));
   try {
-    await said(start('records.js', [join(folder, 'yardbadge.sqlite')]));
-    return await said<IndexMeasured>(
-      start('index-reader.js', [String(http), String(dns), url, String(kept), folder]),
+    return await withRecords((folder) =>
+      said<IndexMeasured>(start('index-reader.js', [String(http), String(dns), url, String(kept), folder])),
     );
   } finally {
     server.disconnect();
-    await rm(folder, { recursive: true, force: true });
   }
 }
 
