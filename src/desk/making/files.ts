@@ -15,6 +15,7 @@ import { MadeFileRow, MadeVersionRow, MakingRow, type MadeFile } from '../../sto
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
+import { AddressList, cameAndWent, type Packed } from './address-list.js';
 import { datesOf, gathered, survey, type GatheredRow, type Overall } from './chosen.js';
 import type { PageMore } from './page-book.js';
 import { proofread } from './proofread.js';
@@ -49,7 +50,7 @@ export function writeVersion(
 
 class Writing {
   private readonly files: MadeFile[] = [];
-  private readonly addresses: string[] = [];
+  private readonly addresses = new AddressList();
   private readonly recent: FeedItem[] = [];
 
   constructor(
@@ -70,10 +71,12 @@ class Writing {
     const at = placeOf(property, selection);
     await this.write(making, selection, overall, at);
     if (selection.feed !== null && this.recent.length > 0) await this.writeFeed(selection.feed, at);
-    await this.keep(ADDRESSES, `${this.addresses.join('\n')}\n`, this.addresses.length, false);
+    const list = await this.addresses.end();
+    await this.keepPacked(list);
+    this.files.push({ name: ADDRESSES, sum: list.sum, bytes: list.bytes, entries: this.addresses.count });
     const before = await latestVersion(property.id);
-    const difference = before ? await this.difference(before) : null;
-    const fall = before && before.addresses > 0 ? 1 - this.addresses.length / before.addresses : 0;
+    const difference = before ? await this.difference(before, list.packed) : null;
+    const fall = before && before.addresses > 0 ? 1 - this.addresses.count / before.addresses : 0;
     const isHeld = fall * 100 > recipeRow.mostFall && !this.as.isAllowed;
     const findings = worstFirst([
       ...(await proofread(desk, property, at, await this.texts())),
@@ -96,7 +99,7 @@ class Writing {
   }): Promise<MadeVersionRow> {
     const { making, difference, findings, isHeld, before, transaction } = given;
     const { desk, property, actor } = this;
-    const count = this.addresses.length;
+    const { count } = this.addresses;
     const heldBack = isHeld
       ? `It fell from ${String(before?.addresses ?? 0)} to ${counted(count, 'address', 'addresses')}: more than may go without a yes.`
       : null;
@@ -153,7 +156,7 @@ class Writing {
         ...chooser.weighing(row),
         ...extrasOf(row, selection, new URL(at).hostname),
       });
-      this.addresses.push(row.url);
+      await this.addresses.add(row.url);
       if (written.length > 0) await settle();
       if (lastmod !== null && (newestHere === null || Date.parse(lastmod) > Date.parse(newestHere)))
         newestHere = lastmod;
@@ -200,9 +203,7 @@ class Writing {
     const plain = Buffer.from(text);
     const sum = createHash('sha256').update(plain).digest('hex');
     const packed = await pack(plain, { level: 6 });
-    await this.desk.store.writeQuietly((transaction) =>
-      MadeFileRow.bulkCreate([{ sum, packed }], { ignoreDuplicates: true, transaction }),
-    );
+    await this.keepPacked({ sum, packed });
     const file = {
       name: isPacked ? `${name}.gz` : name,
       sum,
@@ -222,31 +223,16 @@ class Writing {
     return Promise.resolve(this.contents());
   }
 
-  /** How many addresses came and went; both lists are in order, so that one pass tells. */
-  private async difference(before: MadeVersionRow): Promise<{ came: number; went: number }> {
+  private async keepPacked({ sum, packed }: Pick<Packed, 'sum' | 'packed'>): Promise<void> {
+    await this.desk.store.writeQuietly((transaction) =>
+      MadeFileRow.bulkCreate([{ sum, packed }], { ignoreDuplicates: true, transaction }),
+    );
+  }
+
+  private async difference(before: MadeVersionRow, now: Buffer): Promise<{ came: number; went: number }> {
     const list = before.files.find(({ name }) => name === ADDRESSES);
-    const old = list ? (await fileOf(list.sum)).text.toString().split('\n').filter(Boolean) : [];
-    const { addresses } = this;
-    let came = 0;
-    let went = 0;
-    for (let a = 0, b = 0; a < old.length || b < addresses.length;) {
-      const left = old[a];
-      const right = addresses[b];
-      if (left === right) {
-        a += 1;
-        b += 1;
-      } else if (
-        right === undefined ||
-        (left !== undefined && Buffer.compare(Buffer.from(left), Buffer.from(right)) < 0)
-      ) {
-        went += 1;
-        a += 1;
-      } else {
-        came += 1;
-        b += 1;
-      }
-    }
-    return { came, went };
+    const old = list ? (await MadeFileRow.findByPk(list.sum, { rejectOnEmpty: true })).packed : null;
+    return old ? cameAndWent(old, now) : { came: this.addresses.count, went: 0 };
   }
 }
 
