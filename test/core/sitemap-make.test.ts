@@ -8,7 +8,7 @@ import { readForMaking } from '../../src/core/sitemap/make/page-links.js';
 import { dateIn } from '../../src/core/sitemap/make/page-data.js';
 import type { RedirectRule } from '../../src/core/profile/profile.js';
 import { USUAL_SELECTION, type Selection } from '../../src/core/sitemap/make/recipe.js';
-import { isSameSketch, sketchOf } from '../../src/core/sitemap/make/sketch.js';
+import { isSameSketch, KEPT, piecesOf, sketchOf } from '../../src/core/sitemap/make/sketch.js';
 import { shapeOf, sound, Ways, type Via } from '../../src/core/sitemap/make/ways.js';
 import {
   escaped,
@@ -165,6 +165,27 @@ describe('a sketch', () => {
     expect(sketchOf([])).toBeNull();
     expect(isSameSketch(null, null)).toBe(false);
     expect(sketchOf(['one'])).toHaveLength(8);
+  });
+
+  test('has the least pieces there are, each once and in order, however the words come', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.constantFrom('quay', 'berth', 'tide', 'hull', 'rope'), { maxLength: 400 }),
+        (some) => {
+          // A piece depends on its word and the two before it: each is known by the sketch of those three alone.
+          const all = new Set<number>();
+          some.forEach((_, at) => {
+            const own = piecesOf(sketchOf(some.slice(Math.max(0, at - 2), at + 1)) ?? '');
+            const before = at === 0 ? [] : piecesOf(sketchOf(some.slice(Math.max(0, at - 2), at)) ?? '');
+            if (at < 3) own.forEach((piece) => all.add(piece));
+            else own.filter((piece) => !before.includes(piece)).forEach((piece) => all.add(piece));
+          });
+          const pieces = piecesOf(sketchOf(some) ?? '');
+          expect(pieces).toEqual([...new Set(pieces)].sort((a, b) => a - b));
+          expect(pieces).toEqual([...all].sort((a, b) => a - b).slice(0, KEPT));
+        },
+      ),
+    );
   });
 });
 

@@ -10,8 +10,9 @@ const ALIKE = 0.8;
  */
 export function sketchOf(words: readonly string[]): string | null {
   if (words.length === 0) return null;
-  const least = new Set<number>();
-  let most = 0xffffffff;
+  // In order, so that the greatest is the last: of most pieces one comparison tells that they are not among the least.
+  const least = new Uint32Array(KEPT);
+  let count = 0;
   let before = 0;
   let last = 0;
   for (const word of words) {
@@ -19,13 +20,15 @@ export function sketchOf(words: readonly string[]): string | null {
     const piece = stir(Math.imul(before, 0x9e3779b1) ^ Math.imul(last, 0x85ebca6b) ^ own);
     before = last;
     last = own;
-    if (piece >= most && least.size >= KEPT) continue;
-    least.add(piece);
-    if (least.size <= KEPT) continue;
-    least.delete(Math.max(...least));
-    most = Math.max(...least);
+    if (count === KEPT && piece >= (least[KEPT - 1] as number)) continue;
+    let at = count;
+    while (at > 0 && (least[at - 1] as number) > piece) at -= 1;
+    if (at > 0 && least[at - 1] === piece) continue;
+    count = Math.min(count + 1, KEPT);
+    least.copyWithin(at + 1, at, count - 1);
+    least[at] = piece;
   }
-  return sketchOfPieces([...least].sort((a, b) => a - b));
+  return sketchOfPieces(least.subarray(0, count));
 }
 
 /** A sketch of its pieces, which are in order. */
