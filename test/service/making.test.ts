@@ -180,7 +180,7 @@ describe('a sitemap that is made of a website', () => {
     );
     await expect(
       stage.marit.editRecipe({ params, body: { add: ['https://elsewhere.example/'] } }),
-    ).rejects.toMatchObject({ problem: { code: 'bad-input' } });
+    ).rejects.toMatchObject({ problem: { code: 'bad-page-elsewhere' } });
     await expect(stage.marit.editRecipe({ params, body: { every: 'PT1M' } })).rejects.toMatchObject({
       problem: { code: 'bad-input' },
     });
@@ -279,9 +279,19 @@ describe('the robots.txt of a property', () => {
     const drafted = await judge({ draft: 'User-agent: *\nDisallow: /\n' });
     expect(drafted).toMatchObject({ stops: true, robots: { draft: true } });
     expect(drafted?.robots?.proposal).toContain(`Sitemap: ${DOOR}sitemap.xml`);
-    await expect(
-      stage.marit.judgeRobots({ params, body: { addresses: ['https://elsewhere.example/'] } }),
-    ).rejects.toMatchObject({ problem: { code: 'bad-page-address' } });
+    // A path, an address without its scheme, and one with a place on its page are pages; what lies elsewhere is none.
+    const named = await judge({ addresses: ['tides', `${new URL(DOOR).host}/tides`, `${DOOR}tides#top`] });
+    expect(named?.robots?.verdicts.map(({ address }) => address)).toEqual([`${DOOR}tides`]);
+    for (const elsewhere of [
+      'https://elsewhere.example/',
+      '//elsewhere.example/',
+      `${DOOR.slice(0, -1)}:8443/`,
+      DOOR.replace('//', '//someone@'),
+      'javascript:tides',
+    ])
+      await expect(judge({ addresses: [elsewhere] }), elsewhere).rejects.toMatchObject({
+        problem: { code: 'bad-page-elsewhere' },
+      });
   });
 });
 

@@ -7,6 +7,11 @@ export const SENT = {
     title: 'Not the address of a page',
     says: '“{text}” is no whole address. Expected such as https://www.saltmarsh-ferries.example/timetable.',
   },
+  'bad-page-elsewhere': {
+    status: 400,
+    title: 'Not a page of the property',
+    says: '“{text}” is no address of {door}. Expected a path such as /timetable, or a whole address of that host, with its scheme and port.',
+  },
   'bad-cursor': {
     status: 400,
     title: 'Not the place of a page',

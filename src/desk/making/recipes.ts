@@ -1,5 +1,4 @@
 import { randomBytes } from 'node:crypto';
-import { addressText } from '../../core/address/web-address.js';
 import { readSitemapEntry } from '../../core/sitemap/entry.js';
 import { USUAL_RECIPE, type Recipe } from '../../core/sitemap/make/recipe.js';
 import { durationMs } from '../../core/time/duration.js';
@@ -7,6 +6,7 @@ import type { RecipeEdit } from '../../api/making/edit.js';
 import { Problem } from '../../api/problems.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { RecipeRow } from '../../store/models/making.js';
+import { ownPage } from '../clients/own-page.js';
 import { doorOf } from '../clients/properties.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
@@ -90,7 +90,7 @@ export function later(desk: Desk, every: string): string {
 
 function merged(property: PropertyRow, recipe: Recipe, edit: RecipeEdit): Recipe {
   const { reach, selection } = recipe;
-  const page = (text: string) => pageAddress(property, text);
+  const page = (text: string) => ownPage(property, text);
   const file = (text: string) => fileAddress(property, text);
   return {
     sources: edit.sources ?? recipe.sources,
@@ -117,19 +117,6 @@ function merged(property: PropertyRow, recipe: Recipe, edit: RecipeEdit): Recipe
       feed: edit.feed === undefined ? selection.feed : edit.feed,
     },
   };
-}
-
-/** An address of the property, from a path or a whole address. Throws Problem. */
-function pageAddress(property: PropertyRow, text: string): string {
-  const door = addressText(doorOf(property));
-  if (URL.canParse(text, door)) {
-    const url = new URL(text, door);
-    url.hash = '';
-    if (url.origin === new URL(door).origin) return url.href;
-  }
-  throw new Problem('bad-input', {
-    says: `“${text.slice(0, 80)}” is no address of ${door}. Expected a path such as /timetable, or the whole address.`,
-  });
 }
 
 function fileAddress(property: PropertyRow, text: string): string {

@@ -1,10 +1,10 @@
 import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
-import { Problem } from '../../api/problems.js';
 import { addressText } from '../../core/address/web-address.js';
 import { read } from '../../readers/readers.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
+import { ownPage } from '../clients/own-page.js';
 import { doorOf } from '../clients/properties.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
@@ -27,11 +27,7 @@ export async function robotsPieces(
 ): Promise<NewPiece<RobotsInput>[]> {
   const property = await findProperty(ref);
   const door = addressText(doorOf(property));
-  const whole = addresses.map((text) => {
-    if (URL.canParse(text, door) && new URL(text, door).origin === new URL(door).origin)
-      return new URL(text, door).href;
-    throw new Problem('bad-page-address', { text });
-  });
+  const whole = [...new Set(addresses.map((text) => ownPage(property, text)))];
   const input = { propertyId: property.id, addresses: whole.length === 0 ? [door] : whole };
   return [{ subject: property.handle, input: draft === undefined ? input : { ...input, draft } }];
 }
