@@ -1,32 +1,19 @@
 /** Times as people read them everywhere in the product: by the day and the minute of UTC, year first (ISO 8601). */
-const PARTS = new Intl.DateTimeFormat('en', {
-  timeZone: 'UTC',
-  hourCycle: 'h23',
-  year: 'numeric',
-  month: '2-digit',
-  day: '2-digit',
-  hour: '2-digit',
-  minute: '2-digit',
-});
-
-function partsOf(time: Date | string): Readonly<Record<string, string>> | null {
+function isoOf(time: Date | string): string | null {
   const date = typeof time === 'string' ? new Date(time) : time;
-  if (Number.isNaN(date.getTime())) return null;
-  return Object.fromEntries(PARTS.formatToParts(date).map(({ type, value }) => [type, value]));
+  return Number.isNaN(date.getTime()) ? null : date.toISOString();
 }
 
 /** `2026-11-27`; what is no time comes back as it is. */
 export function writtenDay(time: Date | string): string {
-  const parts = partsOf(time);
-  return parts
-    ? `${(parts['year'] ?? '').padStart(4, '0')}-${parts['month'] ?? ''}-${parts['day'] ?? ''}`
-    : String(time);
+  const [day] = isoOf(time)?.split('T') ?? [];
+  return day ?? String(time);
 }
 
 /** `2026-11-27 08:05`; what is no time comes back as it is. */
 export function writtenMinute(time: Date | string): string {
-  const parts = partsOf(time);
-  return parts ? `${writtenDay(time)} ${parts['hour'] ?? ''}:${parts['minute'] ?? ''}` : String(time);
+  const [day, clock] = isoOf(time)?.split('T') ?? [];
+  return day === undefined || clock === undefined ? String(time) : `${day} ${clock.slice(0, 'HH:MM'.length)}`;
 }
 
 /** As `writtenMinute`, by the clock of a time zone. @param zone by its IANA name */
