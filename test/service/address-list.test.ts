@@ -19,7 +19,7 @@ test.each([0, 1, 1_999, 2_000, 2_001, 9_000])(
     const addresses = Array.from({ length: count }, (_, at) => `https://quay.example/öl/${String(at)}`);
     const list = await packed(addresses);
     const text = addresses.map((address) => `${address}\n`).join('');
-    expect(list.packed.length === 0 ? '' : gunzipSync(list.packed).toString()).toBe(text);
+    expect(gunzipSync(list.packed).toString()).toBe(text);
     expect(list).toMatchObject({
       count,
       bytes: Buffer.byteLength(text),
@@ -51,4 +51,13 @@ test('what came and went between two is what sets say, however long they are', a
     ),
     { numRuns: 40 },
   );
+});
+
+test('a list that is cut off or is none is told as a fault, and touches nothing else', async () => {
+  const whole = (await packed(Array.from({ length: 5_000 }, (_, at) => `https://quay.example/${String(at)}`)))
+    .packed;
+  for (const broken of [whole.subarray(0, whole.length - 9), Buffer.from('no list'), Buffer.alloc(0)]) {
+    await expect(cameAndWent(broken, whole)).rejects.toThrow();
+    await expect(cameAndWent(whole, broken)).rejects.toThrow();
+  }
 });

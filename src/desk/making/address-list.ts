@@ -31,13 +31,12 @@ export class AddressList {
   }
 
   async end(): Promise<Packed> {
-    await this.settle();
+    if (this.waiting.length > 0 || this.parts.length === 0) await this.settle();
     return { sum: this.hash.digest('hex'), packed: Buffer.concat(this.parts), bytes: this.bytes };
   }
 
   private async settle(): Promise<void> {
-    if (this.waiting.length === 0) return;
-    const lines = Buffer.from(`${this.waiting.join('\n')}\n`);
+    const lines = Buffer.from(this.waiting.map((address) => `${address}\n`).join(''));
     this.waiting = [];
     this.hash.update(lines);
     this.bytes += lines.length;
@@ -54,6 +53,8 @@ class Lines {
 
   constructor(packed: Buffer) {
     const text = createGunzip().setEncoding('utf8');
+    // Whoever asks for more is told of a fault; before that it is nobody's.
+    text.on('error', () => undefined);
     text.end(packed);
     this.pieces = (text as AsyncIterable<string>)[Symbol.asyncIterator]();
   }
