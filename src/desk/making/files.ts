@@ -79,7 +79,7 @@ class Writing {
     const fall = before && before.addresses > 0 ? 1 - this.addresses.count / before.addresses : 0;
     const isHeld = fall * 100 > recipeRow.mostFall && !this.as.isAllowed;
     const findings = worstFirst([
-      ...(await proofread(desk, property, at, await this.texts())),
+      ...(await proofread(desk, property, at, this.contents())),
       ...(overall.alike === null
         ? []
         : [finding('making.dates-alike', { count: overall.chosen, date: overall.alike })]),
@@ -217,10 +217,6 @@ class Writing {
   private async *contents(): AsyncGenerator<{ name: string; bytes: Buffer }> {
     for (const file of this.files)
       if (file.name !== ADDRESSES) yield { name: file.name, bytes: (await fileOf(file.sum)).text };
-  }
-
-  private texts(): Promise<AsyncGenerator<{ name: string; bytes: Buffer }>> {
-    return Promise.resolve(this.contents());
   }
 
   private async keepPacked({ sum, packed }: Pick<Packed, 'sum' | 'packed'>): Promise<void> {

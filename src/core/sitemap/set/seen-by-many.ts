@@ -1,6 +1,6 @@
 import type { Hash } from './hash.js';
 
-/** How full the table may be at the most: only of five million addresses does it become so full, and only then are some fifty places looked at for each. */
+/** How full the table may be at the most. Only where every file is full does it come to that, and some fifty places are looked at for each. */
 const FULLEST = 0.9;
 const HIGHEST = 2 ** 32;
 
