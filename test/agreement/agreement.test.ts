@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -15,6 +15,7 @@ import { startNameServer, type NameServer } from '../../src/rehearsal/names/serv
 import { newWorld, SERVERS } from '../../src/rehearsal/scenario.js';
 import { startSites, type SiteServers } from '../../src/rehearsal/sites/server.js';
 import { brindle, ostrime, sundrel, veldrane } from '../support/profiles.js';
+import { removed } from '../support/removed.js';
 import { DNS_SCENES } from './dns-scenes.js';
 import { FILE_SCENES } from './file-scenes.js';
 import { Ground, placed, tokenLike } from './ground.js';
@@ -190,7 +191,7 @@ describe('forecast and verdict', () => {
     await net.close();
     await sites.close();
     await Promise.all(names.map((one) => one.close()));
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   const agrees = ({ forecast, verdict }: Outcome) =>

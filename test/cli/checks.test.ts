@@ -1,10 +1,11 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Check, Placement } from '../../src/api/documents.js';
 import { cliAt, PROGRAM } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
@@ -31,7 +32,7 @@ describe('looking at placements from the command line', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   it('tells the cause, the sentence to send, and what merely follows', async () => {

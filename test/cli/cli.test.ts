@@ -1,8 +1,9 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { cliAt, runCli } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
 describe('the command line, as a process', () => {
@@ -16,7 +17,7 @@ describe('the command line, as a process', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   test.each([

@@ -1,10 +1,11 @@
 import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { PROGRAM } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
 /** What goes on without the one who pressed Ctrl-C, and how it is stopped. */
@@ -19,7 +20,7 @@ describe('Ctrl-C while the service works', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   /** Begins a long piece of work, and presses Ctrl-C so many times once it is under way. */

@@ -1,17 +1,10 @@
-import {
-  existsSync,
-  mkdirSync,
-  mkdtempSync,
-  readdirSync,
-  readFileSync,
-  rmSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { cliAt } from '../support/built.js';
 import { requireProtocol } from '../support/protocol.js';
+import { removed } from '../support/removed.js';
 import { openStage, type Stage } from '../support/stage.js';
 
 const HOST = 'tidewell-clocks.example';
@@ -35,7 +28,7 @@ describe('making, carrying and the robots.txt from the command line', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   it('shows what was gathered before anything is written', async () => {

@@ -1,9 +1,10 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { Job, SitemapDetail } from '../../src/api/documents.js';
 import { cliAt } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
@@ -23,7 +24,7 @@ describe('sitemaps from the command line', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   it('are read with a sample of their pages, and shown with what is in them', async () => {

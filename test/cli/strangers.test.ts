@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { cliAt, runCli, type Ran } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, type Stage } from '../support/stage.js';
 
 /** Text of others at the terminal, and files of others in the folders above. */
@@ -31,7 +32,7 @@ methods: { meta: { name: eel-tag } }
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   it.each([

@@ -1,8 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { cliAt } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, type Stage } from '../support/stage.js';
 
 describe('variants from the command line', () => {
@@ -17,7 +18,7 @@ describe('variants from the command line', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   it('prints one table, then what was found with the sentence to send', async () => {

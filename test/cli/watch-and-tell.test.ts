@@ -1,10 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { DAY } from '../../src/core/time/duration.js';
 import { HOOKS_ADDRESS } from '../../src/rehearsal/scenario.js';
 import { cliAt } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 import { until } from '../support/until.js';
 
@@ -21,7 +22,7 @@ beforeAll(async () => {
 });
 afterAll(async () => {
   await stage.close();
-  rmSync(home, { recursive: true, force: true });
+  await removed(home);
 });
 
 describe('the watch from the command line', () => {

@@ -1,7 +1,7 @@
 import { execFile } from 'node:child_process';
 import { createServer } from 'node:http';
 import type { AddressInfo } from 'node:net';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { RULES } from '../../src/engines/conformance/rules.js';
 import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js';
 import { linkOpenApi } from '../../scripts/link-openapi.js';
+import { removed } from '../support/removed.js';
 import { STAGE_TIME } from '../support/time.js';
 
 const ROOT = fileURLToPath(new URL('../../', import.meta.url));
@@ -39,7 +40,7 @@ describe('the conformance test', () => {
   });
   afterAll(async () => {
     await world.close();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
   const base = (engine: string) => `http://127.0.0.1:${String(world.engines.get(engine)?.port)}/`;
 

@@ -1,8 +1,9 @@
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { runCli, type Ran } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 import { words } from './typed.js';
 
@@ -313,7 +314,7 @@ describe('mistakes at the command line', () => {
   }, 900_000);
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   function run([typed, , input]: Mistake): Promise<Ran> {

@@ -1,8 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, test } from 'vitest';
 import { cliAt } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, type Stage } from '../support/stage.js';
 import { Person, type, type Typed } from './typed.js';
 
@@ -194,7 +195,7 @@ describe('a first day at the command line', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   test.each(TASKS)('%s, in %i commands at most', async (_, most, lines) => {

@@ -1,6 +1,6 @@
 import type { ChildProcess } from 'node:child_process';
 import { createSocket, type Socket as Datagrams } from 'node:dgram';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { createServer as createTcp, type AddressInfo, type Server as TcpServer, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -12,6 +12,7 @@ import { createClient, type Client } from '../../src/client/client.js';
 import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { loadSettings } from '../../src/service/settings/load.js';
 import { startBuiltService } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { PASSWORD } from '../support/stage.js';
 
 export const HOST = 'quay.example';
@@ -224,7 +225,7 @@ export class HostileGround {
       new Promise((done) => this.tcp.close(done)),
       new Promise((done) => this.secure.close(done)),
     ]);
-    rmSync(this.folder, { recursive: true, force: true });
+    await removed(this.folder);
   }
 
   private replies(message: Buffer, via: 'udp' | 'tcp'): Buffer[] {

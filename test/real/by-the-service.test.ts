@@ -16,6 +16,7 @@ import type { NewCarryPlace } from '../../src/api/carrying/document.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { SERVERS, SITE_ADDRESS } from '../../src/rehearsal/scenario.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
+import { removed } from '../support/removed.js';
 import { openStage, registerByHand, type Stage } from '../support/stage.js';
 import {
   FILE_PASSWORD,
@@ -126,7 +127,7 @@ describe('through the service, to real servers', () => {
   afterAll(async () => {
     await stage.close();
     await programs.stop();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   afterEach(async () => {

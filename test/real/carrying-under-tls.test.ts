@@ -6,7 +6,6 @@ import {
   mkdtempSync,
   readdirSync,
   readFileSync,
-  rmSync,
   statSync,
   writeFileSync,
 } from 'node:fs';
@@ -24,6 +23,7 @@ import { machineClock } from '../../src/net/time/machine-clock.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { startNameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
+import { removed } from '../support/removed.js';
 import { FILE_PASSWORD, FILE_USER, serveFtps, serveWebDav } from './file-servers.js';
 import { freePort, Programs } from './programs.js';
 
@@ -79,7 +79,7 @@ afterAll(async () => {
   await programs.stop();
   await net.close();
   await names.close();
-  rmSync(folder, { recursive: true, force: true });
+  await removed(folder);
 });
 
 describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', (way) => {

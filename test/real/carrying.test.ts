@@ -1,5 +1,5 @@
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -13,6 +13,7 @@ import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { startNameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
+import { removed } from '../support/removed.js';
 import { serveSftp, serveZone, sshKeys } from './file-servers.js';
 import { freePort, program, Programs } from './programs.js';
 
@@ -54,7 +55,7 @@ afterAll(async () => {
   await programs.stop();
   await net.close();
   await names.close();
-  rmSync(folder, { recursive: true, force: true });
+  await removed(folder);
 });
 
 describe('a zone at a real name server that takes signed updates', () => {

@@ -1,4 +1,4 @@
-import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { chmodSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -7,6 +7,7 @@ import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { messageAtOnce } from '../../src/core/telling/message.js';
 import { Mailer, type MailSettings } from '../../src/net/mail.js';
 import { Authority } from '../../src/rehearsal/authority.js';
+import { removed } from '../support/removed.js';
 import { stageClock } from '../support/time.js';
 import { freePort, Programs } from './programs.js';
 
@@ -143,7 +144,7 @@ describe('a real mail server', () => {
   });
   afterAll(async () => {
     await programs.stop();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   it.each([

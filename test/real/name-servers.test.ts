@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -9,6 +9,7 @@ import { lookAt } from '../../src/desk/checks/look.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { ostrime, veldrane } from '../support/profiles.js';
+import { removed } from '../support/removed.js';
 import { freePort, program, Programs } from './programs.js';
 import { STAGE_TIME } from '../support/time.js';
 
@@ -136,7 +137,7 @@ describe('a record at real name servers', () => {
   afterAll(async () => {
     await net.close();
     await programs.stop();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   it('is looked for at every server, found by walking the delegation', async () => {

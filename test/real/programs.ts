@@ -36,7 +36,9 @@ export class Programs {
     for (const child of this.children) child.kill('SIGTERM');
     await Promise.all(
       this.children.map((child) =>
-        child.exitCode === null ? new Promise((done) => child.once('exit', done)) : null,
+        child.exitCode === null && child.signalCode === null
+          ? new Promise((done) => child.once('exit', done))
+          : null,
       ),
     );
   }

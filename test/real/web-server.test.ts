@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
@@ -12,6 +12,7 @@ import { Authority } from '../../src/rehearsal/authority.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, site } from '../../src/rehearsal/scenario.js';
 import { sundrel, veldrane } from '../support/profiles.js';
+import { removed } from '../support/removed.js';
 import { freePort, Programs } from './programs.js';
 import { STAGE_TIME, stageClock } from '../support/time.js';
 
@@ -113,7 +114,7 @@ http {
     await net.close();
     await programs.stop();
     await names.close();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   it('is read compressed, through redirects, at the host that its certificate names', async () => {

@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -10,6 +10,7 @@ import { Store } from '../../src/store/store.js';
 import { ClientRow, PropertyRow } from '../../src/store/models/clients.js';
 import { AddressChunkRow, ReadingSetRow } from '../../src/store/models/reading-sets.js';
 import { ReadingRow, SitemapRow } from '../../src/store/models/sitemaps.js';
+import { removed } from '../support/removed.js';
 
 const page = (at: number) => `https://quay.example/berths/berth-${String(at)}`;
 
@@ -55,7 +56,7 @@ describe('addresses that are kept', () => {
   });
   afterAll(async () => {
     await store.close();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   it('cost something once, and hardly anything again', async () => {

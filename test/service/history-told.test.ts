@@ -1,8 +1,9 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { cliAt } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
 
 const DAY = 86_400_000;
@@ -30,7 +31,7 @@ describe('how a property stood over its time', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   it('has each badge with its time, the front door, and what has ended', async () => {

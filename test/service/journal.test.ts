@@ -1,4 +1,4 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
@@ -6,6 +6,7 @@ import type { JournalEntry } from '../../src/api/documents.js';
 import type { InputOf } from '../../src/api/routes.js';
 import { ApiProblem } from '../../src/client/client.js';
 import { cliAt } from '../support/built.js';
+import { removed } from '../support/removed.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
 type Query = NonNullable<InputOf<'journal'>['query']>;
@@ -32,7 +33,7 @@ describe('the journal, asked for a part of it', () => {
   });
   afterAll(async () => {
     await stage.close();
-    rmSync(home, { recursive: true, force: true });
+    await removed(home);
   });
 
   test.each<[string, Query, string[]]>([

@@ -1,10 +1,11 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { createConfig, lintFromString } from '@redocly/openapi-core';
 import openapiTS, { astToString, type OpenAPI3 } from 'openapi-typescript';
 import ts from 'typescript';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { removed } from '../support/removed.js';
 import { openStage, type Stage } from '../support/stage.js';
 
 /** What somebody writes who has nothing but the document: every address, key and answer is held by the generated types. */
@@ -38,7 +39,7 @@ describe('the API for others', () => {
     document = (await (await fetch(`${stage.url}/api/openapi.json`)).json()) as OpenAPI3;
   });
   afterAll(async () => {
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
     await stage.close();
   });
 

@@ -1,10 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { QueryTypes } from 'sequelize';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ClientRow } from '../../src/store/models/clients.js';
 import { Store } from '../../src/store/store.js';
+import { removed } from '../support/removed.js';
 
 describe('the records', () => {
   let folder: string;
@@ -15,7 +16,7 @@ describe('the records', () => {
   });
   afterEach(async () => {
     await store.close();
-    rmSync(folder, { recursive: true, force: true });
+    await removed(folder);
   });
 
   const client = (handle: string) => ({

@@ -1,5 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { createClient, type Client } from '../../src/client/client.js';
@@ -7,6 +7,7 @@ import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js'
 import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { loadSettings } from '../../src/service/settings/load.js';
 import { startBuiltService } from './built.js';
+import { removed } from './removed.js';
 import { PASSWORD } from './stage.js';
 import { STAGE_TIME } from './time.js';
 
@@ -56,15 +57,23 @@ export class Killable {
   }
 
   /** Kills the service at once (`kill -9`), and waits until it is gone. */
-  async kill(): Promise<void> {
-    const { child } = this;
-    child?.kill('SIGKILL');
-    await new Promise((done) => child?.once('exit', done));
+  kill(): Promise<void> {
+    return this.end('SIGKILL');
   }
 
   async close(): Promise<void> {
-    this.child?.kill('SIGTERM');
+    await this.end('SIGTERM');
     await this.world.close();
-    rmSync(this.folder, { recursive: true, force: true });
+    await removed(this.folder);
+  }
+
+  /** Ends the service, if it runs, and waits until it is gone. */
+  private async end(signal: NodeJS.Signals): Promise<void> {
+    const { child } = this;
+    this.child = null;
+    if (!child || child.exitCode !== null || child.signalCode !== null) return;
+    const gone = new Promise((done) => child.once('exit', done));
+    child.kill(signal);
+    await gone;
   }
 }

@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Enrolment, Job, JobResult, Role } from '../../src/api/documents.js';
@@ -11,6 +11,7 @@ import { ANY_PORTS, startWorld, type World } from '../../src/rehearsal/world.js'
 import { addPersonWithKeyHere } from '../../src/service/persons.js';
 import { serve, type Running } from '../../src/service/serve.js';
 import { loadSettings } from '../../src/service/settings/load.js';
+import { removed } from './removed.js';
 import { STAGE_TIME } from './time.js';
 
 export const PASSWORD = 'lantern-at-the-quay';
@@ -87,7 +88,7 @@ export async function openStage(
       const { differing } = await marit.verifyRecords();
       await service.close();
       await world.close();
-      rmSync(folder, { recursive: true, force: true });
+      await removed(folder);
       if (differing.length > 0)
         throw new Error(
           `what is kept ready is not what the facts say: ${JSON.stringify(differing.slice(0, 3))}`,

@@ -1,5 +1,6 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, rmSync } from 'node:fs';
+import { mkdtempSync } from 'node:fs';
+import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
@@ -42,7 +43,8 @@ async function inDemo(
     const gone = new Promise((done) => demo.once('exit', done));
     demo.kill('SIGTERM');
     await gone;
-    rmSync(folder, { recursive: true, force: true });
+    // Programs of the demo may still be at their last writing.
+    await rm(folder, { recursive: true, force: true, maxRetries: 10, retryDelay: 100 });
   }
   return tour;
 }
