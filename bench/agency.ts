@@ -13,6 +13,8 @@ import { makeAgency } from './agency-records.js';
 /** The main answers, each a page as it comes without being asked for another size. */
 export const PATHS = ['/yard?limit=50', '/worklist?limit=50', '/sitemaps?limit=50', '/session'] as const;
 const TIMES = 60;
+/** So often each is asked beforehand: what runs for the first times is still being compiled, on both sides. */
+const WARM = 30;
 const CLIENTS = 8;
 const STORM_MS = 20_000;
 
@@ -118,9 +120,12 @@ export async function ratiosOf({ url, key }: Served, paths: readonly string[]): 
       bodies.set(path, (await took(url + path, key)).body);
       const ours: number[] = [];
       const theirs: number[] = [];
-      for (let time = 0; time < TIMES; time += 1) {
-        ours.push((await took(url + path, key)).ms);
-        theirs.push((await took(`${bare.url}/bare?path=${encodeURIComponent(path)}`, key)).ms);
+      for (let time = -WARM; time < TIMES; time += 1) {
+        const mine = (await took(url + path, key)).ms;
+        const other = (await took(`${bare.url}/bare?path=${encodeURIComponent(path)}`, key)).ms;
+        if (time < 0) continue;
+        ours.push(mine);
+        theirs.push(other);
       }
       ratios.set(path, {
         p50: at(ours, 0.5) / at(theirs, 0.5),
