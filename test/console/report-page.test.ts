@@ -67,20 +67,55 @@ describe('the page of a report', () => {
   });
   afterAll(() => browser.close());
 
+  const pagesOf = async (report: ClientReport): Promise<string[]> => {
+    const page = await browser.newPage();
+    await page.setContent(reportHtml(report, AGENCY));
+    const counts: string[] = [];
+    for (const format of ['A4', 'Letter']) {
+      const pages = (await page.pdf({ format })).toString('latin1').match(/\/Type\s*\/Page\b/gu);
+      counts.push(`${format}: ${String(pages?.length)}`);
+    }
+    await page.close();
+    return counts;
+  };
+
   it('has two pages, on A4 and on Letter, however much there is to tell, and says what it leaves out', async () => {
+    expect(await pagesOf(LARGE)).toEqual(['A4: 2', 'Letter: 2']);
     const html = reportHtml(LARGE, AGENCY);
     const page = await browser.newPage();
     await page.setContent(html);
-    for (const format of ['A4', 'Letter']) {
-      const pages = (await page.pdf({ format })).toString('latin1').match(/\/Type\s*\/Page\b/gu);
-      expect([format, pages?.length]).toEqual([format, 2]);
-    }
     await page.setViewportSize({ width: 390, height: 800 });
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     expect(await seriousFaultsOf(page)).toEqual([]);
+    const rows = await page.locator('tbody tr').allInnerTexts();
+    expect(rows.length).toBeGreaterThanOrEqual(14);
+    expect(html).toContain(`And ${String(60 - rows.length)} more.`);
+    // What is not held is told before what is.
+    expect(rows.filter((row) => row.includes('not in place')).length).toBe(12);
     await page.close();
-    expect(html).toContain('And 46 more.');
     expect(html).toContain('Two Years &amp; &lt;Many&gt; Websites');
     expect(reportMarkdown(LARGE, AGENCY)).toContain('site-29');
+  });
+
+  it.each([
+    ['long sentences', 'The right value, but quotation marks became part of it, on line 6. '.repeat(9)],
+    ['words without an end', 'https://www.saltmarsh.example/'.repeat(40)],
+    ['wide letters', 'WMWM'.repeat(150)],
+    ['letters of a full square', '港町の案内所'.repeat(90)],
+  ])('has two pages with %s too', async (_, says) => {
+    const told = <One extends object>(all: readonly One[]): One[] => all.map((one) => ({ ...one, says }));
+    const wordy: ClientReport = {
+      ...LARGE,
+      client: says,
+      properties: LARGE.properties.map(({ at }) => ({
+        address: says,
+        at: at.map((one) => ({ ...one, isHeld: false, says: says.slice(0, 60) })),
+      })),
+      ...{ toDo: told(LARGE.toDo), harms: told(LARGE.harms) },
+      ...{ did: told(LARGE.did), changed: told(LARGE.changed) },
+      sitemaps: LARGE.sitemaps.map((one) => ({ ...one, url: says })),
+    };
+    expect(await pagesOf(wordy)).toEqual(['A4: 2', 'Letter: 2']);
+    expect(reportMarkdown(wordy, AGENCY)).not.toContain('…');
   });
 });

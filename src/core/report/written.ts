@@ -2,6 +2,7 @@ import { counted } from '../input/counted.js';
 import { escaped } from '../telling/message.js';
 import { number, plotOf } from './plot.js';
 import { outcomeOf, type ClientReport, type SitemapCounts, type Told } from './report.js';
+import { ADDRESSES_WIDTH, onTwoPages, PARTS, type ReportPart } from './two-pages.js';
 
 /** Whose report it is: the agency, as its settings say. */
 export interface Agency {
@@ -12,14 +13,15 @@ export interface Agency {
   readonly logo: string | null;
 }
 
-/** So much of each part fits two pages; the rest is counted. */
-const MOST = { properties: 14, changed: 8, did: 8, harms: 6, sitemaps: 2, toDo: 8 } as const;
-
-interface Part {
-  readonly title: string;
-  readonly none: string;
-  readonly left: number;
-}
+/** What stands over a part, and in it where there is nothing to tell. */
+const HEADS: Readonly<Record<ReportPart, { readonly title: string; readonly none: string }>> = {
+  toDo: { title: 'To be done by you', none: 'Nothing at present.' },
+  properties: { title: 'How each website stands', none: 'No website is looked after yet.' },
+  harms: { title: 'Harms that were met', none: 'None.' },
+  did: { title: 'What we did', none: 'Nothing but to look.' },
+  changed: { title: 'What changed', none: 'Nothing.' },
+  sitemaps: { title: 'Addresses in the sitemaps', none: 'There is no sitemap on record.' },
+};
 
 /** What an owner reads first, in one sentence for each thing. */
 export function inShort({ totals, harms, toDo }: ClientReport): string[] {
@@ -45,32 +47,9 @@ export function inShort({ totals, harms, toDo }: ClientReport): string[] {
 
 const span = ({ from, to }: ClientReport): string => `${from.slice(0, 10)} to ${to.slice(0, 10)}`;
 
-function partsOf(report: ClientReport): Readonly<Record<keyof typeof MOST, Part>> {
-  const left = (part: keyof typeof MOST): number => Math.max(0, report[part].length - MOST[part]);
-  return {
-    toDo: { title: 'To be done by you', none: 'Nothing at present.', left: left('toDo') },
-    properties: {
-      title: 'How each website stands',
-      none: 'No website is looked after yet.',
-      left: left('properties'),
-    },
-    harms: { title: 'Harms that were met', none: 'None.', left: left('harms') },
-    did: { title: 'What we did', none: 'Nothing but to look.', left: left('did') },
-    changed: { title: 'What changed', none: 'Nothing.', left: left('changed') },
-    sitemaps: {
-      title: 'Addresses in the sitemaps',
-      none: 'There is no sitemap on record.',
-      left: left('sitemaps'),
-    },
-  };
-}
-
-const ORDER = ['toDo', 'properties', 'harms', 'did', 'changed', 'sitemaps'] as const;
-
 /** A report as Markdown (CommonMark), whole. */
 export function reportMarkdown(report: ClientReport, agency: Agency): string {
-  const parts = partsOf(report);
-  const lines: Readonly<Record<keyof typeof MOST, string[]>> = {
+  const lines: Readonly<Record<ReportPart, string[]>> = {
     toDo: report.toDo.map(({ property, says }) => `- ${literal(property)}: ${literal(says)}`),
     properties: report.properties.map(
       ({ address, at }) =>
@@ -92,9 +71,9 @@ export function reportMarkdown(report: ClientReport, agency: Agency): string {
   return `${[
     `# ${literal(report.client)}, ${span(report)}`,
     inShort(report).map(literal).join(' '),
-    ...ORDER.flatMap((part) => [
-      `## ${parts[part].title}`,
-      lines[part].length === 0 ? parts[part].none : lines[part].join('\n'),
+    ...PARTS.flatMap((part) => [
+      `## ${HEADS[part].title}`,
+      lines[part].length === 0 ? HEADS[part].none : lines[part].join('\n'),
     ]),
     `*${literal(agency.name)}*`,
   ].join('\n\n')}\n`;
@@ -111,35 +90,26 @@ function literal(text: string): string {
 
 /** A report as a page of its own: nothing in it is fetched; on paper it has two pages, on A4 and Letter alike. */
 export function reportHtml(report: ClientReport, agency: Agency): string {
-  const parts = partsOf(report);
-  const title = `${report.client}, ${span(report)}`;
-  const bodies: Readonly<Record<keyof typeof MOST, string>> = {
-    toDo: listed(
-      report.toDo
-        .slice(0, MOST.toDo)
-        .map(({ property, says }) => `<b>${escaped(property)}</b> ${escaped(says)}`),
-    ),
-    properties: standings(report),
+  const { shown, left } = onTwoPages(report);
+  const title = `${shown.client}, ${span(report)}`;
+  const bodies: Readonly<Record<ReportPart, string>> = {
+    toDo: listed(shown.toDo.map(({ property, says }) => `<b>${escaped(property)}</b> ${escaped(says)}`)),
+    properties: standings(shown),
     harms: listed(
-      report.harms
-        .slice(0, MOST.harms)
-        .map(
-          (one) =>
-            `<time>${one.seenAt.slice(0, 10)}</time> <b>${escaped(one.property)}</b> ${escaped(one.says)} <i>${escaped(outcomeOf(one))}</i>`,
-        ),
+      shown.harms.map(
+        (one) =>
+          `<time>${one.seenAt.slice(0, 10)}</time> <b>${escaped(one.property)}</b> ${escaped(one.says)} <i>${escaped(outcomeOf(one))}</i>`,
+      ),
     ),
-    did: told(report.did.slice(-MOST.did)),
-    changed: told(report.changed.slice(-MOST.changed)),
-    sitemaps: report.sitemaps
-      .slice(0, MOST.sitemaps)
-      .map((one) => figureOf(one, report))
-      .join('\n'),
+    did: told(shown.did),
+    changed: told(shown.changed),
+    sitemaps: shown.sitemaps.map((one) => figureOf(one, report)).join('\n'),
   };
-  const sections = ORDER.map((part) => {
-    const { title: heading, none, left } = parts[part];
-    const body = bodies[part] === '' ? `<p>${escaped(none)}</p>` : bodies[part];
-    const more = left > 0 ? `<p class="faint">And ${String(left)} more.</p>` : '';
-    return `<section><h2>${escaped(heading)}</h2>${body}${more}</section>`;
+  const sections = PARTS.map((part) => {
+    const body =
+      bodies[part] === '' && left[part] === 0 ? `<p>${escaped(HEADS[part].none)}</p>` : bodies[part];
+    const more = left[part] > 0 ? `<p class="faint">And ${String(left[part])} more.</p>` : '';
+    return `<section><h2>${escaped(HEADS[part].title)}</h2>${body}${more}</section>`;
   });
   return `<!doctype html>
 <html lang="en">
@@ -147,7 +117,7 @@ export function reportHtml(report: ClientReport, agency: Agency): string {
 <body>
 <header>${agency.logo === null ? '' : `<img src="${escaped(agency.logo)}" alt="">`}<p>${escaped(agency.name)}</p></header>
 <main>
-<h1>${escaped(report.client)}</h1>
+<h1>${escaped(shown.client)}</h1>
 <p class="span">${span(report)}</p>
 <p class="short">${inShort(report).map(escaped).join(' ')}</p>
 ${sections.join('\n')}
@@ -184,10 +154,9 @@ function told(lines: readonly Told[]): string {
 /** One line for each website: a tick where it is held, the words where it is not. */
 function standings({ properties }: ClientReport): string {
   if (properties.length === 0) return '';
-  const shown = properties.slice(0, MOST.properties);
-  const engines = [...new Set(shown.flatMap(({ at }) => at.map(({ engine }) => engine)))];
+  const engines = [...new Set(properties.flatMap(({ at }) => at.map(({ engine }) => engine)))];
   const head = engines.map((engine) => `<th scope="col">${escaped(engine)}</th>`).join('');
-  const rows = shown.map(({ address, at }) => {
+  const rows = properties.map(({ address, at }) => {
     const cells = engines.map((engine) => {
       const own = at.find((one) => one.engine === engine);
       return `<td>${own === undefined ? '–' : own.isHeld ? `✓ ${escaped(own.says)}` : escaped(own.says)}</td>`;
@@ -212,14 +181,15 @@ p { margin: 0.3rem 0; }
 .short { font-size: 1.05rem; margin: 0.7rem 0; }
 ul { list-style: none; margin: 0; padding: 0; }
 li { padding: 0.15rem 0; break-inside: avoid; }
-table { width: 100%; border-collapse: collapse; font-size: 0.92em; }
+table { width: 100%; table-layout: fixed; border-collapse: collapse; font-size: 0.92em; }
+th:first-child { width: ${String(ADDRESSES_WIDTH * 100)}%; }
 th, td { text-align: left; padding: 0.2rem 0.6rem 0.2rem 0; border-bottom: 1px solid #e3e6e9; vertical-align: baseline; }
 tbody th { font-weight: 600; }
 tr, figure { break-inside: avoid; }
 figure { margin: 0.4rem 0 0.6rem; }
 figcaption { font-size: 0.92em; }
 svg { width: 100%; max-width: 42rem; height: auto; color: #1f2a37; }
-@media (max-width: 34rem) { table, tbody, tr, th, td { display: block; border: 0; padding: 0.1rem 0; } thead { display: none; } tr { border-bottom: 1px solid #e3e6e9; padding: 0.3rem 0; } }
+@media (max-width: 34rem) { table, tbody, tr, th, td { display: block; width: auto; border: 0; padding: 0.1rem 0; } thead { display: none; } tr { border-bottom: 1px solid #e3e6e9; padding: 0.3rem 0; } }
 @media print { body { max-width: none; padding: 0; font-size: 9pt; line-height: 1.3; } h1 { font-size: 15pt; margin-top: 5pt; } h2 { font-size: 10.5pt; margin-top: 7pt; } .short { font-size: 10pt; margin: 4pt 0; } svg { max-height: 24mm; } th, td { padding-top: 0.1rem; padding-bottom: 0.1rem; } li { padding: 0.06rem 0; } }
 @page { margin: 13mm 15mm; }
 `;

@@ -34,7 +34,7 @@ export interface Report {
     readonly slipping: number;
     readonly lost: number;
   };
-  /** What changed meanwhile, oldest first. */
+  /** What changed meanwhile, newest first: of much, what is not told is the oldest. */
   readonly changed: readonly { readonly at: Date; readonly property: string; readonly says: string }[];
   /** What is to be done by the client's people. */
   readonly toDo: readonly { readonly property: string; readonly says: string }[];

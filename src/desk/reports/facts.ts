@@ -53,13 +53,13 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
     desk.store.select<Changed>(
       `SELECT j.at, p.handle AS property, j.says FROM journal j JOIN properties p ON p.id = j.propertyId
         WHERE j.at > :from AND j.at <= :to AND j.kind IN (SELECT value FROM json_each(:kinds))
-          AND ${clientId === null ? 'true' : 'j.clientId = :clientId'} ORDER BY j.seq LIMIT :most`,
+          AND ${clientId === null ? 'true' : 'j.clientId = :clientId'} ORDER BY j.seq DESC LIMIT :most`,
       values,
     ),
     desk.store.select<CaseRow>(
       `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
         WHERE ((c.openedAt > :from AND c.openedAt <= :to) OR (c.endedAt > :from AND c.endedAt <= :to))
-          AND ${clientId === null ? 'true' : 'c.clientId = :clientId'} ORDER BY c.openedAt LIMIT :most`,
+          AND ${clientId === null ? 'true' : 'c.clientId = :clientId'} ORDER BY c.openedAt DESC LIMIT :most`,
       values,
     ),
     desk.store.select<{ handle: string; says: string }>(
@@ -74,7 +74,7 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
     properties: rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps)),
     changed: [...happened, ...cases.flatMap((one) => changesOf(one, from))]
       .map(({ at, property, says }) => ({ at: new Date(at), property, says }))
-      .sort((a, b) => a.at.getTime() - b.at.getTime()),
+      .sort((a, b) => b.at.getTime() - a.at.getTime()),
     toDo: steps.map(({ handle, says }) => ({ property: handle, says })),
   };
 }
@@ -111,22 +111,32 @@ async function totalsOf(desk: Desk, of: string, values: object): Promise<Report[
   return row ?? { properties: 0, held: 0, slipping: 0, lost: 0 };
 }
 
+/** How a property stands at an engine by all its enrolments there: the best counts, but what goes wrong with one is not hidden by another. */
+function standsAt(badges: readonly Badge[]): { readonly isHeld: boolean; readonly stands: string } {
+  const worst = (['lost', 'slipping'] as const).find((badge) => badges.includes(badge));
+  const badge = worst ?? bestBadge(badges) ?? 'bare';
+  const many = badges.filter((one) => one === badge).length;
+  const isOneOfMore = worst !== undefined && many < badges.length;
+  return {
+    isHeld: badge === 'held',
+    stands: isOneOfMore ? `${STANDS[badge]} (${String(many)} of ${String(badges.length)})` : STANDS[badge],
+  };
+}
+
 function reported(
   { property, enrolments }: YardRow,
   sitemaps: readonly { readonly propertyId: string; readonly document: string }[],
 ): ReportedProperty {
   const engines = [...new Map(enrolments.map(({ engine }) => [engine.id, engine.title])).entries()];
-  const at = engines.map(([id, engine]) => ({
-    engine,
-    badge: bestBadge(enrolments.filter((one) => one.engine.id === id).map(({ badge }) => badge)) ?? 'bare',
-  }));
+  const at = engines.map(([id, engine]) => {
+    const badges = enrolments.filter((one) => one.engine.id === id).map(({ badge }) => badge);
+    return { engine, ...standsAt(badges) };
+  });
   return {
     handle: property.handle,
     address: property.addressForPeople,
-    held: at.filter(({ badge }) => badge === 'held').map(({ engine }) => engine),
-    open: at
-      .filter(({ badge }) => badge !== 'held')
-      .map(({ engine, badge }) => ({ engine, stands: STANDS[badge] })),
+    held: at.filter(({ isHeld }) => isHeld).map(({ engine }) => engine),
+    open: at.filter(({ isHeld }) => !isHeld).map(({ engine, stands }) => ({ engine, stands })),
     sitemaps: sitemaps
       .filter(({ propertyId }) => propertyId === property.id)
       .map(({ document }) => JSON.parse(document) as Sitemap)
