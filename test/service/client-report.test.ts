@@ -70,7 +70,13 @@ describe('a report of a client', () => {
     expect(slipped.report.totals.slipping).toBeGreaterThan(0);
     expect(slipped.report.toDo.length).toBeGreaterThan(0);
     expect(slipped.report.harms[0]).toMatchObject({ property: 'ferries', overAt: null, actedAt: null });
-    expect(slipped.report.did.map(({ says }) => says).join(' ')).toMatch(/Was enrolled at Veldrane/u);
+    expect(slipped.report.did.map(({ says }) => says).join(' ')).toContain(
+      'Registered at Veldrane: the whole domain saltmarsh-ferries.example.',
+    );
+    const changed = slipped.report.changed.map(({ says }) => says).join(' ');
+    expect(changed).toContain('House confirmed the ownership of https://www.saltmarsh-ferries.example/.');
+    // Nothing that only we name so.
+    expect(slipped.markdown).not.toMatch(/@|enrolled|\bbadge/u);
     expect(slipped.html).toContain('data:image/svg+xml;base64,');
     for (const { placements } of items) for (const one of placements) await stage.order(orderFor(one));
     await stage.world.advance(DAY);

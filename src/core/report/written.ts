@@ -35,14 +35,19 @@ export function inShort({ totals, harms, toDo }: ClientReport): string[] {
       ? [`${counted(totals.lost, 'proof was', 'proofs were')} withdrawn by an engine.`]
       : []),
     ...(harms.length > 0
-      ? [
-          `${counted(harms.length, 'harm was', 'harms were')} met, ${String(mended)} of them mended before any engine acted.`,
-        ]
+      ? [`${counted(harms.length, 'harm was', 'harms were')} met${ofWhichMended(mended, harms.length)}.`]
       : []),
     toDo.length === 0
       ? 'Nothing has to be done by you.'
       : `${counted(toDo.length, 'thing waits', 'things wait')} for you.`,
   ];
+}
+
+function ofWhichMended(mended: number, all: number): string {
+  if (mended === 0) return '';
+  return mended === all
+    ? ', and mended before any engine acted'
+    : `, ${String(mended)} of them mended before any engine acted`;
 }
 
 const span = ({ from, to }: ClientReport): string => `${from.slice(0, 10)} to ${to.slice(0, 10)}`;

@@ -1,22 +1,19 @@
 import type { ReportWritten } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { DAY } from '../../core/time/duration.js';
-import type { ClientReport, Counted, Harm, SitemapCounts, Told } from '../../core/report/report.js';
+import type { ClientReport, Counted, Harm, SitemapCounts } from '../../core/report/report.js';
+import { hostsForPeople } from '../../core/address/host.js';
+import { plainly } from '../../core/report/in-owners-words.js';
 import { reportHtml, reportMarkdown } from '../../core/report/written.js';
 import type { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import { reportFacts } from './facts.js';
-
-export interface Span {
-  readonly from: string;
-  readonly to: string;
-}
+import { MOST_READ, toldOf, type Span } from './told.js';
 
 const USUAL_DAYS = 30;
 const LONGEST_DAYS = 3 * 366;
-const MOST_READ = 500;
 /** A plot shows no more than so many steps. */
 const MOST_POINTS = 120;
 
@@ -90,8 +87,9 @@ export async function reportOf(
         ...open.map(({ engine, stands }) => ({ engine, isHeld: false, says: stands })),
       ],
     })),
-    ...{ changed, did, harms, sitemaps },
-    toDo: [...facts.toDo],
+    ...{ changed, did, sitemaps },
+    harms: harms.map((one) => ({ ...one, says: plainly(one.says) })),
+    toDo: facts.toDo.map((one) => ({ ...one, says: plainly(one.says) })),
   };
   const { agency } = desk;
   return {
@@ -100,30 +98,6 @@ export async function reportOf(
     markdown: reportMarkdown(report, agency),
     report,
   };
-}
-
-/** What the journal has of some kinds: the newest, oldest first. */
-async function toldOf(
-  { store }: Desk,
-  clientId: string,
-  kinds: readonly string[],
-  { from, to }: Span,
-): Promise<Told[]> {
-  const rows = await store.select<Told>(
-    `SELECT j.at, ifnull(p.handle, k.handle) AS property, j.says FROM journal j
-       LEFT JOIN properties p ON p.id = j.propertyId JOIN clients k ON k.id = j.clientId
-      WHERE j.clientId = :clientId AND j.at > :from AND j.at <= :to AND j.kind IN (SELECT value FROM json_each(:kinds))
-      ORDER BY j.seq DESC LIMIT :most`,
-    { clientId, from, to, kinds: JSON.stringify(kinds), most: MOST_READ },
-  );
-  return rows.reverse().map((row) => ({ ...row, says: withoutName(row.says, row.property) }));
-}
-
-/** A sentence that begins with what stands before it says it once. */
-function withoutName(says: string, name: string): string {
-  if (!says.startsWith(`${name} `)) return says;
-  const rest = says.slice(name.length + 1);
-  return rest.charAt(0).toUpperCase() + rest.slice(1);
 }
 
 /** Harms of the stretch, with when an engine acted on the same property: a badge that was lost after we had seen what it came of. */
@@ -170,7 +144,7 @@ async function countsOf(desk: Desk, clientId: string, { from, to }: Span): Promi
     byUrl.set(url, own);
   }
   return [...byUrl].map(([url, lines]) => ({
-    url,
+    url: hostsForPeople(url),
     ours: thinned(lines.get('') ?? []),
     engines: [...lines]
       .filter(([engine]) => engine !== '')

@@ -1,8 +1,10 @@
 import type { Sitemap, YardRow } from '../../api/documents.js';
 import { bestBadge, type Badge } from '../../core/badge/standing.js';
+import type { Told } from '../../core/report/report.js';
 import type { Report, ReportedProperty } from '../../core/telling/report.js';
 import { ClientRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
+import { MOST_READ, toldOf, type Span } from './told.js';
 
 /** How a badge that is not held is told to people who have never heard of badges. */
 const STANDS: Readonly<Record<Badge, string>> = {
@@ -23,19 +25,11 @@ const TOLD = [
   'ownership.withdrawn',
   'sitemap.submitted',
 ];
-/** Of each part so much is read, of which the report tells less: the rest is counted. */
-const MOST_READ = 500;
-
-interface Span {
-  readonly from: string;
-  readonly to: string;
-}
-
 /** Everything that a report tells, of one client (by identifier) or of all, from what is kept ready. */
 export async function reportFacts(desk: Desk, clientId: string | null, { from, to }: Span): Promise<Report> {
   const client = clientId === null ? null : await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
   const of = clientId === null ? 'true' : 'clientId = :clientId';
-  const values = { clientId, from, to, most: MOST_READ, kinds: JSON.stringify(TOLD) };
+  const values = { clientId, from, to, most: MOST_READ };
   // Of all together only those are told one by one that need care.
   const which = clientId === null ? `(instr(badges, ' slipping ') OR instr(badges, ' lost '))` : of;
   const [rows, sitemaps, totals, happened, cases, steps] = await Promise.all([
@@ -50,12 +44,7 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
           values,
         ),
     totalsOf(desk, of, values),
-    desk.store.select<Changed>(
-      `SELECT j.at, p.handle AS property, j.says FROM journal j JOIN properties p ON p.id = j.propertyId
-        WHERE j.at > :from AND j.at <= :to AND j.kind IN (SELECT value FROM json_each(:kinds))
-          AND ${clientId === null ? 'true' : 'j.clientId = :clientId'} ORDER BY j.seq DESC LIMIT :most`,
-      values,
-    ),
+    toldOf(desk, clientId, TOLD, { from, to }),
     desk.store.select<CaseRow>(
       `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
         WHERE ((c.openedAt > :from AND c.openedAt <= :to) OR (c.endedAt > :from AND c.endedAt <= :to))
@@ -79,12 +68,6 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
   };
 }
 
-interface Changed {
-  readonly at: string;
-  readonly property: string;
-  readonly says: string;
-}
-
 interface CaseRow {
   readonly openedAt: string;
   readonly endedAt: string | null;
@@ -94,7 +77,7 @@ interface CaseRow {
 }
 
 /** A harm that came, and one that was mended. */
-function changesOf({ openedAt, endedAt, mended, property, says }: CaseRow, from: string): Changed[] {
+function changesOf({ openedAt, endedAt, mended, property, says }: CaseRow, from: string): Told[] {
   return [
     ...(openedAt > from ? [{ at: openedAt, property, says }] : []),
     ...(endedAt !== null && mended === 1 ? [{ at: endedAt, property, says: `Over: ${says}` }] : []),
