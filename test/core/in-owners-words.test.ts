@@ -26,6 +26,13 @@ describe('what happened, in an owner’s words', () => {
     );
   });
 
+  it('a sitemap is submitted, in whatever form', () => {
+    const says = 'https://a.example/s.xml was submitted to Veldrane as /s.xml.';
+    expect(inOwnersWords({ ...ENGINE, kind: 'sitemap.submitted', says })).toBe(
+      'https://a.example/s.xml was submitted to Veldrane.',
+    );
+  });
+
   it('a whole domain is called one, and a reason that nobody gave is not told', () => {
     const name = { ...ENGINE, reach: 'name', target: 'xn--bcher-kva.example', says: '' } as const;
     expect(inOwnersWords({ ...name, kind: 'ownership.withdrawn' })).toBe(

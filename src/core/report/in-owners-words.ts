@@ -29,6 +29,8 @@ const PHRASES: Readonly<Record<string, Phrase>> = {
 
 /** What happened, in words for people who have never heard of enrolments and badges; the journal's own, plainly, where it is about no enrolment. */
 export function inOwnersWords({ kind, says, engine, reach, target }: Happened): string {
+  // By which form of its address an engine takes a sitemap is between it and us.
+  if (kind === 'sitemap.submitted') return plainly(says.replace(/ as \S+\.$/u, '.'));
   const phrase = Object.hasOwn(PHRASES, kind) ? PHRASES[kind] : undefined;
   if (!phrase || engine === null || target === null) return plainly(says);
   const reason = /“.*”/su.exec(says)?.[0];
