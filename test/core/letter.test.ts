@@ -4,10 +4,16 @@ import { SENTENCES } from '../../src/core/sheet/sentences.js';
 
 const about = { property: 'quay.example', at: '2026-11-28 07:00 UTC', sums: new Map(), left: 0, zip: false };
 const sheet = { places: [], others: [], open: 0, waiting: 0, done: 0 };
-const letter = (language: 'en' | 'de', mends: readonly Mend[], link: string | null = null) =>
+const letter = (
+  language: 'en' | 'de',
+  mends: readonly Mend[],
+  link: string | null = null,
+  by: { agency?: string | null; thanks?: string } = {},
+) =>
   letterOf({
-    ...{ words: LETTER_SENTENCES[language], sheetWords: SENTENCES[language], language, sheet, about },
-    ...{ name: 'Mika', person: 'Marit', mends, link, before: null },
+    words: { ...LETTER_SENTENCES[language], ...(by.thanks === undefined ? {} : { thanks: by.thanks }) },
+    ...{ sheetWords: SENTENCES[language], language, sheet, about },
+    ...{ name: 'Mika', person: 'Marit', mends, link, before: null, agency: by.agency ?? null },
   });
 
 describe.each(['en', 'de'] as const)('a letter in %s', (language) => {
@@ -33,6 +39,14 @@ describe.each(['en', 'de'] as const)('a letter in %s', (language) => {
     expect(html).toContain(`<a href="${shown}">${shown}</a>`);
     expect(text).toContain(url);
     expect(letter(language, []).html).not.toContain('<a ');
+  });
+
+  it('is signed with the name of the agency, once, where it has one', () => {
+    const signed = (agency: string | null, thanks?: string) =>
+      letter(language, [], null, { agency, ...(thanks === undefined ? {} : { thanks }) }).text;
+    expect(signed('Harbour Lights')).toMatch(/Marit\s+Harbour Lights\s*$/u);
+    expect(signed(null)).toMatch(/Marit\s*$/u);
+    expect(signed('Harbour Lights', '{person} of Harbour Lights')).toMatch(/\sMarit of Harbour Lights\s*$/u);
   });
 
   it('has no heading where nothing comes under it, or nothing before it', () => {

@@ -91,6 +91,8 @@ export interface LetterParts {
   /** Whom it is to, and who writes it. */
   readonly name: string;
   readonly person: string;
+  /** For whom they write; null where nobody has said what the agency is called. */
+  readonly agency: string | null;
   /** What of a sheet goes to this contact. */
   readonly sheet: Sheet;
   readonly about: SheetAbout;
@@ -110,7 +112,7 @@ export interface Letter {
 
 /** One letter to one contact, whatever the number of findings: the subject first, then what is to be done, in order by place. */
 export function letterOf(parts: LetterParts): Letter {
-  const { language, words, about, sheet, link, before, mends } = parts;
+  const { language, words, about, sheet, link, before, mends, agency } = parts;
   const { property } = about;
   const { open } = sheet;
   const first = filled(open === 0 ? words.subjectOther : open === 1 ? words.subjectOne : words.subjectMany, {
@@ -129,6 +131,8 @@ export function letterOf(parts: LetterParts): Letter {
     ...mends.map(({ what, site, detail }) => text(filled(words[what], { site, detail }))),
     text(words.reply),
     ...filled(words.thanks, { person: parts.person }).split('\n').map(text),
+    // Words of their own may have it already.
+    ...(agency === null || words.thanks.includes(agency) ? [] : [text(agency)]),
   ];
   const titled: Block[] = [{ kind: 'title', text: subject }, ...blocks];
   return { subject, text: asText(blocks), html: asHtml(titled, language) };

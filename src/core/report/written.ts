@@ -4,6 +4,9 @@ import { number, plotOf } from './plot.js';
 import { outcomeOf, type ClientReport, type SitemapCounts, type Told } from './report.js';
 import { ADDRESSES_WIDTH, onTwoPages, PARTS, type ReportPart } from './two-pages.js';
 
+/** What an agency is called as long as its settings do not say. */
+export const UNNAMED_AGENCY = 'Your agency';
+
 /** Whose report it is: the agency, as its settings say. */
 export interface Agency {
   readonly name: string;

@@ -6,6 +6,7 @@ import { contactFor, contactsFor } from '../../core/letter/contact.js';
 import { letterOf, type Letter, type Mend, type MendKind } from '../../core/letter/letter.js';
 import { isToDo } from '../../core/sheet/forms.js';
 import { sumsOf } from '../sheet/sheet.js';
+import { UNNAMED_AGENCY } from '../../core/report/written.js';
 import { sheetOf, type Sheet, type SheetPlace, type SheetToken } from '../../core/sheet/sheet.js';
 import type { OwnWords } from '../../core/wording/wording.js';
 import { PersonRow } from '../../store/models/people.js';
@@ -15,7 +16,7 @@ import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findAllEnrolments } from '../context/enrolment-refs.js';
 import { namesOf } from '../context/names.js';
 import { EXACT } from '../context/references.js';
-import { subjectOf, type Subject } from '../sheet/subject.js';
+import { subjectOf, titleOf, type Subject } from '../sheet/subject.js';
 import { tokensOf } from '../sheet/tokens.js';
 import { wordsIn } from '../wording/own-words.js';
 import { contactsOf, type ContactValues } from './contacts.js';
@@ -90,7 +91,7 @@ export async function draftsFor(
       ({ contactId, propertyId }) => contactId === contact.id && properties.has(propertyId),
     );
     const sheetAbout = {
-      property: own.length === 1 && only ? hostsForPeople(only.host) : subject.title,
+      property: own.length === 1 && only ? titleOf(only) : subject.title,
       at: `${writtenMinute(nowText(desk))} UTC`,
       sums: sumsOf(sheet),
       left: 0,
@@ -104,6 +105,7 @@ export async function draftsFor(
         letterOf({
           ...{ words: words.letter, sheetWords: words.sheet },
           ...{ language, name, person: person?.name ?? '', sheet, about: sheetAbout, link, mends },
+          agency: desk.agency.name === UNNAMED_AGENCY ? null : desk.agency.name,
           before: last ? writtenDay(last.at) : null,
         }),
     };
@@ -206,7 +208,7 @@ function askedOf(
       const contact = contactFor(kind === 'name-ends' ? 'name' : 'website', there);
       if (!contact) continue;
       const { mends } = askOf(contact, property);
-      const [site, detail] = [hostsForPeople(property.host), hostsForPeople(remedy)];
+      const [site, detail] = [titleOf(property), hostsForPeople(remedy)];
       const mend = { what: WEBSITE_CASES[kind] ?? 'mendOther', site, detail } as const;
       if (!mends.some((other) => other.site === site && other.detail === detail)) mends.push(mend);
     }

@@ -1,5 +1,6 @@
 import { hostsForPeople } from '../../core/address/host.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { doorOf } from '../clients/properties.js';
 import { findClient } from '../context/client-refs.js';
 import { findProperty } from '../context/references.js';
 
@@ -41,9 +42,14 @@ export async function subjectAt(clientId: string, propertyId: string | null): Pr
   return row && ofClient(row);
 }
 
+/** A website by the host at which people arrive. */
+export function titleOf(row: PropertyRow): string {
+  return hostsForPeople(doorOf(row).host);
+}
+
 function ofProperty(row: PropertyRow): Subject {
   return {
-    title: hostsForPeople(row.host),
+    title: titleOf(row),
     clientId: row.clientId,
     propertyId: row.id,
     properties: [row],

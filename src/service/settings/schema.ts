@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
+import { UNNAMED_AGENCY } from '../../core/report/written.js';
 import { USUAL_RHYTHMS } from '../../core/watch/rhythm.js';
 import { durationMs } from '../../core/time/duration.js';
 import type { CarrySettings, SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
@@ -95,7 +96,7 @@ export const settingsSchema = Joi.object({
   }).default(),
   /** How the agency shows itself to its clients. */
   agency: Joi.object({
-    name: Joi.string().max(120).default('Your agency'),
+    name: Joi.string().max(120).default(UNNAMED_AGENCY),
     colour: Joi.string()
       .pattern(/^#[0-9a-f]{6}$/iu, 'a colour such as #0b4f6c')
       .default('#0b4f6c'),
