@@ -51,7 +51,7 @@ describe('an agency’s own wording', () => {
       says: 'Ahoy, {property} wants something.',
     } as const;
     const preview = await marit.previewWording({ body: { ...intro, property: 'ferries' } });
-    expect(preview.sheet).toContain('Ahoy, saltmarsh-ferries.example wants something.');
+    expect(preview.sheet).toContain('Ahoy, www.saltmarsh-ferries.example wants something.');
     const before = await marit.showSheet({ query: { property: 'ferries' } });
     expect(before.text).not.toContain('Ahoy');
     await marit.editWording({ body: intro });
