@@ -97,6 +97,15 @@ describe('the page of a report', () => {
     expect(reportMarkdown(LARGE, AGENCY)).toContain('site-29');
   });
 
+  it('has no more than two where there are many engines, each with its own column', async () => {
+    const engines = Array.from({ length: 12 }, (_, at) => `Engine-${String(at)}`);
+    const properties = LARGE.properties.map((one, at) => ({
+      ...one,
+      at: [{ engine: engines[at % 12] ?? '', isHeld: at % 2 === 0, says: 'token in place, not claimed yet' }],
+    }));
+    for (const pages of await pagesOf({ ...LARGE, properties })) expect(pages).toMatch(/: [12]$/u);
+  });
+
   it.each([
     ['long sentences', 'The right value, but quotation marks became part of it, on line 6. '.repeat(9)],
     ['words without an end', 'https://www.saltmarsh.example/'.repeat(40)],

@@ -32,13 +32,13 @@ export interface OnTwoPages {
 
 /**
  * So much of a report that two printed pages hold it. The parts take turns, each with what it tells next, until there is no room: none goes
- * short because another has much to tell. Of websites it is those first that are not
- * held everywhere, of what was done and what changed the newest; what is very long is cut.
+ * short because another has much to tell. Of websites it is those first that are not held everywhere, of what was done and what changed
+ * the newest; what is very long is cut.
  */
 export function onTwoPages(report: ClientReport): OnTwoPages {
   const cut = withShortTexts(report);
   const properties = [...cut.properties].sort((a, b) => Number(isWhole(a)) - Number(isWhole(b)));
-  const engines = Math.max(0, ...cut.properties.map(({ at }) => at.length));
+  const engines = new Set(cut.properties.flatMap(({ at }) => at.map(({ engine }) => engine))).size;
   const lines: Readonly<Record<ReportPart, readonly number[]>> = {
     toDo: cut.toDo.map(({ property, says }) => linesOf(`${property} ${says}`)),
     properties: properties.map(({ address, at }) => rowLines(address, at, engines)),
@@ -132,7 +132,7 @@ const linesOf = (text: string): number => Math.max(1, Math.ceil(widthOf(text) / 
 /** A row is as high as its highest cell; words that do not fit a line leave some of it free. */
 function rowLines(address: string, at: readonly StandsAt[], engines: number): number {
   const inColumn = (text: string, part: number): number =>
-    Math.ceil((widthOf(text) * 1.15) / (WIDTH * part - 2));
+    Math.ceil((widthOf(text) * 1.15) / Math.max(1, WIDTH * part - 2));
   const part = (1 - ADDRESSES_WIDTH) / Math.max(1, engines);
   const cells = at.map(({ says, isHeld }) => inColumn(isHeld ? `✓ ${says}` : says, part));
   return ROW_LINES * Math.max(inColumn(address, ADDRESSES_WIDTH), ...cells);
