@@ -89,7 +89,7 @@ export async function reportOf(
     })),
     ...{ changed, did, sitemaps },
     harms: harms.map((one) => ({ ...one, says: plainly(one.says) })),
-    toDo: facts.toDo.map((one) => ({ ...one, says: plainly(one.says) })),
+    toDo: [...facts.toDo],
   };
   const { agency } = desk;
   return {

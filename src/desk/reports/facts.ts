@@ -1,5 +1,6 @@
 import type { Sitemap, YardRow } from '../../api/documents.js';
 import { bestBadge, type Badge } from '../../core/badge/standing.js';
+import { plainly } from '../../core/report/in-owners-words.js';
 import type { Told } from '../../core/report/report.js';
 import type { Report, ReportedProperty } from '../../core/telling/report.js';
 import { ClientRow } from '../../store/models/clients.js';
@@ -30,6 +31,8 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
   const client = clientId === null ? null : await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
   const of = clientId === null ? 'true' : 'clientId = :clientId';
   const values = { clientId, from, to, most: MOST_READ };
+  // What is told of all goes to the agency's own people, who want to know which enrolment is meant.
+  const said = clientId === null ? (says: string) => says : plainly;
   // Of all together only those are told one by one that need care.
   const which = clientId === null ? `(instr(badges, ' slipping ') OR instr(badges, ' lost '))` : of;
   const [rows, sitemaps, totals, happened, cases, steps] = await Promise.all([
@@ -62,9 +65,9 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
     ...{ from: new Date(from), to: new Date(to), totals },
     properties: rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps)),
     changed: [...happened, ...cases.flatMap((one) => changesOf(one, from))]
-      .map(({ at, property, says }) => ({ at: new Date(at), property, says }))
+      .map(({ at, property, says }) => ({ at: new Date(at), property, says: said(says) }))
       .sort((a, b) => b.at.getTime() - a.at.getTime()),
-    toDo: steps.map(({ handle, says }) => ({ property: handle, says })),
+    toDo: steps.map(({ handle, says }) => ({ property: handle, says: said(says) })),
   };
 }
 
