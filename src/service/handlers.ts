@@ -10,6 +10,7 @@ import { forgetToken, pasteToken, recordReading, recordVerdict } from '../desk/e
 import { showHistory } from '../desk/history/intervals.js';
 import { endPieces, recordEnding } from '../desk/enrolments/ending.js';
 import { addEngine, listEngines } from '../desk/engines/list.js';
+import { changeAsked } from '../desk/sheet/asked.js';
 import { showAdvice } from '../desk/engines/advice.js';
 import { findPieces } from '../desk/sitemaps/find.js';
 import { listFit } from '../desk/enrolments/fit.js';
@@ -197,6 +198,10 @@ export const handlers: Handlers = {
   adopt: async (asked, { body }) => started(asked, 'adopt', await adoptPieces(asked.desk, body)),
   fit: ({ desk }, { params }) => listFit(desk, params.property),
   advice: ({ desk }, { params }) => showAdvice(desk, params.enrolment),
+  askMethod: async (asked, { params, body }) => {
+    await changeAsked(asked.desk, actorOf(asked), params.enrolment, body.method);
+    return null;
+  },
   endEnrolment: async (asked, { params }) =>
     started(asked, 'end', await endPieces(asked.desk, params.enrolment)),
   recordEnding: (asked, { params }) => recordEnding(asked.desk, actorOf(asked), params.enrolment),

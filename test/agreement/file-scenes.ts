@@ -35,6 +35,8 @@ const put = (
   ...more,
 });
 
+/** At a path of its own, and at one that all who prove by the engine share, so that another’s is not touched. */
+const shared = (own: string, other: string) => (g: FileGround) => (g.placement.isOwnPath ? own : other);
 const exactly = (loose: string, strict: string) => (ground: FileGround) =>
   ground.placement.compare === 'exact' ? strict : loose;
 const bytes = (...pieces: readonly (string | Buffer)[]) =>
@@ -108,7 +110,7 @@ export const FILE_SCENES: readonly File[] = [
     body: `<p>${g.placement.content}</p>`,
   })),
   said('an empty file', 'file.empty', () => ''),
-  said('another engine’s token', 'file.other-token', (g) => valueOf(g, g.foreign)),
+  said('another engine’s token', shared('file.other-token', 'file.taken'), (g) => valueOf(g, g.foreign)),
   said('an older token of ours', 'file.replaced-token', (g) => valueOf(g, g.old)),
   said('cut short', 'file.cut', (g) => g.placement.content.slice(0, -6)),
   said('in the other case', 'file.case', (g) => g.placement.content.toUpperCase()),
@@ -121,7 +123,7 @@ export const FILE_SCENES: readonly File[] = [
   ),
   said('more than the value', 'file.extra', (g) => `${g.placement.content} # do not delete`),
   said('two letters wrong', 'file.typo', (g) => `${g.placement.content.slice(0, -2)}zz`),
-  said('something else', 'file.other-value', () => 'to do'),
+  said('something else', shared('file.other-value', 'file.taken'), () => 'to do'),
   put(
     'in the folder for well-known files',
     'file.wrong-folder',

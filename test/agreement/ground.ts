@@ -26,8 +26,14 @@ export class Ground<P extends Placement = Placement> {
     this.token = tokens.own;
     const base = { method: placement.method, engine: profile.id, engineTitle: profile.title };
     this.known = [
-      { ...base, value: tokens.own, property: 'own', replacedAt: null },
-      { ...base, value: tokens.old, property: 'own', replacedAt: new Date('2026-05-03T08:00:00Z') },
+      { ...base, value: tokens.own, property: 'own', replacedAt: null, inUse: true },
+      {
+        ...base,
+        value: tokens.old,
+        property: 'own',
+        replacedAt: new Date('2026-05-03T08:00:00Z'),
+        inUse: false,
+      },
       ...tokens.others,
     ];
   }

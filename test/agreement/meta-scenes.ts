@@ -8,7 +8,7 @@ type Meta = Scene<MetaGround>;
 /** The tag with another value than it should have. */
 const valued = (
   what: string,
-  first: string,
+  first: Meta['first'],
   value: (ground: MetaGround) => string,
   more: Partial<Meta> = {},
 ): Meta => ({
@@ -36,6 +36,9 @@ const tagged = (
 
 const exactly = (loose: string, strict: string) => (ground: MetaGround) =>
   ground.placement.compare === 'exact' ? strict : loose;
+/** Where the engine reads any tag of the name, and where it does not, so that another’s is not touched. */
+const besides = (any: string, other: string) => (ground: MetaGround) =>
+  ground.placement.many === 'any' ? any : other;
 const half = (text: string) => text.slice(0, Math.ceil(text.length / 2));
 const now = () => STAGE_TIME.toISOString();
 
@@ -45,7 +48,10 @@ export const META_SCENES: readonly Meta[] = [
     tag.replace('<meta name', '<META NAME').replace(/content="([^"]*)"/, 'content=$1'),
   ),
   tagged('the tag closed as in XML', 'meta.stands', (tag) => tag.replace('>', ' />')),
-  tagged('the tag twice, both right', 'meta.stands', (tag) => tag + tag),
+  {
+    ...tagged('the tag twice, both right', '', (tag) => tag + tag),
+    first: (g) => (g.placement.many === 'one' ? 'meta.repeated-own' : 'meta.stands'),
+  },
   {
     what: 'the name in capitals',
     first: 'meta.stands',
@@ -119,22 +125,41 @@ export const META_SCENES: readonly Meta[] = [
     arrange: (g) => void g.page(`<meta name="site-proof" content="${g.placement.content}">`),
   },
   {
-    what: 'twice, one of them right',
-    first: 'meta.repeated',
+    what: 'twice, the last of them right',
+    first: (g) => (['any', 'last'].includes(g.placement.many) ? 'meta.stands' : 'meta.taken'),
     arrange: (g) => void g.page(`<meta name="${g.placement.name}" content="older">${g.placement.tag}`),
   },
   {
+    what: 'twice, the first of them right',
+    first: (g) => (['any', 'first'].includes(g.placement.many) ? 'meta.stands' : 'meta.taken'),
+    arrange: (g) => void g.page(`${g.placement.tag}<meta name="${g.placement.name}" content="older">`),
+  },
+  {
+    what: 'twice, one right and one of ours that is broken',
+    first: (g) => (g.placement.many === 'one' ? 'meta.repeated-own' : 'meta.stands'),
+    arrange: (g) =>
+      void g.page(
+        g.placement.many === 'last'
+          ? `<meta name="${g.placement.name}" content="“${g.placement.content}”">${g.placement.tag}`
+          : `${g.placement.tag}<meta name="${g.placement.name}" content="“${g.placement.content}”">`,
+      ),
+  },
+  {
     what: 'twice, none right',
-    first: 'meta.other-value',
+    first: besides('meta.other-value', 'meta.taken'),
     arrange: (g) =>
       void g.page(
         `<meta name="${g.placement.name}" content="older"><meta name="${g.placement.name}" content="oldest">`,
       ),
   },
   valued('the whole tag as the value', 'meta.whole-tag', (g) => g.placement.tag.replace(/"/g, '&quot;')),
-  valued('another engine’s token', 'meta.other-token', (g) => g.foreign),
+  valued('another engine’s token', besides('meta.other-token', 'meta.taken'), (g) => g.foreign),
   valued('an older token of ours', 'meta.replaced-token', (g) => g.old),
-  valued('another property’s token', 'meta.other-token', (g) => g.known[3]?.value ?? ''),
+  valued(
+    'another property’s token',
+    besides('meta.other-token', 'meta.taken'),
+    (g) => g.known[3]?.value ?? '',
+  ),
   valued('cut short', 'meta.cut', (g) => half(g.placement.content)),
   valued('its beginning missing', 'meta.cut', (g) => g.placement.content.slice(4)),
   valued('in the other case', 'meta.case', (g) => g.placement.content.toUpperCase()),
@@ -155,8 +180,8 @@ export const META_SCENES: readonly Meta[] = [
   ),
   valued('more behind it', 'meta.extra', (g) => `${g.placement.content}-ferries`),
   valued('a letter wrong', 'meta.typo', (g) => `${g.placement.content.slice(0, -2)}zz`),
-  valued('something else', 'meta.other-value', () => 'to be filled in'),
-  valued('nothing', 'meta.other-value', () => ''),
+  valued('something else', besides('meta.other-value', 'meta.taken'), () => 'to be filled in'),
+  valued('nothing', 'meta.blank', () => ''),
   {
     what: 'on www but not on the bare name',
     first: 'meta.other-variant',

@@ -15,7 +15,7 @@ const GANNET: EngineRules = {
   title: 'Gannet',
   asks: ['ships'],
   token: { make: (random) => random.toString('hex').slice(0, 40), sharedByAccount: false, livesHours: 48 },
-  meta: { name: 'gannet-perch' },
+  meta: { name: 'gannet-perch', takes: 'any' },
   file: { path: (token) => `/perches/${token.slice(0, 40)}.perch`, content: (token) => `perch ${token}` },
   dns: { owner: (name) => `_gannet.${name}`, value: (token) => `perch:${token}` },
   follows: 'host',

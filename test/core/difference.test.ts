@@ -154,6 +154,7 @@ describe('tokens that are known here', () => {
     engineTitle: 'Sundrel',
     property: 'ferries',
     replacedAt: null,
+    inUse: true,
     ...more,
   });
   const own = { engine: 'veldrane', property: 'ferries' };

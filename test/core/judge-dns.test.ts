@@ -187,6 +187,7 @@ describe('what stands at a name in place of the record', () => {
       engineTitle: engine,
       property: replacedAt ? 'own' : 'clocks',
       replacedAt,
+      inUse: replacedAt === null,
     };
     const evidence = dns({ records: txt(`veldrane-mooring=${value}`) });
     const context = { own: { engine: 'veldrane', property: 'own' }, known: [known] };

@@ -83,8 +83,8 @@ describe('where on a page the tag stands', () => {
       AT,
     );
     expect(findings.map(({ code, grade }) => [code, grade])).toEqual([
-      ['meta.repeated', 'harms'],
       ['meta.stands', 'note'],
+      ['meta.repeated', 'note'],
     ]);
     expect(forecast).toBe('accept');
   });
@@ -105,6 +105,7 @@ describe('where on a page the tag stands', () => {
       engineTitle: 'Sundrel',
       property: 'own',
       replacedAt: null,
+      inUse: true,
     };
     const evidence = page(html(`<meta name="veldrane-mooring" content="${value}">`));
     const context = { own: { engine: 'veldrane', property: 'own' }, known: [known] };

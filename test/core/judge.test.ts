@@ -99,7 +99,7 @@ const CASES: readonly Case[] = [
     'twice, one of them right',
     'meta',
     page(inHead(TAG.replace(TOKEN, 'old') + TAG)),
-    ['meta.repeated', 'meta.stands'],
+    ['meta.stands', 'meta.repeated'],
     'accept',
   ],
   ['not HTML', 'meta', page('{}', { mediaType: 'application/json' }), ['meta.not-html'], 'refuse'],

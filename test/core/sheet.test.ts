@@ -31,11 +31,13 @@ function token(engine: string, thing: SheetToken['thing'], more: Partial<SheetTo
   return {
     engine,
     enrolment: `quay@${engine}`,
+    enrolmentId: `quay@${engine}`,
     thing,
     seen: 'unknown',
     says: null,
     isAdvised: false,
     isHeldBy: false,
+    isAsked: false,
     before: null,
     ...more,
   };
@@ -46,6 +48,7 @@ const ABOUT = {
   at: '2026-11-25 09:00',
   sums: new Map([['/berth.txt', 'abc']]),
   left: 0,
+  later: [] as string[],
   zip: true,
 };
 const written = (tokens: SheetToken[], language: 'en' | 'de' = 'en', about = ABOUT) => {
@@ -136,7 +139,16 @@ describe('a sheet', () => {
         isAdvised: true,
         enrolment: 'g',
       });
-      const { text } = written([...all, soon, missing], language, { ...ABOUT, left: 3 });
+      const blocked = token('Gannet', file('/perch.txt', 'p'), {
+        seen: 'blocked',
+        says: filled(words.holdsNow, { found: 'x' }),
+        enrolment: 'h',
+      });
+      const { text } = written([...all, soon, missing, blocked], language, {
+        ...ABOUT,
+        left: 3,
+        later: ['Sundrel'],
+      });
       const waiting = written([soon], language).text;
       const over = written([token('House', meta('h'), { seen: 'right' })], language).text;
       const flat = `${text} ${waiting} ${over}`.replace(/\s+/gu, ' ');
@@ -171,7 +183,7 @@ describe('a sheet', () => {
     const owned = reasonFor('dns.other-token', { owner: 'the token of other-client' }, 'en');
     expect(owned).not.toContain('other-client');
     expect(reasonFor('dns.at-www', { other: 'www.quay.example', name: 'quay.example' }, 'de')).toBe(
-      'Der Eintrag steht unter www.quay.example; er gehört zu quay.example.',
+      'Der Eintrag steht unter www.quay.example und darf dort bleiben; er muss auch unter quay.example stehen.',
     );
   });
 

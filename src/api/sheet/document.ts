@@ -14,4 +14,6 @@ export interface PlacementSheet {
   html: string;
   /** The files that are to be uploaded, by their path. */
   files: { path: string; content: string; sha256: string }[];
+  /** Enrolments of which nothing is on it, since no token of them is known yet. */
+  missing: string[];
 }

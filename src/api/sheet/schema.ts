@@ -12,5 +12,6 @@ export const placementSheet = Joi.object<PlacementSheet, true>({
   markdown: text,
   text,
   html: text,
+  missing: list(Joi.string()),
   files: list(Joi.object<PlacementSheet['files'][number], true>({ path: id, content: text, sha256: id })),
 }).id('PlacementSheet');

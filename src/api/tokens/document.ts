@@ -41,6 +41,8 @@ export interface Advice {
   enrolment: { id: string; name: string };
   /** The best first. */
   methods: { method: Method; rank: AdviceRank; why: string[]; later: string }[];
+  /** By which method the client’s people were asked to prove it; null where nobody has asked them. */
+  asked: Method | null;
   /** What nobody has said of what the client's people can get at. */
   unknown: ('zone' | 'files' | 'pages')[];
 }

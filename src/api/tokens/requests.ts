@@ -26,5 +26,9 @@ export const tokensRequests = {
       method: method.required(),
     }),
   },
+  askMethod: {
+    params: refParams('enrolment'),
+    body: Joi.object<BodyOf<typeof tokensRoutes.askMethod>, true>({ method: method.required() }),
+  },
   advice: { params: refParams('enrolment'), answer: items(advice) },
 } satisfies Record<string, RouteSchemas>;

@@ -36,4 +36,11 @@ export const tokensRoutes = {
     status: 200,
     summary: 'Which method to have placed, why, and what each costs later',
   }),
+  askMethod: route<{ params: { enrolment: string }; body: { method: Method } }, null>({
+    method: 'PATCH',
+    path: '/enrolments/:enrolment/asked',
+    role: 'consultant',
+    status: 204,
+    summary: 'Change by which method a client’s people are asked to prove an enrolment',
+  }),
 } as const;

@@ -87,5 +87,6 @@ export const advice = Joi.object<Advice, true>({
       later: id,
     }),
   ),
+  asked: method.allow(null).required(),
   unknown: list(oneOf<Advice['unknown'][number]>(['zone', 'files', 'pages'])),
 }).id('Advice');

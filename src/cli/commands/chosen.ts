@@ -2,13 +2,14 @@ import type { Enrolment, Job, Method } from '../../api/documents.js';
 import type { Context } from '../context.js';
 import { Usage } from '../exit.js';
 
-const METHODS = ['meta', 'file', 'dns'];
+export const METHODS: readonly Method[] = ['meta', 'file', 'dns'];
 
 /** The method that was asked for, if any. Throws Usage on what is none. */
 export function method(text: string | undefined): { method?: Method } {
   if (text === undefined) return {};
-  if (!METHODS.includes(text)) throw new Usage(`“${text}” is not a method; expected meta, file or dns.`);
-  return { method: text as Method };
+  const known = METHODS.find((one) => one === text);
+  if (known === undefined) throw new Usage(`“${text}” is not a method; expected meta, file or dns.`);
+  return { method: known };
 }
 
 /** Which enrolments are meant. Throws Usage where nobody said. */

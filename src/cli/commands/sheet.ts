@@ -54,6 +54,10 @@ export function sheetCommand(program: Command): void {
         writeFileSync(options.out, sheet[options.as]);
         sayAside(`Written to ${options.out}: ${said(sheet)}`);
       }
+      if (options.json !== true && sheet.missing.length > 0)
+        sayAside(
+          `Not on it, since no token is known yet: ${sheet.missing.map(plain).join(', ')}. “token ENROLMENT” gets it.`,
+        );
       if (
         options.json !== true &&
         property !== undefined &&

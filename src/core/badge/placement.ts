@@ -6,6 +6,7 @@ import type {
   DnsRule,
   EngineProfile,
   FileRule,
+  ManyRule,
   MetaRule,
   Method,
   RedirectRule,
@@ -27,6 +28,8 @@ export interface MetaPlacement extends Placed {
   readonly tag: string;
   readonly redirects: RedirectRule;
   readonly mostRedirects: number;
+  /** Which the engine reads of several tags of that name. */
+  readonly many: ManyRule;
   /** Whether the engine reads the page as one that runs scripts; null where nobody knows. */
   readonly scripting: boolean | null;
 }
@@ -38,6 +41,8 @@ export interface FilePlacement extends Placed {
   /** Where the file goes, from the web root. */
   readonly path: string;
   readonly content: string;
+  /** Whether nobody else’s token can be looked for there, since the path has this token in it. */
+  readonly isOwnPath: boolean;
   readonly bytes: number;
   /** The folder of the property itself, which is not the root for one in a folder. */
   readonly home: string;
@@ -56,6 +61,8 @@ export interface DnsPlacement extends Placed {
   /** The owner name as a DNS panel wants it: relative to the zone, `@` for the zone itself. */
   readonly recordName: string;
   readonly value: string;
+  /** Whether the engine reads any of several records there, or one only where it stands alone. */
+  readonly many: DnsRule['many'];
   /** One line of a zone file (RFC 1035 §5). */
   readonly zoneLine: string;
 }
@@ -95,6 +102,7 @@ function metaPlacement(rule: MetaRule, address: WebAddress, token: string): Meta
     redirects: rule.redirects,
     mostRedirects: rule.mostRedirects,
     compare: rule.compare,
+    many: rule.many,
     scripting: rule.scripting ?? null,
   };
 }
@@ -113,6 +121,7 @@ function filePlacement(rule: FileRule, address: WebAddress, token: string): File
     fileName: path.slice(path.lastIndexOf('/') + 1),
     path: new URL(place).pathname,
     content,
+    isOwnPath: rule.path.includes('{token}'),
     bytes: new TextEncoder().encode(content).length,
     redirects: rule.redirects,
     mostRedirects: rule.mostRedirects,
@@ -133,6 +142,7 @@ function dnsPlacement(rule: DnsRule, target: Target, token: string): DnsPlacemen
     zone,
     recordName: place === zone ? '@' : place.slice(0, -(zone.length + 1)),
     value,
+    many: rule.many,
     zoneLine: `${place}. 3600 IN TXT ${zoneStrings(value)}`,
     compare: rule.compare,
   };

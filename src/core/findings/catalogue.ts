@@ -4,6 +4,7 @@ import {
   type EvidenceValue,
   type Finding,
   type Grade,
+  type RemedyAct,
 } from './finding.js';
 import { DNS } from './rows/dns.js';
 import { FILE } from './rows/file.js';
@@ -58,6 +59,11 @@ export function graded(grade: Grade, found: Finding): Finding {
  */
 export function isOpen({ code, evidence }: Pick<Finding, 'code' | 'evidence'>): boolean {
   return isKnown(code) && (CATALOGUE[code] as CatalogueEntry).open === true && evidence['again'] !== true;
+}
+
+/** What following the remedy of a finding does to what stands at the place. */
+export function remedyActOf(code: string): RemedyAct {
+  return isKnown(code) ? ((CATALOGUE[code] as CatalogueEntry).act ?? 'add') : 'add';
 }
 
 function isKnown(code: string): code is FindingCode {

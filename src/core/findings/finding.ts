@@ -18,11 +18,19 @@ export interface Finding {
   readonly follows: string | null;
 }
 
+/**
+ * What following a remedy does to what stands at the place: it puts something there beside it, changes what is ours alone and holds
+ * nothing for anybody, or leaves all as it is until somebody has been asked.
+ */
+export type RemedyAct = 'add' | 'change' | 'ask';
+
 /** One row of the catalogue. `{name}` in the sentences is filled from the evidence. */
 export interface CatalogueEntry {
   readonly grade: Grade;
   readonly says: string;
   readonly remedy: string;
+  /** `add` where it says nothing. */
+  readonly act?: RemedyAct;
   /** True when this may be a passing trouble or our own: the engine might see something else. */
   readonly open?: boolean;
 }

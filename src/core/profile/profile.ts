@@ -6,6 +6,10 @@ export type Method = (typeof METHODS)[number];
 /** How strictly an engine compares what stands with what should: byte by byte, or with outer white space off. */
 export type Comparison = 'exact' | 'trimmed';
 
+/** Where several of one name stand, which of them an engine reads: any, the first, the last, or one only where it stands alone. */
+export const MANY_RULES = ['any', 'first', 'last', 'one'] as const;
+export type ManyRule = (typeof MANY_RULES)[number];
+
 /** Which redirects an engine follows while it looks for a token. */
 export type RedirectRule = 'none' | 'host' | 'registrable';
 
@@ -22,6 +26,8 @@ export interface MetaRule extends Following {
   /** The `content` attribute, with `{token}` where the token goes. */
   readonly content: string;
   readonly compare: Comparison;
+  /** Which it reads of several tags of that name. */
+  readonly many: ManyRule;
   readonly reaches: readonly Reach[];
   /** Whether the engine reads the page as one that runs scripts; absent where nobody knows. */
   readonly scripting?: boolean;
@@ -42,6 +48,8 @@ export interface DnsRule {
   readonly label: string | null;
   readonly value: string;
   readonly compare: Comparison;
+  /** Whether it reads any of several records at that name, or one only where it stands alone. Records have no order (RFC 2181 §5). */
+  readonly many: Extract<ManyRule, 'any' | 'one'>;
   readonly reaches: readonly Reach[];
 }
 

@@ -5,6 +5,7 @@ import {
   METHODS,
   methodsFor,
   type EngineProfile,
+  type ManyRule,
   type Profile,
   type RedirectRule,
 } from './profile.js';
@@ -13,6 +14,13 @@ const REDIRECTS: Readonly<Record<RedirectRule, string>> = {
   none: 'follows no redirects',
   host: 'follows redirects on the same host only',
   registrable: 'follows redirects within the same domain',
+};
+
+const MANY: Readonly<Record<ManyRule, string>> = {
+  any: '',
+  first: '; of several it reads the first',
+  last: '; of several it reads the last',
+  one: '; reads it only where it is the only one',
 };
 
 function words(duration: string): string {
@@ -31,7 +39,7 @@ function methodRules({ methods }: EngineProfile): string[] {
   return [
     ...(meta
       ? [
-          `Meta tag “${meta.name}” on the home page${strictly(meta.compare)}; ${REDIRECTS[meta.redirects]}${meta.scripting === undefined ? '' : meta.scripting ? ', reads the page as one that runs scripts' : ', runs no scripts'}.`,
+          `Meta tag “${meta.name}” on the home page${strictly(meta.compare)}${MANY[meta.many]}; ${REDIRECTS[meta.redirects]}${meta.scripting === undefined ? '' : meta.scripting ? ', reads the page as one that runs scripts' : ', runs no scripts'}.`,
         ]
       : []),
     ...(file
@@ -41,7 +49,7 @@ function methodRules({ methods }: EngineProfile): string[] {
       : []),
     ...(dns
       ? [
-          `DNS TXT record ${dns.label === null ? 'at the name itself' : `under the label ${dns.label}`}${strictly(dns.compare)}.`,
+          `DNS TXT record ${dns.label === null ? 'at the name itself' : `under the label ${dns.label}`}${strictly(dns.compare)}${MANY[dns.many]}.`,
         ]
       : []),
     ...(METHODS.some((method) => !methods[method])

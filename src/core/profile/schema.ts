@@ -1,7 +1,14 @@
 import Joi from 'joi';
 import { asKey, faultInWords } from '../input/in-words.js';
 import { durationMs } from '../time/duration.js';
-import { isBorrowing, METHODS, WAYS_OF_WORKING, type EngineProfile, type Profile } from './profile.js';
+import {
+  isBorrowing,
+  MANY_RULES,
+  METHODS,
+  WAYS_OF_WORKING,
+  type EngineProfile,
+  type Profile,
+} from './profile.js';
 
 const duration = Joi.string()
   .custom((value: string) => {
@@ -25,6 +32,7 @@ const methods = Joi.object({
       .required(),
     content: withToken.default('{token}'),
     compare,
+    many: Joi.valid(...MANY_RULES).default('any'),
     redirects,
     mostRedirects,
     reaches: reaches.default(['address']),
@@ -48,6 +56,11 @@ const methods = Joi.object({
       .default(null),
     value: withToken.required(),
     compare,
+    // At a name that others use as well, records of others always stand beside.
+    many: Joi.valid('any', 'one')
+      .default('any')
+      .when('label', { is: null, then: Joi.valid('any') })
+      .messages({ 'any.only': '{#label} must be any or one; one asks for a label of the engine’s own' }),
     reaches: reaches.default(['name', 'address']),
   }),
 }).min(1);

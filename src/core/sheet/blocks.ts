@@ -29,6 +29,8 @@ export interface SheetAbout {
   readonly sums: ReadonlyMap<string, string>;
   /** How many more properties there are than go onto one sheet. */
   readonly left: number;
+  /** Engines whose tokens are not known yet, by title. */
+  readonly later: readonly string[];
   /** Whether a ZIP with the files comes with it. */
   readonly zip: boolean;
 }
@@ -42,6 +44,9 @@ export function blocksOf(sheet: Sheet, words: SheetSentences, about: SheetAbout)
     { kind: 'text', text: filled(words.intro, { property }) },
     { kind: 'text', text: inShort(sheet, words) },
     ...(about.left > 0 ? [{ kind: 'text', text: filled(words.left, { left: about.left }) } as const] : []),
+    ...(about.later.length > 0
+      ? [{ kind: 'text', text: filled(words.later, { engines: about.later.join(', ') }) } as const]
+      : []),
     ...sheet.places.flatMap((place) => placeBlocks(place, words, about)),
   ];
   const others = sheet.others.filter(({ tasks }) => tasks.some(isToDo));
@@ -78,7 +83,7 @@ function placeBlocks(place: SheetPlace, words: SheetSentences, about: SheetAbout
       .filter((task) => !isToDo(task))
       .flatMap((task): Block[] => [
         item(task, words),
-        ...(task.state === 'waits' && task.says !== null
+        ...((task.state === 'waits' || task.state === 'ask') && task.says !== null
           ? [{ kind: 'faint', text: task.says } as const]
           : []),
       ]),
@@ -90,14 +95,16 @@ function howTo({ kind, where }: SheetPlace, words: SheetSentences, { zip }: Shee
   return kind === 'root' && zip ? `${how} ${words.rootZip}` : how;
 }
 
-const STATES: Readonly<Record<SheetState, 'put' | 'change' | 'waits' | 'done' | 'mayGo' | 'stays'>> = {
-  put: 'put',
-  change: 'change',
-  waits: 'waits',
-  done: 'done',
-  'may-go': 'mayGo',
-  stays: 'stays',
-};
+const STATES: Readonly<Record<SheetState, 'put' | 'change' | 'ask' | 'waits' | 'done' | 'mayGo' | 'stays'>> =
+  {
+    put: 'put',
+    change: 'change',
+    ask: 'ask',
+    waits: 'waits',
+    done: 'done',
+    'may-go': 'mayGo',
+    stays: 'stays',
+  };
 
 function labelOf({ state, engine }: SheetTask, words: SheetSentences): string {
   return `${words[STATES[state]]} (${filled(words.why, { engine })})`;
@@ -161,7 +168,7 @@ function item(task: SheetTask, words: SheetSentences): Block {
       : thing.kind === 'meta'
         ? thing.tag
         : thing.path;
-  return { kind: 'item', struck: state !== 'may-go', text, label: labelOf(task, words) };
+  return { kind: 'item', struck: state !== 'may-go' && state !== 'ask', text, label: labelOf(task, words) };
 }
 
 /** The files that go with a sheet, by their path from the web root; of hosts with several web roots each below its host. */

@@ -10,28 +10,28 @@ type Said = Readonly<Record<SheetLanguage, string>>;
  */
 const REASONS: Readonly<Record<string, Said>> = {
   'dns.doubled-name': {
-    en: 'The record stands at {other}: the panel added the zone’s name once more. Take it out of the name.',
-    de: 'Der Eintrag steht unter {other}: Die Oberfläche hat den Namen der Zone noch einmal angehängt. Bitte im Namen weglassen.',
+    en: 'There is one at {other}: the panel added the zone’s name once more. Enter it once more without the zone in its name.',
+    de: 'Es gibt einen unter {other}: Die Oberfläche hat den Namen der Zone noch einmal angehängt. Bitte noch einmal eintragen, ohne die Zone im Namen.',
   },
   'dns.doubled-label': {
-    en: 'The record stands at {other}: the first part of its name is there twice.',
-    de: 'Der Eintrag steht unter {other}: Der erste Teil des Namens steht doppelt da.',
+    en: 'There is one at {other}, with the first part of its name twice. Enter it once more under the right name.',
+    de: 'Es gibt einen unter {other}, mit dem ersten Teil des Namens doppelt. Bitte noch einmal unter dem richtigen Namen eintragen.',
   },
   'dns.at-www': {
-    en: 'The record stands at {other}; it belongs at {name}.',
-    de: 'Der Eintrag steht unter {other}; er gehört zu {name}.',
+    en: 'The record stands at {other}, and may stay there; it has to stand at {name} as well.',
+    de: 'Der Eintrag steht unter {other} und darf dort bleiben; er muss auch unter {name} stehen.',
   },
   'dns.parted': {
-    en: 'The value was parted into two records. It has to be one.',
-    de: 'Der Wert wurde auf zwei Einträge verteilt. Er gehört in einen.',
+    en: 'The value was parted into two records. Add one that has all of it.',
+    de: 'Der Wert wurde auf zwei Einträge verteilt. Bitte einen mit dem ganzen Wert hinzufügen.',
   },
   'dns.alias-hides': {
-    en: '{name} is an alias for {alias}, so that nobody sees a record beside it.',
-    de: '{name} ist ein Alias für {alias}; ein Eintrag daneben ist nicht zu sehen.',
+    en: '{name} is an alias for {alias}, and no record may stand beside an alias. Please leave the alias as it is: the website may hang on it.',
+    de: '{name} ist ein Alias für {alias}; daneben darf kein Eintrag stehen. Bitte den Alias so lassen: Die Website kann daran hängen.',
   },
   'dns.wildcard': {
-    en: 'A record for all names answers there; this name needs one of its own.',
-    de: 'Es antwortet ein Eintrag für alle Namen; dieser Name braucht einen eigenen.',
+    en: 'A record for all names (*) answers there. One at this very name would end that, and whatever hangs on it.',
+    de: 'Es antwortet ein Eintrag für alle Namen (*). Einer unter genau diesem Namen würde ihn dort beenden, und was daran hängt.',
   },
   'dns.servers-disagree': {
     en: 'Not all name servers have the record yet. Mostly that passes within the hour.',
@@ -86,16 +86,36 @@ const REASONS: Readonly<Record<string, Said>> = {
     de: 'Im Tag steht property=, es muss aber name= heißen (Zeile {line}).',
   },
   'meta.wrong-name': {
-    en: 'The value is right, but the tag has another name (line {line}).',
-    de: 'Der Wert stimmt, aber das Tag hat einen anderen Namen (Zeile {line}).',
+    en: 'The value stands there in a tag of another name (line {line}), which may stay.',
+    de: 'Der Wert steht in einem Tag mit anderem Namen (Zeile {line}), das bleiben darf.',
   },
-  'meta.repeated': {
-    en: 'The tag is there several times, with different values. Only one may stay.',
-    de: 'Das Tag steht mehrfach da, mit verschiedenen Werten. Nur eines darf bleiben.',
+  'meta.repeated-own': {
+    en: 'The tag is there {times} times, and all are ours: one is too much (line {line}).',
+    de: 'Das Tag steht {times}-mal da, und alle gehören zu uns: Eines ist zu viel (Zeile {line}).',
+  },
+  'meta.taken': {
+    en: 'Another tag of that name stands there (line {line}), and the search engine would read ours in its place. Somebody may hold by it.',
+    de: 'Dort steht ein anderes Tag dieses Namens (Zeile {line}), und die Suchmaschine würde unseres an seiner Stelle lesen. Es kann jemandem als Nachweis dienen.',
+  },
+  'dns.taken': {
+    en: 'Another record stands there, and the search engine reads it only while it stands alone. Somebody may hold by it.',
+    de: 'Dort steht ein anderer Eintrag, und die Suchmaschine liest ihn nur, solange er allein steht. Er kann jemandem als Nachweis dienen.',
+  },
+  'file.taken': {
+    en: 'Another file lies there, and somebody may hold by it.',
+    de: 'Dort liegt eine andere Datei, die jemandem als Nachweis dienen kann.',
+  },
+  'meta.behind-frame': {
+    en: 'The page is only a frame around {frame}. The tag has to stand on {url} itself.',
+    de: 'Die Seite ist nur ein Rahmen um {frame}. Das Tag muss auf {url} selbst stehen.',
+  },
+  'reach.redirected': {
+    en: '{url} leads on to {location}, where this search engine does not follow. Please leave that as it is.',
+    de: '{url} leitet weiter nach {location}, wohin diese Suchmaschine nicht folgt. Bitte so lassen.',
   },
   'meta.other-variant': {
-    en: 'The tag stands on {other}; it belongs on {url}.',
-    de: 'Das Tag steht auf {other}; es gehört auf {url}.',
+    en: 'The tag stands on {other}, and may stay there; it has to stand on {url} as well.',
+    de: 'Das Tag steht auf {other} und darf dort bleiben; es muss auch auf {url} stehen.',
   },
   'meta.stale-copy': {
     en: 'The tag is there, but a cache still shows an old copy of the page. Empty the cache, or wait.',
@@ -150,8 +170,8 @@ const REASONS: Readonly<Record<string, Said>> = {
     de: 'Die Datei hat {got} Bytes statt {bytes}. Bitte die aus der ZIP-Datei hochladen, ohne sie zu öffnen.',
   },
   'file.wrong-folder': {
-    en: 'The file lies at {other}; it belongs at {url}.',
-    de: 'Die Datei liegt unter {other}; sie gehört nach {url}.',
+    en: 'The file lies at {other}, and may stay there; it has to lie at {url} as well.',
+    de: 'Die Datei liegt unter {other} und darf dort bleiben; sie muss auch unter {url} liegen.',
   },
   'file.wrong-name': {
     en: 'The file lies at {other}: capital and small letters differ from {fileName}.',
@@ -194,17 +214,34 @@ const SAME: Readonly<Record<string, string>> = {
   'dns.no-label': 'dns.at-www',
   'file.at-folder': 'file.wrong-folder',
   'file.at-root': 'file.wrong-folder',
+  'reach.off-host': 'reach.redirected',
+  'reach.off-domain': 'reach.redirected',
 };
 
 /** What is said of a place where something else stands, or that could not be looked at. */
 const OTHERWISE: Readonly<Record<string, Said>> = {
-  dns: { en: 'Another value stands there.', de: 'Dort steht ein anderer Wert.' },
-  meta: { en: 'Another tag stands there.', de: 'Dort steht ein anderes Tag.' },
+  dns: {
+    en: 'Other records stand there: they stay, and this one comes beside them.',
+    de: 'Dort stehen andere Einträge: Sie bleiben, und dieser kommt dazu.',
+  },
+  meta: {
+    en: 'Another tag of that name stands there: it stays, and this one comes beside it.',
+    de: 'Dort steht ein anderes Tag dieses Namens: Es bleibt, und dieses kommt dazu.',
+  },
   file: { en: 'Another file lies there.', de: 'Dort liegt eine andere Datei.' },
   reach: {
     en: 'The website could not be read when we looked.',
     de: 'Die Website war nicht zu lesen, als wir nachgesehen haben.',
   },
+};
+
+/** What is said of ours that is old or was never filled in, whatever the method. */
+const OURS: Readonly<Record<string, Said>> = {
+  'replaced-token': {
+    en: 'The token of before still stands there; nobody needs it any more.',
+    de: 'Dort steht noch das frühere Token, das niemand mehr braucht.',
+  },
+  blank: { en: 'It is there, but holds nothing.', de: 'Es ist da, enthält aber nichts.' },
 };
 
 /** The right value, but for something that is easily overlooked. */
@@ -230,6 +267,8 @@ export function reasonFor(
   const filled = said && fillSentence(said[language], evidence);
   if (filled !== undefined && !/\{\w+\}/u.test(filled)) return filled;
   const [area = '', what = ''] = code.split('.');
+  const ours = OURS[what];
+  if (ours) return ours[language];
   if (DIFFERENCES.some((one) => one === what)) return nearly(evidence['hint'], language);
   return (OTHERWISE[area] ?? OTHERWISE['reach'] ?? { en: '', de: '' })[language];
 }

@@ -31,12 +31,15 @@ export interface SheetSentences {
   readonly notThere: string;
   readonly put: string;
   readonly change: string;
+  readonly ask: string;
   readonly waits: string;
   readonly until: string;
   readonly done: string;
   readonly mayGo: string;
   readonly stays: string;
   readonly stand: string;
+  readonly holdsNow: string;
+  readonly later: string;
   readonly others: string;
   readonly seenAt: string;
   readonly thanks: string;
@@ -72,13 +75,16 @@ export const ENGLISH: SheetSentences = {
   left: 'There are {left} websites more, which do not go onto this sheet: ask us for a sheet of each.',
   notThere: 'Nothing of it was there when we looked, at {at}.',
   put: 'to be placed',
-  change: 'to be changed',
+  change: 'to be changed: it is ours already, but not yet right',
+  ask: 'not to be touched yet: please tell us whose it is',
   waits: 'done; others do not see it yet',
   until: 'At the latest at {until} everybody sees it.',
-  done: 'done',
+  done: 'done; please leave it in place',
   mayGo: 'is old and may go',
   stays: 'done; has to stay, since the engine looks again',
   stand: 'Now: {says}',
+  holdsNow: 'What stands there now: {found}',
+  later: 'Something for {engines} is still to come: it will be on a sheet of its own.',
   others: 'Other ways to the same, if the ones above do not suit',
   seenAt: 'As it stood on {at}.',
   thanks: 'Thank you. We look again by ourselves; nobody has to write to us.',
@@ -115,13 +121,16 @@ export const GERMAN: SheetSentences = {
   left: 'Es gibt {left} weitere Websites, die nicht auf dieses Blatt passen: Bitte bei uns je ein eigenes Blatt anfordern.',
   notThere: 'Als wir am {at} nachgesehen haben, war davon noch nichts da.',
   put: 'zu hinterlegen',
-  change: 'zu ändern',
+  change: 'zu ändern: gehört schon dazu, stimmt aber noch nicht',
+  ask: 'bitte noch nicht anfassen, sondern uns sagen, von wem es ist',
   waits: 'erledigt; andere sehen es noch nicht',
   until: 'Spätestens am {until} sehen es alle.',
-  done: 'erledigt',
+  done: 'erledigt; bitte stehen lassen',
   mayGo: 'ist alt und kann weg',
   stays: 'erledigt; muss bleiben, da die Suchmaschine wieder nachsieht',
   stand: 'Derzeit: {says}',
+  holdsNow: 'Dort steht jetzt: {found}',
+  later: 'Für {engines} kommt noch etwas: Es wird auf einem eigenen Blatt stehen.',
   others: 'Andere Wege zum selben Ziel, falls die oben nicht passen',
   seenAt: 'Stand vom {at}.',
   thanks: 'Vielen Dank. Wir sehen von selbst wieder nach; eine Rückmeldung ist nicht nötig.',

@@ -2,8 +2,11 @@
 export const SHEET_PLACES = ['zone', 'head', 'root'] as const;
 export type SheetPlaceKind = (typeof SHEET_PLACES)[number];
 
-/** What is to be done about one token: put it, change what stands there into it, wait until all see it, nothing any more, take it away, or leave it for good. */
-export const SHEET_STATES = ['put', 'change', 'waits', 'done', 'may-go', 'stays'] as const;
+/**
+ * What is to be done about one token: put it beside what is there, change what is ours there into it, ask first whose that is which
+ * stands in its place, wait until all see it, nothing any more, take it away, or leave it for good.
+ */
+export const SHEET_STATES = ['put', 'change', 'ask', 'waits', 'done', 'may-go', 'stays'] as const;
 export type SheetState = (typeof SHEET_STATES)[number];
 
 /** What is put, by its method. */
@@ -28,16 +31,22 @@ export type SheetThing =
 export interface SheetToken {
   readonly engine: string;
   readonly enrolment: string;
+  readonly enrolmentId: string;
   readonly thing: SheetThing;
-  /** What the newest check saw: that it stands there as it must, does so for some and soon for all, that something else does, that nothing does, or no check. */
-  readonly seen: 'right' | 'soon' | 'wrong' | 'missing' | 'unknown';
+  /**
+   * What the newest check saw: that it stands there as it must, or does so for some and soon for all; that ours does, but not as it
+   * must; that something is wrong beside which ours is put; that something of somebody else’s is in its place; nothing; or no check.
+   */
+  readonly seen: 'right' | 'soon' | 'wrong' | 'beside' | 'blocked' | 'missing' | 'unknown';
   /** What was seen, in words; null where nothing has to be said. */
   readonly says: string | null;
   /** Whether it is the method that is advised for this enrolment. */
   readonly isAdvised: boolean;
   /** Whether the badge is held by it, so that it has to stay. */
   readonly isHeldBy: boolean;
-  /** What was placed before it and is old now. */
+  /** Whether it is what the client was asked for before: that stays until somebody changes it. */
+  readonly isAsked: boolean;
+  /** What was placed before it, and by which nobody holds anything any more. */
   readonly before: SheetThing | null;
 }
 
@@ -71,57 +80,86 @@ const STATE_OF: Readonly<Record<SheetToken['seen'], SheetState>> = {
   right: 'done',
   soon: 'waits',
   wrong: 'change',
+  beside: 'put',
+  blocked: 'ask',
   missing: 'put',
   unknown: 'put',
 };
 
+/** States in which somebody has something to do, if only to answer. */
+const TO_DO: ReadonlySet<SheetState> = new Set(['put', 'change', 'ask']);
+
 const ORDER: Readonly<Record<SheetState, number>> = {
   put: 0,
   change: 1,
-  waits: 2,
-  'may-go': 3,
-  done: 4,
-  stays: 5,
+  ask: 2,
+  waits: 3,
+  'may-go': 4,
+  done: 5,
+  stays: 6,
 };
 
 /**
  * Puts tokens in order by the place where they go. Of each enrolment one method is enough: the one that stands already, else the one that
- * is advised; the others are other ways to the same, as long as nothing stands.
+ * was asked for before, else the one that is advised; the others are other ways to the same, as long as nothing stands. Where something
+ * of somebody else’s is in the place of one, another way is taken.
  */
 export function sheetOf(tokens: readonly SheetToken[]): Sheet {
   const tasks: SheetTask[] = [];
   const others: SheetTask[] = [];
+  const wanted = new Set(tokens.map(({ thing }) => keyOf(thing)));
   for (const own of byEnrolment(tokens)) {
-    const standing = own.filter(({ seen }) => seen === 'right' || seen === 'soon');
-    const shown = standing.length > 0 ? standing : [own.find(({ isAdvised }) => isAdvised) ?? own[0]];
+    const { shown, isStanding } = shownOf(own);
     for (const token of own) {
       if (shown.includes(token)) tasks.push(taskOf(token));
-      else if (standing.length === 0) others.push(taskOf(token));
-      // What is old may go once the new one stands; before, taking it away would leave nothing.
-      if (token.before && token.seen === 'right')
+      else if (!isStanding && token.seen !== 'blocked') others.push(taskOf(token));
+      // What is old may go once the new one stands; before, taking it away would leave nothing. The same may be another’s, in force.
+      if (token.before && token.seen === 'right' && !wanted.has(keyOf(token.before)))
         tasks.push({ ...taskOf(token), thing: token.before, state: 'may-go', says: null });
     }
   }
-  const isOpen = ({ state }: SheetTask) => state === 'put' || state === 'change';
   return {
     places: placesOf(tasks),
     others: placesOf(others),
-    open: unique(tasks.filter(isOpen)).length,
+    open: unique(tasks.filter(isOpenTask)).length,
     waiting: unique(tasks.filter(({ state }) => state === 'waits')).length,
     done: unique(tasks.filter(({ state }) => state === 'done' || state === 'stays')).length,
   };
 }
 
-/** Of a sheet what is to be done, without what stands; places where nothing is left out. */
+/** Of the tokens of one enrolment those that go onto a sheet, and whether they stand already. */
+function shownOf(own: readonly SheetToken[]): { shown: readonly SheetToken[]; isStanding: boolean } {
+  const standing = own.filter(({ seen }) => seen === 'right' || seen === 'soon');
+  if (standing.length > 0) return { shown: standing, isStanding: true };
+  const first = (some: readonly SheetToken[]) =>
+    some.find(({ isAsked }) => isAsked) ?? some.find(({ isAdvised }) => isAdvised) ?? some[0];
+  const one = first(own.filter(({ seen }) => seen !== 'blocked')) ?? first(own);
+  return { shown: one ? [one] : [], isStanding: false };
+}
+
+/** What a client’s people are asked for by a sheet: by which method to prove which enrolment. */
+export function askedBy(
+  tokens: readonly SheetToken[],
+): { readonly enrolmentId: string; readonly method: SheetThing['kind'] }[] {
+  return byEnrolment(tokens).flatMap((own) =>
+    shownOf(own).shown.flatMap((token) =>
+      isOpenTask(taskOf(token)) ? [{ enrolmentId: token.enrolmentId, method: token.thing.kind }] : [],
+    ),
+  );
+}
+
+/** Of a sheet the places where something is to be done, each with what stands there and has to stay. */
 export function onlyOpen(sheet: Sheet): Sheet {
   const left = (places: readonly SheetPlace[]): SheetPlace[] =>
     places
-      .map((place) => ({
-        ...place,
-        tasks: place.tasks.filter(({ state }) => state === 'put' || state === 'change'),
-      }))
-      .filter(({ tasks }) => tasks.length > 0);
+      .filter(({ tasks }) => tasks.some(isOpenTask))
+      .map((place) => ({ ...place, tasks: place.tasks.filter(({ state }) => state !== 'may-go') }));
   return { ...sheet, places: left(sheet.places), others: left(sheet.others) };
+}
+
+/** Whether a task still wants something of somebody. */
+export function isOpenTask({ state }: SheetTask): boolean {
+  return TO_DO.has(state);
 }
 
 function byEnrolment(tokens: readonly SheetToken[]): SheetToken[][] {

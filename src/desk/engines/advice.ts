@@ -13,13 +13,14 @@ export async function showAdvice(desk: Desk, ref: string): Promise<{ items: Advi
     rows.map(({ id }) => id),
   );
   const items = await Promise.all(
-    rows.map(async ({ id, engine, reach, propertyId }) => {
+    rows.map(async ({ id, engine, reach, propertyId, askedMethod }) => {
       const property = await PropertyRow.findByPk(propertyId, { rejectOnEmpty: true });
       const profile = profileOf(desk, engine);
       const methods = adviseMethods(profile, reach, property.access, property.siteSeen ?? null);
       return {
         enrolment: { id, name: names.get(id) ?? id },
         methods: methods.map(({ why, ...one }) => ({ ...one, why: [...why] })),
+        asked: askedMethod ?? null,
         unknown: unknownAccess(profile, reach, property.access),
       };
     }),

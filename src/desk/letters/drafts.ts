@@ -4,10 +4,16 @@ import { writtenDay, writtenMinute } from '../../api/written.js';
 import { hostsForPeople } from '../../core/address/host.js';
 import { contactFor, contactsFor } from '../../core/letter/contact.js';
 import { letterOf, type Letter, type Mend, type MendKind } from '../../core/letter/letter.js';
-import { isToDo } from '../../core/sheet/forms.js';
 import { sumsOf } from '../sheet/sheet.js';
 import { UNNAMED_AGENCY } from '../../core/report/written.js';
-import { sheetOf, type Sheet, type SheetPlace, type SheetToken } from '../../core/sheet/sheet.js';
+import {
+  isOpenTask,
+  sheetOf,
+  type Sheet,
+  type SheetPlace,
+  type SheetState,
+  type SheetToken,
+} from '../../core/sheet/sheet.js';
 import type { OwnWords } from '../../core/wording/wording.js';
 import { PersonRow } from '../../store/models/people.js';
 import type { PropertyRow } from '../../store/models/clients.js';
@@ -36,6 +42,8 @@ export interface Draft {
   readonly properties: readonly PropertyRow[];
   /** When they were written to about any of it and have not answered. */
   readonly before: string | null;
+  /** The tokens that it asks for. */
+  readonly tokens: readonly SheetToken[];
   /** The letter, with the address of a shared link or without. */
   readonly write: (link: string | null) => Letter;
 }
@@ -95,12 +103,14 @@ export async function draftsFor(
       at: `${writtenMinute(nowText(desk))} UTC`,
       sums: sumsOf(sheet),
       left: 0,
+      later: [],
       zip: false,
     };
     return {
       contact,
       properties: own,
       before: last?.at ?? null,
+      tokens: tokens.filter(({ enrolment }) => own.some(({ handle }) => handle === propertyIn(enrolment))),
       write: (link) =>
         letterOf({
           ...{ words: words.letter, sheetWords: words.sheet },
@@ -200,7 +210,7 @@ function askedOf(
   for (const property of properties) {
     const there = contactsFor(contacts, property.id);
     const own = sheetOf(tokens.filter(({ enrolment }) => propertyIn(enrolment) === property.handle));
-    for (const place of own.places.filter(({ tasks }) => tasks.some(isToDo))) {
+    for (const place of own.places.filter(({ tasks }) => tasks.some(isOpenTask))) {
       const contact = contactFor(place.kind, there);
       if (contact) askOf(contact, property).places.add(keyOf(place));
     }
@@ -220,14 +230,17 @@ function keyOf({ kind, where }: Pick<SheetPlace, 'kind' | 'where'>): string {
   return `${kind} ${where}`;
 }
 
+/** What a letter tells besides what is open: what may go, and what holds and must not be lost while somebody works there. */
+const LETTER_STATES: ReadonlySet<SheetState> = new Set(['may-go', 'stays']);
+
 /** Of a sheet the places that one contact visits, with what is to be done there. */
 function partOf(sheet: Sheet, keys: ReadonlySet<string>): Sheet {
   const places = sheet.places
     .filter((place) => keys.has(keyOf(place)))
     .map((place) => ({
       ...place,
-      tasks: place.tasks.filter((task) => isToDo(task) || task.state === 'may-go'),
+      tasks: place.tasks.filter((task) => isOpenTask(task) || LETTER_STATES.has(task.state)),
     }));
-  const open = places.reduce((sum, { tasks }) => sum + tasks.filter(isToDo).length, 0);
+  const open = places.reduce((sum, { tasks }) => sum + tasks.filter(isOpenTask).length, 0);
   return { places, others: [], open, waiting: 0, done: 0 };
 }

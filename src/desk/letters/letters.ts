@@ -9,6 +9,7 @@ import { cursorIn, cursorText } from '../context/cursor.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { findProperty } from '../context/references.js';
+import { keepAsked } from '../sheet/asked.js';
 import { addLink, endLink } from '../shared/links.js';
 import { writeMessage } from '../telling/messages.js';
 import { recipients } from '../telling/recipients.js';
@@ -150,6 +151,7 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
       properties.map(({ id: propertyId }) => ({ letterId: id, propertyId })),
       transaction,
     );
+    await keepAsked(desk, draft.tokens, transaction);
     for (const property of properties)
       await note(desk, actor, transaction, {
         kind: 'letter.written',

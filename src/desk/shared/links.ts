@@ -9,6 +9,10 @@ import { cursorIn, cursorText } from '../context/cursor.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
+import { SENTENCES } from '../../core/sheet/sentences.js';
+import { keepAsked } from '../sheet/asked.js';
+import { subjectOf } from '../sheet/subject.js';
+import { tokensOf } from '../sheet/tokens.js';
 import { hashed } from '../people/persons.js';
 
 /** A link as it is on record: of its secret only the SHA-256. */
@@ -71,7 +75,10 @@ export async function addLink(
     ...{ personId: actor.personId, endedAt: null, how: null, opened: 0, openedAt: null },
     expiresAt: new Date(now.getTime() + lastsFor(lasts)).toISOString(),
   };
+  const { properties } = await subjectOf(property ? { property: property.id } : { client: clientId });
+  const tokens = await tokensOf(desk, properties, language, SENTENCES[language]);
   await desk.store.write(async (transaction) => {
+    await keepAsked(desk, tokens, transaction);
     await desk.store.insert('shared_links', [{ ...row }], transaction);
     await note(desk, actor, transaction, {
       kind: 'shared.made',

@@ -9,6 +9,9 @@ import { asMarkdown, asText } from '../../core/sheet/written.js';
 import type { OwnWords } from '../../core/wording/wording.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { sumOf } from '../context/sums.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import { NAME_COLUMNS } from '../context/names.js';
+import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
 import { subjectOf, type SheetFor, type Subject } from './subject.js';
 import { tokensOf } from './tokens.js';
 import { wordsIn } from '../wording/own-words.js';
@@ -21,6 +24,8 @@ export interface GatheredSheet {
   readonly tokens: readonly SheetToken[];
   readonly blocks: readonly Block[];
   readonly files: PlacementSheet['files'];
+  /** Enrolments of which no token is known yet, so that nothing of them is on it. */
+  readonly missing: readonly string[];
 }
 
 /**
@@ -45,7 +50,12 @@ export async function gatherSheet(
     content,
     sha256: sumOf(Buffer.from(content)),
   }));
-  const about = { property: title, at: `${writtenMinute(at)} UTC`, sums: sumsOf(sheet), left, zip: true };
+  const missing = await withoutToken(desk, properties);
+  const later = [...new Set(missing.map(({ engine }) => desk.book.titleOf(engine)))];
+  const about = {
+    ...{ property: title, at: `${writtenMinute(at)} UTC`, sums: sumsOf(sheet) },
+    ...{ left, later, zip: true },
+  };
   return {
     title: filled(words.title, { property: title }),
     at,
@@ -53,6 +63,7 @@ export async function gatherSheet(
     tokens,
     blocks: blocksOf(sheet, words, about),
     files,
+    missing: missing.map(({ name }) => name),
   };
 }
 
@@ -64,7 +75,7 @@ export async function showSheet(
 ): Promise<PlacementSheet> {
   const subject = await subjectOf(whom);
   const gathered = await gatherSheet(desk, subject, language, [], whom.open === true);
-  const { title, at, sheet, blocks, files } = gathered;
+  const { title, at, sheet, blocks, files, missing } = gathered;
   if (gathered.tokens.length === 0) throw new Problem('nothing-to-place', { title: subject.title });
   return {
     title,
@@ -76,7 +87,29 @@ export async function showSheet(
     text: asText(blocks),
     html: asHtml(blocks, language),
     files,
+    missing: [...missing],
   };
+}
+
+interface WithoutToken {
+  readonly engine: string;
+  /** As the enrolment is written. */
+  readonly name: string;
+}
+
+/** Enrolments of which no token is known yet. */
+async function withoutToken(
+  { store }: Desk,
+  properties: readonly PropertyRow[],
+): Promise<readonly WithoutToken[]> {
+  const rows = await store.select<Nameable>(
+    `SELECT ${NAME_COLUMNS} FROM enrolments e JOIN properties p ON p.id = e.propertyId
+      WHERE e.endedAt IS NULL AND e.propertyId IN (SELECT value FROM json_each(:ids))
+        AND NOT EXISTS (SELECT 1 FROM tokens t WHERE t.enrolmentId = e.id AND t.replacedAt IS NULL)
+      ORDER BY p.handle, e.engine, e.id`,
+    { ids: JSON.stringify(properties.map(({ id }) => id)) },
+  );
+  return rows.map((row) => ({ engine: row.engine, name: enrolmentName(row) }));
 }
 
 /** The SHA-256 of each file that goes with a sheet, by its path. */

@@ -1,9 +1,11 @@
 import { Op } from 'sequelize';
 import { writtenMinute } from '../../api/written.js';
+import type { Finding } from '../../core/findings/finding.js';
 import { adviseMethods } from '../../core/badge/advice.js';
 import { parseTarget } from '../../core/address/reach.js';
 import { placementOf, type Placement } from '../../core/badge/placement.js';
 import type { Method } from '../../core/profile/profile.js';
+import { remedyActOf } from '../../core/findings/catalogue.js';
 import { reasonFor } from '../../core/sheet/reasons.js';
 import { filled, type SheetLanguage, type SheetSentences } from '../../core/sheet/sentences.js';
 import type { SheetThing, SheetToken } from '../../core/sheet/sheet.js';
@@ -31,6 +33,7 @@ export async function tokensOf(
     where: { enrolmentId: rows.map(({ id }) => id), replacedAt: { [Op.ne]: null } },
     order: [['replacedAt', 'DESC']],
   });
+  const inForce = await valuesInForce(former.map(({ value }) => value));
   return facts.flatMap((one) => {
     const property = byId.get(one.row.propertyId);
     const advised = property
@@ -46,15 +49,19 @@ export async function tokensOf(
         ({ enrolmentId, method, value }) =>
           enrolmentId === one.row.id && method === token.method && value !== token.value,
       );
-      const before = old ? placementAs(one, old) : null;
+      // What is old may be named as such once the new one holds in its place, and nobody else needs it.
+      const isFree = old !== undefined && !inForce.has(old.value) && holdsBy(one, token);
+      const before = old && isFree ? placementAs(one, old) : null;
       return [
         {
           engine: one.profile.title,
           enrolment: one.name,
+          enrolmentId: one.row.id,
           thing: thingOf(placement),
           ...seenBy(desk, check, language, words),
           isAdvised: token.method === best,
           isHeldBy: isHeldBy(one, token.method),
+          isAsked: one.row.askedMethod === token.method,
           before: before ? thingOf(before) : null,
         },
       ];
@@ -66,8 +73,24 @@ function placementAs({ profile, row }: EnrolmentFacts, { method, value }: TokenR
   return placementOf(profile, parseTarget(row.reach, row.target), method, value);
 }
 
-function isHeldBy({ standing, claim }: EnrolmentFacts, method: Method): boolean {
-  return standing.badge === 'held' && (claim === null || claim.method === method);
+/** Whether a badge may hang on a method: on the one that was confirmed; on any, where nobody knows which that was. */
+function isHeldBy({ standing, ownership }: EnrolmentFacts, method: Method): boolean {
+  return standing.badge === 'held' && (ownership?.method == null || ownership.method === method);
+}
+
+/** Whether the engine confirmed the ownership by this very token, and not by one that it took the place of. */
+function holdsBy(facts: EnrolmentFacts, token: TokenRow): boolean {
+  return isHeldBy(facts, token.method) && facts.ownership !== null && facts.ownership.at >= token.issuedAt;
+}
+
+/** Of some values those that are tokens in force, of whatever enrolment. */
+async function valuesInForce(values: readonly string[]): Promise<ReadonlySet<string>> {
+  if (values.length === 0) return new Set();
+  const rows = await TokenRow.findAll({
+    attributes: ['value'],
+    where: { value: [...values], replacedAt: null },
+  });
+  return new Set(rows.map(({ value }) => value));
 }
 
 /** What the newest check saw, and why in words for everybody. */
@@ -85,11 +108,30 @@ function seenBy(
     return { seen: 'missing', says: filled(words.notThere, { at }) };
   }
   const says = reasonFor(first.code, first.evidence, language);
-  if (!SOON.has(first.code)) return { seen: 'wrong', says };
+  if (!SOON.has(first.code)) return wrongly(first, says, words);
   const at = check.visibleAt == null ? null : new Date(check.visibleAt);
   if (at === null || at <= desk.clock.now()) return { seen: 'soon', says };
   const until = filled(words.until, { until: `${writtenMinute(at.toISOString())} UTC` });
   return { seen: 'soon', says: `${says} ${until}` };
+}
+
+/** What is to be done where something is wrong: ours is changed in place, or put beside what is there, or somebody is asked first. */
+function wrongly(
+  { code, evidence }: Pick<Finding, 'code' | 'evidence'>,
+  reason: string,
+  words: SheetSentences,
+): Pick<SheetToken, 'seen' | 'says'> {
+  const { found } = evidence;
+  const holds = typeof found === 'string' && found !== '' ? filled(words.holdsNow, { found }) : '';
+  const says = [reason, holds].filter(Boolean).join(' ');
+  switch (remedyActOf(code)) {
+    case 'change':
+      return { seen: 'wrong', says };
+    case 'ask':
+      return { seen: 'blocked', says };
+    case 'add':
+      return { seen: 'beside', says: reason };
+  }
 }
 
 /** Findings by which it stands already, and is not seen by all only because others remember what was before. */

@@ -43,7 +43,11 @@ async function byMeta(
   if (!page.type.includes('html')) return NO('not a page');
   const contents = namedInHead(page.text, meta.name);
   if (contents.length === 0) return NO('tag not found');
-  return contents.some((content) => trimmed(rules, content) === token) ? YES : NO('tag does not match');
+  if (meta.takes === 'alone' && contents.length > 1) return NO('more than one tag');
+  const counting = { any: contents, alone: contents, first: contents.slice(0, 1), last: contents.slice(-1) };
+  return counting[meta.takes].some((content) => trimmed(rules, content) === token)
+    ? YES
+    : NO('tag does not match');
 }
 
 /** What the tags of a name say that a browser would build into the head; frames, scripts and comments it does not read. */

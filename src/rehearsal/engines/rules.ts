@@ -13,7 +13,8 @@ export interface EngineRules {
     /** Hours that a token lives while nobody claims with it. */
     readonly livesHours: number | null;
   };
-  readonly meta: { readonly name: string } | null;
+  /** Its tag, and which of several of that name it goes by; `alone` is content with none but one. */
+  readonly meta: { readonly name: string; readonly takes: 'any' | 'first' | 'last' | 'alone' } | null;
   readonly file: {
     readonly path: (token: string) => string;
     readonly content: (token: string) => string;
@@ -58,7 +59,7 @@ export const VELDRANE: EngineRules = {
   reaches: ['name', 'address'],
   asks: [],
   token: { make: HEX_24, sharedByAccount: false, livesHours: null },
-  meta: { name: 'veldrane-mooring' },
+  meta: { name: 'veldrane-mooring', takes: 'any' },
   file: { path: (token) => `/veldrane-${token}.txt`, content: (token) => `veldrane-mooring: ${token}` },
   dns: { owner: (name) => name, value: (token) => `veldrane-mooring=${token}` },
   follows: 'domain',
@@ -84,7 +85,7 @@ export const OSTRIME: EngineRules = {
   reaches: ['address'],
   asks: [],
   token: { make: HEX_32, sharedByAccount: true, livesHours: null },
-  meta: { name: 'ostrime-berth' },
+  meta: { name: 'ostrime-berth', takes: 'first' },
   file: { path: () => '/ostrime-berth.txt', content: (token) => token },
   dns: { owner: (name) => `_ostrime-challenge.${name}`, value: (token) => token },
   follows: 'host',
@@ -110,7 +111,7 @@ export const SUNDREL: EngineRules = {
   reaches: ['address'],
   asks: ['kind', 'languages'],
   token: { make: BASE64URL_22, sharedByAccount: false, livesHours: 14 * 24 },
-  meta: { name: 'sundrel-tally' },
+  meta: { name: 'sundrel-tally', takes: 'alone' },
   file: { path: (token) => `/.well-known/sundrel-${token}`, content: (token) => `sundrel-tally ${token}` },
   dns: null,
   follows: 'nothing',
@@ -136,7 +137,7 @@ export const BRINDLE: EngineRules = {
   reaches: ['address'],
   asks: [],
   token: { make: LETTERS_20, sharedByAccount: false, livesHours: null },
-  meta: { name: 'brindle-plank' },
+  meta: { name: 'brindle-plank', takes: 'last' },
   file: { path: (token) => `/brindle-${token}.html`, content: (token) => `brindle-plank: ${token}` },
   dns: { owner: (name) => name, value: (token) => `brindle-plank=${token}` },
   follows: 'host',

@@ -30,9 +30,12 @@ export class EnrolmentRow extends Model<
   declare createdAt: string;
   /** Since when the engine does not know it any more; null while it does. */
   declare missingSince: CreationOptional<string | null>;
-  /** When somebody wanted it ended at an engine that is worked by hand; it has ended once a person says so. */
   /** When the engine looked at what it holds, by what it says. */
   declare engineLookedAt: CreationOptional<string | null>;
+  /** By which method, and when, the client's people were asked to prove it: that stays until a person changes it. */
+  declare askedMethod: CreationOptional<Method | null>;
+  declare askedAt: CreationOptional<string | null>;
+  /** When somebody wanted it ended at an engine that is worked by hand; it has ended once a person says so. */
   declare endAskedAt: CreationOptional<string | null>;
   declare endedAt: CreationOptional<string | null>;
 }
@@ -118,6 +121,8 @@ export function defineEnrolments(sequelize: Sequelize): void {
       createdAt: time(),
       missingSince: time(true),
       engineLookedAt: time(true),
+      askedMethod: optional(),
+      askedAt: time(true),
       endAskedAt: time(true),
       endedAt: time(true),
     },

@@ -2,7 +2,14 @@ import { finding, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import type { DnsEvidence, NearbyKind, ServerSeen, TxtRecord } from '../look/evidence.js';
-import { judgeValue, unlikeness, type JudgeContext } from './value.js';
+import {
+  judgeTaken,
+  judgeValue,
+  NOTHING_OURS,
+  unlikeness,
+  isOursToChange,
+  type JudgeContext,
+} from './value.js';
 import type { DnsPlacement } from '../placement.js';
 import { same } from '../look/same.js';
 import { judgeServers } from './servers.js';
@@ -21,9 +28,14 @@ const NEARBY: Readonly<Record<NearbyKind, FindingCode>> = {
 /** More TXT records than this at one name are worth a word: answers grow too large for a datagram. */
 const MANY = 10;
 
-/** Whether one of the records is ours, by the engine's way of comparing. */
+/** Whether the engine finds ours among the records, by its way of comparing and of reading several. */
 export function holds(placement: DnsPlacement, records: readonly TxtRecord[]): boolean {
-  return records.some((record) => same(placement.compare, record.value, placement.value));
+  return rightOf(placement, records) !== undefined;
+}
+
+function rightOf(placement: DnsPlacement, records: readonly TxtRecord[]): TxtRecord | undefined {
+  if (placement.many === 'one' && records.length > 1) return undefined;
+  return records.find((record) => same(placement.compare, record.value, placement.value));
 }
 
 /** What the DNS says about a placement: first how its servers stand to each other, then what the record says. */
@@ -37,7 +49,7 @@ export function judgeDns(placement: DnsPlacement, evidence: DnsEvidence, context
     negativeTtl: evidence.negativeTtl,
   };
   const servers = judgeServers(placement, evidence, base);
-  const right = evidence.records.find((record) => same(placement.compare, record.value, placement.value));
+  const right = rightOf(placement, evidence.records);
   const carriage = howItCame(evidence, base);
   if (right) {
     const stands = finding('dns.stands', { ...base, ttl: right.ttl });
@@ -70,7 +82,7 @@ function absent(
         servers: told(evidence.servers),
       }),
     ];
-  const near = nearest(placement, evidence, base, context);
+  const near = notAlone(placement, evidence, base, context) ?? nearest(placement, evidence, base, context);
   const nearby = placedNearby(placement, evidence, base);
   const last = near ?? nothing(evidence, base);
   const [alias] = evidence.aliases;
@@ -80,6 +92,21 @@ function absent(
       : finding('dns.alias-hides', { ...base, alias: excerpt(evidence.aliases.at(-1) ?? alias) });
   const wildcard = evidence.wildcard && cause === null ? finding('dns.wildcard', base) : null;
   return [nearby, cause, near === null ? wildcard : null, last].filter((one) => one !== null);
+}
+
+/** What stands there of somebody else’s, where the engine reads a record only where it is alone. */
+function notAlone(
+  placement: DnsPlacement,
+  { records }: DnsEvidence,
+  base: Values,
+  context: JudgeContext,
+): Finding | null {
+  if (placement.many !== 'one') return null;
+  const other = records.find(
+    ({ value }) =>
+      !same(placement.compare, value, placement.value) && !isOursToChange(placement, value, context),
+  );
+  return other ? judgeTaken('dns', placement, other.value, base, context) : null;
 }
 
 /** The record that comes closest to being ours, told for what it is; null where none has to do with it. */
@@ -93,8 +120,12 @@ function nearest(
   if (halves !== null) return finding('dns.parted', { ...base, found: halves });
   const prefix = placement.value.slice(0, placement.value.length - placement.token.length);
   const near = [...records]
+    .filter(({ value }) => !same(placement.compare, value, placement.value))
     .map((record) => ({ record, unlike: unlikeness(placement, record.value, context) }))
-    .filter(({ record, unlike }) => unlike < 3 || (prefix !== '' && record.value.trim().startsWith(prefix)))
+    .filter(
+      ({ record, unlike }) =>
+        unlike < NOTHING_OURS || (prefix !== '' && record.value.trim().startsWith(prefix)),
+    )
     .sort((a, b) => a.unlike - b.unlike)[0];
   return near ? judgeValue('dns', placement, near.record.value, base, context) : null;
 }

@@ -4,7 +4,7 @@ import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { judgeCopy } from './copy.js';
 import { judgeKeepingOut } from './keeping-out.js';
-import { judgeValue, type JudgeContext } from './value.js';
+import { isOursToChange, judgeTaken, judgeValue, type JudgeContext } from './value.js';
 import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from '../look/evidence.js';
 import { isGone, judgePage } from './reach.js';
 import { isPage } from '../look/is-page.js';
@@ -94,7 +94,11 @@ function contents(
   const other = readOtherwise(body.raw);
   if (other !== null && (other.text.includes(token) || other.text.trim() === content.trim()))
     return [finding('file.encoding', { ...values, found: excerpt(other.text), encoding: other.encoding })];
-  return [judgeValue('file', placement, text.slice(0, 2048), values, context)];
+  const found = text.slice(0, 2048);
+  // At a path that all who prove by this engine share, what is not ours may be another’s proof.
+  if (!placement.isOwnPath && !isOursToChange(placement, found, context))
+    return [judgeTaken('file', placement, found, values, context)];
+  return [judgeValue('file', placement, found, values, context)];
 }
 
 /** The right words, but not the very bytes that the engine wants. */

@@ -4,7 +4,7 @@ import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { judgeCopy } from './copy.js';
 import { judgeKeepingOut } from './keeping-out.js';
-import { judgeValue, unlikeness, type JudgeContext } from './value.js';
+import { isOursToChange, judgeTaken, judgeValue, unlikeness, type JudgeContext } from './value.js';
 import type { Body, PageEvidence } from '../look/evidence.js';
 import type { Examined } from '../look/examine.js';
 import { judgePage } from './reach.js';
@@ -12,7 +12,7 @@ import { NO_TAGS, type MetaTag, type PageTags, type TagPlace } from '../look/pag
 import type { MetaPlacement } from '../placement.js';
 import type { PageEncoding } from '../../html/encoding.js';
 import { BEYOND } from '../../html/tree.js';
-import { isNamed, isRight, standings, tagStands } from '../look/right-tag.js';
+import { isNamed, isRight, readTags, standings, tagStands } from '../look/right-tag.js';
 import { same } from '../look/same.js';
 
 /** Where no engine reads a tag, and the finding that says so. */
@@ -154,11 +154,13 @@ function otherVariant(
   stands: boolean,
 ): Finding[] {
   if (stands) return [];
-  const at = evidence.elsewhere.find(
-    ({ url, kind }) =>
-      kind === 'other-variant' &&
-      examined.pages.elsewhere.get(url)?.tags.some((tag) => isRight(placement, tag)) === true,
-  );
+  const at = evidence.elsewhere.find(({ url, kind }) => {
+    // Read as this page is: what only scripts bring there is no more there than here.
+    const there = examined.pages.elsewhere.get(url);
+    return (
+      kind === 'other-variant' && there !== undefined && tagStands(placement, asSeenBy(placement, there))
+    );
+  });
   return at
     ? [finding('meta.other-variant', { url: placement.place, other: at.url, tag: placement.tag })]
     : [];
@@ -172,7 +174,7 @@ function judgeTags(placement: MetaPlacement, page: PageTags, url: string, contex
     column: tag.column,
   });
   const named = page.tags.filter((tag) => isNamed(placement, tag)).slice(0, MOST_NAMED);
-  const right = named.find((tag) => isRight(placement, tag));
+  const right = readTags(placement, page.tags).find((tag) => isRight(placement, tag));
   if (right) {
     const inHead = named.filter(({ where }) => where === 'head');
     const stands = finding('meta.stands', at(right));
@@ -180,8 +182,13 @@ function judgeTags(placement: MetaPlacement, page: PageTags, url: string, contex
       ? [stands]
       : [stands, finding('meta.repeated', { ...base, times: inHead.length })];
   }
+  const crowded = judgeCrowd(placement, page, at, context);
+  if (crowded !== null) return [crowded];
   const holds = (tag: MetaTag) => same(placement.compare, tag.content, placement.content);
-  const misplaced = page.tags.find((tag) => tag.where !== 'head' && (holds(tag) || isNamed(placement, tag)));
+  const isOurs = (tag: MetaTag) => holds(tag) || isOursToChange(placement, tag.content, context);
+  const misplaced = page.tags.find(
+    (tag) => tag.where !== 'head' && (holds(tag) || (isNamed(placement, tag) && isOurs(tag))),
+  );
   const nearest = named
     .filter(({ where }) => where === 'head')
     .sort((a, b) => unlikeness(placement, a.content, context) - unlikeness(placement, b.content, context))[0];
@@ -203,4 +210,41 @@ function judgeTags(placement: MetaPlacement, page: PageTags, url: string, contex
   return [
     finding('meta.absent', { ...base, tags: page.tags.filter(({ where }) => where === 'head').length }),
   ];
+}
+
+/** Which tags an engine reads that does not read any. */
+const READS: Readonly<Record<Exclude<MetaPlacement['many'], 'any'>, string>> = {
+  first: 'only the first tag of that name',
+  last: 'only the last tag of that name',
+  one: 'the tag only where it is the only one of that name',
+};
+
+/**
+ * What stands in the way where an engine does not read any of several tags: another’s tag, whose place ours would take, so that
+ * somebody has to be asked; or one of ours that is broken, or there twice. Null where nothing does.
+ */
+function judgeCrowd(
+  placement: MetaPlacement,
+  { tags }: PageTags,
+  at: (tag: MetaTag) => Record<string, EvidenceValue>,
+  context: JudgeContext,
+): Finding | null {
+  const { many } = placement;
+  if (many === 'any') return null;
+  const named = tags
+    .filter((tag) => tag.where === 'head' && !tag.byProperty && isNamed(placement, tag))
+    .slice(0, MOST_NAMED);
+  const holds = (tag: MetaTag) => same(placement.compare, tag.content, placement.content);
+  const isOurs = (tag: MetaTag) => holds(tag) || isOursToChange(placement, tag.content, context);
+  const read = many === 'one' ? named : named.slice(...(many === 'first' ? [0, 1] : [-1]));
+  const other = read.find((tag) => !isOurs(tag));
+  if (other)
+    return judgeTaken('meta', placement, other.content, { ...at(other), which: READS[many] }, context);
+  const [single] = read;
+  if (many !== 'one' && single && !holds(single))
+    return judgeValue('meta', placement, single.content, at(single), context);
+  const [kept, ...spare] = [...named].sort((a, b) => Number(holds(b)) - Number(holds(a)));
+  const [second] = spare;
+  if (many !== 'one' || kept === undefined || second === undefined) return null;
+  return finding('meta.repeated-own', { ...at(second), found: excerpt(second.content), times: named.length });
 }

@@ -20,8 +20,24 @@ export function standings(
   placement: MetaPlacement,
   { tags, withoutScripts }: PageTags,
 ): { readonly withScripts: boolean; readonly withoutScripts: boolean } {
-  const stands = (some: readonly MetaTag[]) => some.some((tag) => isRight(placement, tag));
+  const stands = (some: readonly MetaTag[]) =>
+    readTags(placement, some).some((tag) => isRight(placement, tag));
   return { withScripts: stands(tags), withoutScripts: stands(withoutScripts?.tags ?? tags) };
+}
+
+/** Of the tags of the name that stand where engines read them those that this one reads. */
+export function readTags(placement: MetaPlacement, tags: readonly MetaTag[]): readonly MetaTag[] {
+  const named = tags.filter((tag) => tag.where === 'head' && !tag.byProperty && isNamed(placement, tag));
+  switch (placement.many) {
+    case 'any':
+      return named;
+    case 'first':
+      return named.slice(0, 1);
+    case 'last':
+      return named.slice(-1);
+    case 'one':
+      return named.length === 1 ? named : [];
+  }
 }
 
 /** Whether a tag has the name that the engine looks for; names are compared without regard to case. */

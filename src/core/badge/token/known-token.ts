@@ -12,6 +12,8 @@ export interface KnownToken {
   readonly property: string;
   /** When another took its place; null for one in force. */
   readonly replacedAt: Date | null;
+  /** Whether a badge hangs on it, or may: it is in force, or was replaced while the engine still holds by it. */
+  readonly inUse: boolean;
 }
 
 /** What a check is for, as far as foreign tokens are told apart from it. */

@@ -1,6 +1,10 @@
 import type { CatalogueEntry } from '../finding.js';
 import { valueRows } from './value.js';
 
+const KEEP =
+  'Please add one more TXT record to the zone {zone}, and keep the ones that are there: name {recordName}, value {value}';
+const AT_NAME =
+  'Please add the TXT record at {name} as well, in the zone {zone}: name {recordName}, value {value}. The one at {other} may stay.';
 const ADD = 'Please add to the zone {zone}: name {recordName}, type TXT, value {value}';
 
 /** A TXT record in the client's zone. */
@@ -8,7 +12,14 @@ export const DNS = {
   ...valueRows({
     area: 'dns',
     holder: 'The TXT record at {name}',
-    remedy: 'Please change the TXT record {recordName} in the zone {zone} to exactly {value}',
+    change:
+      'Please change the TXT record {recordName} in the zone {zone} that holds {found} to exactly {value}, and leave all other records as they are.',
+    add: KEEP,
+    taken: {
+      says: 'At {name} stands “{found}” ({owner}), and the engine reads a record only where it stands alone.',
+      remedy:
+        'Please leave the TXT records at {name} in the zone {zone} as they are, and tell us whose “{found}” is. The engine reads a record there only where it stands alone: with ours beside it, or in its place, whoever proves the ownership by it would lose it. We prove ours in another way.',
+    },
   }),
   'dns.stands': { grade: 'note', says: 'The TXT record stands at {name}.', remedy: '' },
   'dns.no-name': {
@@ -20,57 +31,59 @@ export const DNS = {
   'dns.absent': {
     grade: 'stops',
     says: 'No TXT record at {name} is ours (others there: {records}).',
-    remedy:
-      'Please add one more TXT record to the zone {zone}, and keep the others: name {recordName}, value {value}',
+    remedy: KEEP,
   },
   'dns.doubled-name': {
     grade: 'stops',
     says: 'The record stands at {other}: the panel put the zone’s name behind a name that had it already.',
     remedy:
-      'Please change the record’s name in the zone {zone} to {recordName}; it stands at {other} now. Value: {value}',
+      'Please enter the TXT record in the zone {zone} once more, with the name {recordName} alone: the panel adds the rest by itself. Value: {value}. (The one at {other} does no harm.)',
   },
   'dns.doubled-label': {
     grade: 'stops',
     says: 'The record stands at {other}: the label is there twice, since the panel put it before a name that had it already.',
     remedy:
-      'Please change the record’s name in the zone {zone} to {recordName}; it stands at {other} now. Value: {value}',
+      'Please enter the TXT record in the zone {zone} once more, so that its whole name is {name}: the panel adds the label by itself. Value: {value}. (The one at {other} does no harm.)',
   },
   'dns.at-www': {
     grade: 'stops',
     says: 'The record stands at {other}; the engine looks at {name}.',
-    remedy: 'Please move the TXT record from {other} to {name}: name {recordName}, value {value}',
+    remedy: AT_NAME,
   },
   'dns.at-parent': {
     grade: 'stops',
     says: 'The record stands at {other}, above the name that the engine looks at: {name}.',
-    remedy: 'Please move the TXT record from {other} to {name}: name {recordName}, value {value}',
+    remedy: AT_NAME,
   },
   'dns.wrong-label': {
     grade: 'stops',
     says: 'The record stands under another label, at {other}; the engine looks at {name}.',
-    remedy: 'Please move the TXT record from {other} to {name}: name {recordName}, value {value}',
+    remedy: AT_NAME,
   },
   'dns.no-label': {
     grade: 'stops',
     says: 'The record stands at {other}, without the label; the engine looks at {name}.',
-    remedy: 'Please move the TXT record from {other} to {name}: name {recordName}, value {value}',
+    remedy: AT_NAME,
   },
   'dns.parted': {
     grade: 'stops',
     says: 'The value at {name} was parted into two records: {found}.',
     remedy:
-      'Please enter one TXT record in the zone {zone} in place of the two: name {recordName}, value {value}',
+      'Please add one TXT record with the whole value to the zone {zone}, and keep the others: name {recordName}, value {value}',
   },
   'dns.alias-hides': {
     grade: 'stops',
     says: '{name} is an alias (CNAME) for {alias}, so a TXT record of its own cannot be seen there.',
-    remedy: 'Please put the TXT record at {alias}, or end the alias {name}: value {value}',
+    act: 'ask',
+    remedy:
+      'Please leave the alias {name} as it is: the website may hang on it. If the zone of {alias} is yours, add a TXT record there: name {alias}, value {value}. If it is not, tell us, and we prove the ownership in another way.',
   },
   'dns.wildcard': {
     grade: 'stops',
     says: 'What answers at {name} is a wildcard record of the zone; the name has no TXT record of its own.',
+    act: 'ask',
     remedy:
-      'Please add a TXT record of its own for {name} to the zone {zone}: name {recordName}, value {value}',
+      'Please add one more TXT record to the zone {zone} beside the wildcard record that answers for {name}, under the wildcard’s own name (it begins with *), value {value}. A record at {name} itself would end the wildcard there, and with it whatever else the wildcard gives that name.',
   },
   'dns.servers-disagree': {
     grade: 'stops',
@@ -101,7 +114,7 @@ export const DNS = {
   'dns.server-lame': {
     grade: 'harms',
     says: 'Some servers to which {zone} is delegated do not answer for it: {lame}.',
-    remedy: 'Please mend the name servers of {zone}, or take them out of the delegation: {lame}.',
+    remedy: 'Please have these name servers answer for {zone} again: {lame}.',
   },
   'dns.server-fails': {
     grade: 'stops',

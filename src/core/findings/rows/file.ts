@@ -5,7 +5,17 @@ const UPLOAD = 'Please upload the file {fileName} so that {url} shows exactly th
 
 /** A file on the web server. */
 export const FILE = {
-  ...valueRows({ area: 'file', holder: 'The file at {url}', remedy: UPLOAD }),
+  ...valueRows({
+    area: 'file',
+    holder: 'The file at {url}',
+    change: UPLOAD,
+    add: UPLOAD,
+    taken: {
+      says: 'The file at {url} holds “{found}” ({owner}), and there is room for one content only.',
+      remedy:
+        'Please leave the file at {url} as it is, and tell us whose “{found}” is: if ours took its place, whoever proves the ownership by it would lose it. We prove ours in another way.',
+    },
+  }),
   'file.stands': { grade: 'note', says: 'The file stands at {url} with the right content.', remedy: '' },
   'file.missing': { grade: 'stops', says: 'There is no file at {url} (status {status}).', remedy: UPLOAD },
   'file.empty': { grade: 'stops', says: 'The file at {url} is empty.', remedy: UPLOAD },
@@ -60,7 +70,7 @@ export const FILE = {
   'file.wrong-folder': {
     grade: 'stops',
     says: 'The file was uploaded to {other}; the engine looks for it at {url}.',
-    remedy: 'Please move the file from {other} so that {url} shows it.',
+    remedy: 'Please copy the file from {other}, so that {url} shows it too.',
   },
   'file.at-folder': {
     grade: 'stops',
@@ -75,12 +85,12 @@ export const FILE = {
   'file.wrong-name': {
     grade: 'stops',
     says: 'The file stands at {other}: capital and small letters of its name differ from {fileName}.',
-    remedy: 'Please rename the file at {other} to exactly {fileName}, so that {url} shows it.',
+    remedy: 'Please copy the file at {other} to exactly {fileName}, so that {url} shows it.',
   },
   'file.double-ending': {
     grade: 'stops',
     says: 'The file stands at {other}: its name got another ending than {fileName} has.',
-    remedy: 'Please rename the file at {other} to exactly {fileName}, so that {url} shows it.',
+    remedy: 'Please copy the file at {other} to exactly {fileName}, so that {url} shows it.',
   },
   'file.compressed': {
     grade: 'note',

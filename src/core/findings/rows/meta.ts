@@ -6,7 +6,14 @@ export const META = {
   ...valueRows({
     area: 'meta',
     holder: 'The tag {name} on {url}, line {line},',
-    remedy: 'Please replace the tag {name} on {url}, line {line}, by exactly {tag}',
+    change:
+      'Please replace the tag {name} on line {line} of {url}, which holds {found}, by exactly {tag}, and leave all other tags as they are.',
+    add: 'Please put {tag} into the head of {url} as well, and keep the tag {name} that is there: the engine reads both. Then empty the page cache.',
+    taken: {
+      says: 'The tag {name} on {url}, line {line}, holds “{found}” ({owner}), and the engine reads {which}.',
+      remedy:
+        'Please leave the tag {name} on line {line} of {url} as it is, and tell us whose “{found}” is. The engine reads {which}: if ours took its place, whoever proves the ownership by it would lose it. We prove ours in another way.',
+    },
   }),
   'meta.stands': { grade: 'note', says: 'The tag stands in the head of {url}, line {line}.', remedy: '' },
   'meta.not-html': {
@@ -16,7 +23,7 @@ export const META = {
   },
   'meta.absent': {
     grade: 'stops',
-    says: 'No meta tag named {name} is on {url} (other meta tags there: {tags}).',
+    says: 'No meta tag named {name} is in the head of {url} (other meta tags there: {tags}).',
     remedy: 'Please put {tag} into the head of {url}, then empty the page cache.',
   },
   'meta.outside-head': {
@@ -27,17 +34,18 @@ export const META = {
   'meta.in-comment': {
     grade: 'stops',
     says: 'The tag is on {url}, line {line}, but inside a comment, which nobody reads.',
-    remedy: 'Please take the comment signs <!-- and --> around {tag} away (line {line} of {url}).',
+    remedy:
+      'Please put {tag} straight into the head of {url}; on line {line} it stands inside a comment, which may stay.',
   },
   'meta.in-noscript': {
     grade: 'stops',
     says: 'The tag is on {url}, line {line}, but inside a noscript element, where engines do not look for it.',
-    remedy: 'Please move {tag} out of the noscript element on line {line} of {url}, straight into the head.',
+    remedy: 'Please put {tag} straight into the head of {url}, outside the noscript element on line {line}.',
   },
   'meta.in-template': {
     grade: 'stops',
     says: 'The tag is on {url}, line {line}, but inside a template element, which is no part of the page.',
-    remedy: 'Please move {tag} out of the template element on line {line} of {url}, straight into the head.',
+    remedy: 'Please put {tag} straight into the head of {url}, outside the template element on line {line}.',
   },
   'meta.in-script': {
     grade: 'stops',
@@ -54,23 +62,31 @@ export const META = {
   'meta.by-property': {
     grade: 'stops',
     says: 'The tag on {url}, line {line}, says property="{name}" where engines read name="{name}".',
-    remedy: 'Please write name= in place of property= on line {line} of {url}: {tag}',
+    act: 'change',
+    remedy: 'Please write name= in place of property= in the tag on line {line} of {url}: {tag}',
   },
   'meta.wrong-name': {
     grade: 'stops',
     says: 'The right value stands on {url}, line {line}, but in a tag named “{named}” in place of “{name}”.',
-    remedy: 'Please correct the tag on line {line} of {url} to exactly {tag}',
+    remedy:
+      'Please put {tag} into the head of {url} as well; the tag on line {line} has the right value under another name, and may stay.',
   },
   'meta.repeated': {
-    grade: 'harms',
-    says: 'The tag {name} is on {url} {times} times, with different values; one is right.',
-    remedy: 'Please keep only {tag} on {url} and take the other tags named {name} out.',
+    grade: 'note',
+    says: 'The tag {name} is on {url} {times} times, with different values; the engine reads ours, and the others may be somebody else’s.',
+    remedy: '',
+  },
+  'meta.repeated-own': {
+    grade: 'stops',
+    act: 'change',
+    says: 'The tag {name} is on {url} {times} times, and the engine reads it only where it stands once. On line {line} it holds “{found}”, a second one of ours.',
+    remedy:
+      'Please take the tag {name} on line {line} of {url}, which holds {found}, out, and keep exactly {tag}: the engine wants it once.',
   },
   'meta.other-variant': {
     grade: 'stops',
     says: 'The tag stands on {other}, but the engine looks at {url}, which is another page.',
-    remedy:
-      'Please put {tag} on {url} too, or let {url} redirect to {other} or the reverse, so that there is one page.',
+    remedy: 'Please put {tag} into the head of {url} too, and keep it on {other}.',
   },
   'meta.stale-copy': {
     grade: 'stops',
@@ -91,14 +107,13 @@ export const META = {
   'meta.sends-on': {
     grade: 'stops',
     says: '{url} only sends its visitors on to {to}, by {how}: engines that look for the tag stop at {url}, and it is not there.',
-    remedy:
-      'Please put {tag} into the head of {url} itself, before it sends its visitors on, or let the server redirect to {to} (status 301).',
+    remedy: 'Please put {tag} into the head of {url} itself, before it sends its visitors on.',
   },
   'meta.stands-behind': {
     grade: 'stops',
     says: 'The tag stands at {to}, but {url} only sends its visitors there by {how}: engines that look for the tag stop at {url}.',
     remedy:
-      'Please put {tag} into the head of {url} as well, before it sends its visitors on, or let the server redirect to {to} (status 301).',
+      'Please put {tag} into the head of {url} as well, before it sends its visitors on, and keep it at {to}.',
   },
   'meta.depends-on-scripts': {
     grade: 'stops',
@@ -116,7 +131,6 @@ export const META = {
   'meta.behind-frame': {
     grade: 'stops',
     says: '{url} is only a frame around {frame}: engines read the frame’s page, which does not have the tag.',
-    remedy:
-      'Please serve the website at {url} itself, with {tag} in its head, in place of a frame around {frame}',
+    remedy: 'Please put {tag} into the head of {url} itself, the page that holds the frame around {frame}.',
   },
 } as const satisfies Record<string, CatalogueEntry>;

@@ -84,18 +84,24 @@ export const REACH = {
   },
   'reach.redirected': {
     grade: 'stops',
+    act: 'ask',
     says: '{url} redirects to {location}, and the engine follows no redirects here.',
-    remedy: 'Please let {url} answer by itself, without a redirect.',
+    remedy:
+      'Please leave the redirect as it is until we have told you more: other engines may follow it. We register {location} in place of {url}, or ask you to serve the very same page at {url}.',
   },
   'reach.off-host': {
     grade: 'stops',
+    act: 'ask',
     says: '{url} redirects to {location}, another host, where the engine does not follow.',
-    remedy: 'Please let {url} answer by itself, or tell us if visitors are meant to end up at {location}.',
+    remedy:
+      'Please tell us whether visitors are meant to end up at {location}, and leave the redirect until then. If they are, we register that address; if not, {url} has to show the page itself.',
   },
   'reach.off-domain': {
     grade: 'stops',
+    act: 'ask',
     says: '{url} redirects to {location}, another domain, where the engine does not follow.',
-    remedy: 'Please let {url} answer by itself, or tell us if the website has moved to {location}.',
+    remedy:
+      'Please tell us whether the website has moved to {location}, and leave the redirect until then. If it has, we register that address; if not, {url} has to show the page itself.',
   },
   'reach.downgrade': {
     grade: 'harms',
@@ -202,7 +208,8 @@ export const REACH = {
   'reach.framed': {
     grade: 'harms',
     says: '{url} is only a frame around {frame}: engines see an empty page.',
-    remedy: 'Please serve the website at {url} itself, or redirect to {frame}, in place of framing it.',
+    remedy:
+      'Please serve the website at {url} itself in place of framing {frame}, and keep the meta tags that are in its head.',
   },
   'reach.keeps-out-tag': {
     grade: 'harms',
