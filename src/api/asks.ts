@@ -7,6 +7,8 @@ const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
   'holds-badges',
   'has-properties',
   'replaces-standing',
+  'token-of-another',
+  'nothing-stands',
   'handover-open',
   'deletion-not-due',
 ]);

@@ -6,7 +6,8 @@ import { checkPieces, listChecks } from '../desk/checks/checks.js';
 import { claimPieces } from '../desk/claims/claims.js';
 import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
 import { adoptPieces } from '../desk/enrolments/adopting.js';
-import { forgetToken, pasteToken, recordReading, recordVerdict } from '../desk/enrolments/by-hand.js';
+import { recordVerdict, takeBackVerdict } from '../desk/claims/verdicts.js';
+import { forgetToken, pasteToken, recordReading } from '../desk/enrolments/by-hand.js';
 import { showHistory } from '../desk/history/intervals.js';
 import { endPieces, recordEnding } from '../desk/enrolments/ending.js';
 import { addEngine, listEngines } from '../desk/engines/list.js';
@@ -212,6 +213,7 @@ export const handlers: Handlers = {
   },
   recordVerdict: (asked, { params, body }) =>
     recordVerdict(asked.desk, actorOf(asked), params.enrolment, body),
+  takeBackVerdict: (asked, { params }) => takeBackVerdict(asked.desk, actorOf(asked), params.enrolment),
   recordReading: (asked, { params, body }) => recordReading(asked.desk, actorOf(asked), params.id, body),
 
   listEnrolments: ({ desk }, { query }) => listEnrolments(desk, query.property),

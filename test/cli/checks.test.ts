@@ -43,7 +43,7 @@ describe('looking at placements from the command line', () => {
     expect(out.split('\n').slice(0, 4)).toEqual([
       '✗ refuse  ferries@veldrane:name by dns',
       `    The record stands at ${ZONE}.${ZONE}: the panel put the zone’s name behind a name that had it already.`,
-      `    → Please change the record’s name in the zone ${ZONE} to @; it stands at ${ZONE}.${ZONE} now. Value: ${value}`,
+      `    → Please enter the TXT record in the zone ${ZONE} once more, with the name @ alone: the panel adds the rest by itself. Value: ${value}. (The one at ${ZONE}.${ZONE} does no harm.)`,
       `      so also: No TXT record at ${ZONE} is ours (others there: 1).`,
     ]);
   });

@@ -60,6 +60,36 @@ describe('what has to be done at a place', () => {
       },
       ['leave', 'take-away'],
     ],
+    [
+      'an old record of ours, by which somebody still holds',
+      {
+        wanted: [wanted('a', '2')],
+        standing: [{ name: 'a', sums: ['1', '2'] }],
+        carried: [{ name: 'a', sum: '1' }],
+        holding: [{ name: 'a', sum: '1' }],
+        isMany: true,
+      },
+      ['leave', 'leave'],
+    ],
+    [
+      'a file of ours from before, by which the engine still goes',
+      {
+        wanted: [wanted('/a', '1')],
+        standing: [{ name: '/a', sums: ['2'] }],
+        carried: [{ name: '/a', sum: '2' }],
+        holding: [{ name: '/a', sum: '2' }],
+      },
+      ['refuse'],
+    ],
+    [
+      'another’s record, where one counts only alone',
+      {
+        wanted: [{ ...wanted('a', '1'), isAlone: true }],
+        standing: [{ name: 'a', sums: ['2'] }],
+        isMany: true,
+      },
+      ['refuse'],
+    ],
   ])('%s', (_, given, expected) => {
     expect(acts(given)).toEqual(expected);
   });

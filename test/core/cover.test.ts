@@ -3,7 +3,9 @@ import { parseTarget, targetText } from '../../src/core/address/reach.js';
 import { parseAddress } from '../../src/core/address/web-address.js';
 import type { Badge } from '../../src/core/badge/standing.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
+import { finding } from '../../src/core/findings/catalogue.js';
 import { coverOf, type Covering } from '../../src/core/variants/cover.js';
+import { sparingProofs } from '../../src/core/variants/proven-there.js';
 import { followingOf, moveKinds, sayMove } from '../../src/core/variants/move.js';
 import { planFor } from '../../src/core/variants/plan.js';
 import type { Role, VariantRole } from '../../src/core/variants/roles.js';
@@ -24,6 +26,34 @@ const at = (text: string, badge: Badge = 'held'): Covering => ({
   name: `quay@veldrane:${text.includes('/') ? 'address' : 'name'} ${text}`,
   target: text.includes('/') ? parseTarget('address', text) : parseTarget('name', text),
   badge,
+});
+
+describe('an address that only redirects since a move', () => {
+  const variants = [role(DOOR, 'front-door'), { ...role(HTTP, 'leads'), since: '2026-11-30T10:00:00.000Z' }];
+  const said = (badge: Badge, some = variants) =>
+    coverOf('Veldrane', some, parseAddress(DOOR), [at(HTTP, badge)]).findings.find(
+      ({ code }) => code === 'variants.enrolled-on-redirect',
+    )?.remedy;
+
+  it('keeps its badge for a year, and says until when and why', () => {
+    expect(said('held')).toMatch(
+      /as well\. Keep .* until 2027-11-30 at least: until then Veldrane still lists/u,
+    );
+    expect(said('held', [role(DOOR, 'front-door'), role(HTTP, 'leads')])).toContain(
+      'for a year after the move',
+    );
+    expect(said('lost')).toMatch(/may be ended/u);
+  });
+
+  it('is not asked to redirect while something is proven there', () => {
+    const same = finding('variants.same-page', { url: HTTP, door: DOOR });
+    const there = (badge: Badge) => sparingProofs(same, [{ ...at(HTTP, badge), engine: 'Sundrel' }]).remedy;
+    for (const badge of ['held', 'slipping', 'in-place'] as const)
+      expect(there(badge)).toMatch(/^Please leave .* Sundrel looks there/u);
+    for (const badge of ['bare', 'issued', 'lost'] as const)
+      expect(there(badge)).toMatch(/redirect permanently/u);
+    expect(sparingProofs(same, [{ ...at(DOOR), engine: 'Sundrel' }]).remedy).toMatch(/redirect permanently/u);
+  });
 });
 
 describe('what enrolments cover', () => {

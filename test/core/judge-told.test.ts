@@ -302,11 +302,7 @@ describe('tags that are nearly right', () => {
       html(`<meta name="proof" content="${TOKEN}">`),
       [['meta.wrong-name', { named: 'proof', line: 4, column: 1 }]],
     ],
-    [
-      'another value, in the body',
-      html('', named('old')),
-      [['meta.absent', {}]],
-    ],
+    ['another value, in the body', html('', named('old')), [['meta.absent', {}]]],
     ['another value, in a comment', html(`<!-- ${named('old')} -->`), [['meta.absent', {}]]],
     ['the right value, in the body', html('', meta.tag), [['meta.outside-head', { ender: '</head>' }]]],
     [

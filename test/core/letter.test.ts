@@ -2,7 +2,14 @@ import { describe, expect, it } from 'vitest';
 import { LETTER_SENTENCES, letterOf, type Mend, type MendKind } from '../../src/core/letter/letter.js';
 import { SENTENCES } from '../../src/core/sheet/sentences.js';
 
-const about = { property: 'quay.example', at: '2026-11-28 07:00 UTC', sums: new Map(), left: 0, later: [], zip: false };
+const about = {
+  property: 'quay.example',
+  at: '2026-11-28 07:00 UTC',
+  sums: new Map(),
+  left: 0,
+  later: [],
+  zip: false,
+};
 const sheet = { places: [], others: [], open: 0, waiting: 0, done: 0 };
 const letter = (
   language: 'en' | 'de',

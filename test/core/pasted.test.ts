@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { readPasted, type Pasted } from '../../src/core/badge/token/pasted.js';
+import { readPasted, readPastedPage, type Pasted } from '../../src/core/badge/token/pasted.js';
 import { placementOf, zoneStrings } from '../../src/core/badge/placement.js';
 import type { Method } from '../../src/core/profile/profile.js';
 import { parseTarget } from '../../src/core/address/reach.js';
@@ -128,5 +128,39 @@ describe('what an engine shows, pasted', () => {
         expect(['read', 'unread']).toContain(read(text).kind);
       }),
     );
+  });
+});
+
+describe('the whole page of an engine, pasted', () => {
+  const tag = `<meta name="brindle-plank" content="${T}">`;
+  const methods = (text: string, profile = brindle) => {
+    const page = readPastedPage(profile, 'address', text);
+    return page.kind === 'read'
+      ? page.tokens.map(({ method, token }) => `${method} ${token}`).sort()
+      : page.says;
+  };
+  const ALL = [`dns ${T}`, `file ${T}`, `meta ${T}`];
+
+  test.each([
+    ['a line for each', `Tag\n${tag}\nFile\nbrindle-${T}.html\nRecord\nbrindle-plank=${T}`],
+    [
+      'sentences around them',
+      `Put ${tag} into your page.\nOr upload brindle-${T}.html.\nOr add TXT "brindle-plank=${T}"`,
+    ],
+    ['all in one line', `Tag ${tag} or file brindle-${T}.html or record brindle-plank=${T} in the zone`],
+    [
+      'all in one line, escaped',
+      `Tag ${tag.replace(/</g, '&lt;').replace(/>/g, '&gt;')} File brindle-${T}.html TXT brindle-plank=${T}`,
+    ],
+  ])('gives every method that it shows: %s', (_, text) => {
+    expect(methods(text)).toEqual(ALL);
+  });
+
+  it('takes no word for a bare value, and not two tokens by one method', () => {
+    expect(methods(`Welcome to Brindle\n${tag}\nabcdefghij0123456789`)).toEqual([`meta ${T}`]);
+    expect(methods(`${tag}\n${tag.replace(T, 'b1B2c3D4e5F6g7H8i9J0')}`)).toMatch(/2 tokens by meta/u);
+    expect(methods(`example.org. 3600 IN TXT "brindle-plank=${T.slice(0, 9)}" "${T.slice(9)}"`)).toEqual([
+      `dns ${T}`,
+    ]);
   });
 });

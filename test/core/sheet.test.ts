@@ -17,7 +17,13 @@ const dns = (place: string, value: string) =>
     value,
   }) as const;
 const meta = (value: string) =>
-  ({ kind: 'meta', page: 'https://quay.example/', tag: `<meta name="mooring" content="${value}">` }) as const;
+  ({
+    kind: 'meta',
+    page: 'https://quay.example/',
+    tag: `<meta name="mooring" content="${value}">`,
+    name: 'mooring',
+    content: value,
+  }) as const;
 const file = (path: string, content = 'berth') =>
   ({
     kind: 'file',

@@ -298,6 +298,43 @@ describe('several engines', () => {
       expect((await problem(linked)).detail).toContain('not worked by hand');
     });
 
+    it('is not held by a method that nobody meant, and a verdict by mistake goes with what followed', async () => {
+      const record = (body: Parameters<Client['recordVerdict']>[0]['body']) =>
+        marit.recordVerdict({ params: { enrolment: 'tea@brindle' }, body });
+      const { badge } = await marit.takeBackVerdict({ params: { enrolment: 'tea@brindle' } });
+      expect(badge).toBe('in-place');
+      expect((await show('tea@brindle')).claim).toMatchObject({ verdict: 'refused' });
+      // Nothing was placed by file: that is asked about, and can be recorded all the same.
+      const token = (await show('tea@brindle')).placements[0]?.token ?? '';
+      await marit.pasteToken({
+        params: { enrolment: 'tea@brindle' },
+        body: { text: `brindle-plank=${token}` },
+      });
+      expect((await problem(record({ verdict: 'confirmed', method: 'dns' }))).code).toBe('nothing-stands');
+      const wrong = await record({ verdict: 'confirmed', method: 'dns', anyway: true });
+      expect(wrong.ownership?.method).toBe('dns');
+      await stage.world.advance(DAY);
+      await stage.results(marit.check({ body: { enrolments: ['tea@brindle'] } }));
+      expect((await show('tea@brindle')).badge).toBe('slipping');
+      await marit.takeBackVerdict({ params: { enrolment: 'tea@brindle' } });
+      // More than one stands: nobody guesses which of them it was.
+      expect((await problem(record({ verdict: 'confirmed' }))).code).toBe('which-method');
+      expect((await record({ verdict: 'confirmed', method: 'meta' })).badge).toBe('held');
+    });
+
+    it('is not given the token of another property unasked', async () => {
+      const token = (await show('tea@brindle')).placements[0]?.token ?? '';
+      const paste = (anyway?: boolean) =>
+        marit.pasteToken({
+          params: { enrolment: 'clocks@brindle' },
+          body: { text: `<meta name="brindle-plank" content="${token}">`, ...(anyway ? { anyway } : {}) },
+        });
+      await stage.results(marit.enrol({ body: { properties: ['clocks'], engines: ['brindle'] } }));
+      const asked = await problem(paste());
+      expect(asked.code).toBe('token-of-another');
+      expect(asked.detail).toContain('gave tea, not clocks@brindle');
+    });
+
     it('has its counts recorded, compared with ours', async () => {
       const { id } = await marit.addSitemap({ body: { property: 'tea', address: 'sitemap.xml' } });
       const [submitted] = await stage.results(

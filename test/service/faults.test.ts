@@ -41,7 +41,7 @@ describe('when things go wrong', () => {
     if (file?.kind !== 'file') throw new Error('no file');
     const upload = (content: string) => stage.order({ do: 'file', host: HOST, path: file.path, content });
     await upload('yardbadge-proof=another');
-    expect((await check('ferries@house:address', 'file')).codes).toEqual(['file.other-value']);
+    expect((await check('ferries@house:address', 'file')).codes).toEqual(['file.taken']);
     await upload('<!doctype html><html><body>Ferries</body></html>');
     expect((await check('ferries@house:address', 'file')).codes).toEqual(['file.page-instead']);
     await upload(`\n${file.content}\n`);
@@ -56,7 +56,7 @@ describe('when things go wrong', () => {
     });
     expect(await check('ferries@veldrane:address', 'meta')).toEqual({
       forecast: 'accept',
-      codes: ['meta.repeated', 'meta.stands'],
+      codes: ['meta.stands', 'meta.repeated'],
     });
   });
 

@@ -26,7 +26,9 @@ export const claimsRequests = {
       method: method,
       reason: Joi.string().trim().max(500),
       at: Joi.string().isoDate(),
+      anyway: Joi.boolean(),
     }),
     answer: enrolment,
   },
+  takeBackVerdict: { params: refParams('enrolment'), answer: enrolment },
 } satisfies Record<string, RouteSchemas>;

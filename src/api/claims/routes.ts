@@ -20,6 +20,7 @@ export const claimsRoutes = {
         method?: Method;
         reason?: string;
         at?: string;
+        anyway?: boolean;
       };
     },
     Enrolment
@@ -29,5 +30,12 @@ export const claimsRoutes = {
     role: 'consultant',
     status: 201,
     summary: 'Record what an engine worked by hand said of ownership',
+  }),
+  takeBackVerdict: route<{ params: { enrolment: string } }, Enrolment>({
+    method: 'DELETE',
+    path: '/enrolments/:enrolment/verdicts/newest',
+    role: 'consultant',
+    status: 200,
+    summary: 'Take back the newest verdict that a person recorded, and what followed from it',
   }),
 } as const;

@@ -30,6 +30,8 @@ export interface Enrolment extends EnrolmentLine {
   ownership: {
     kind: OwnershipOnRecord['kind'];
     at: string;
+    /** By which it was confirmed; null where it was withdrawn, or nobody knows. */
+    method: Method | null;
     reason: string | null;
     recordedBy: string | null;
   } | null;

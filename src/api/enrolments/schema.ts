@@ -49,6 +49,7 @@ export const enrolment = Joi.object<Enrolment, true>({
   ownership: Joi.object<NonNullable<Enrolment['ownership']>, true>({
     kind: oneOf(OWNERSHIP_KINDS).required(),
     at: time,
+    method: method.allow(null).required(),
     reason: maybe,
     recordedBy: maybe,
   })

@@ -20,6 +20,26 @@ export const PROOF = {
     title: 'It would replace a token that stands',
     says: 'The {method} token {old} of {enrolment} stands at {place}, and what was pasted is another: {token}. Say “anyway” to take it, and have it placed in place of the old one.',
   },
+  'token-of-another': {
+    status: 409,
+    title: 'It is the token of another property',
+    says: '{token} is the token that {engine} gave {property}, not {enrolment}: it gives each its own. Look at the page of the right one. Say “anyway” to take it all the same.',
+  },
+  'which-method': {
+    status: 422,
+    title: 'By which method is not said',
+    says: '{enrolment} has tokens by {methods}, and {standing}. Say by which {engine} confirmed it: method {methods}.',
+  },
+  'nothing-stands': {
+    status: 409,
+    title: 'Our check does not see the token',
+    says: 'Our check does not see {enrolment} stand by {method}: {seen} What {engine} confirmed has to stand, or it is withdrawn again. Say “anyway” to record it all the same.',
+  },
+  'no-verdict-by-hand': {
+    status: 422,
+    title: 'There is nothing to take back',
+    says: 'Nobody recorded a verdict for {enrolment} that could be taken back.',
+  },
   'token-holds-badge': {
     status: 409,
     title: 'The badge is held by this token',

@@ -1,5 +1,6 @@
 import type { Command } from 'commander';
-import type { Met, Method } from '../../api/documents.js';
+import type { Enrolment, Met, Method } from '../../api/documents.js';
+import { unlessUnwanted } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { timeGiven } from '../time-given.js';
@@ -15,21 +16,31 @@ function count(text: string | undefined, what: string): number | undefined {
   return Number(text);
 }
 
-/** `record verdict|counts|ended` : what an engine without a link showed. */
+function printBadge(one: Enrolment): void {
+  say(`${badge(one.badge)}  ${plain(one.name)} since ${when(one.badgeSince)} UTC`);
+  say(`  next: ${plain(one.step.says)}`);
+}
+
+function nextOf({ property }: Enrolment): string[] {
+  return [`next --property ${property.handle}`];
+}
+
+/** `record verdict|mistake|counts|ended` : what an engine without a link showed. */
 function recordCommands(program: Command): void {
   const record = program.command('record').description('carry across what an engine worked by hand showed');
   record
     .command('verdict <enrolment> <verdict>')
     .description('its word about ownership: confirmed, refused or withdrawn')
-    .option('--method <method>', 'claimed by meta, file or dns; the one that our check sees otherwise')
+    .option('--method <method>', 'claimed by meta, file or dns; the only one that our check sees otherwise')
     .option('--reason <words>', 'its reason, in its own words')
     .option('--on <day>', 'when it said so; now otherwise')
+    .option('--anyway', 'although our check sees nothing stand')
     .option('--json', 'print the enrolment')
     .action(
       async (
         enrolment: string,
         verdict: string,
-        options: { method?: Method; reason?: string; on?: string; json?: boolean },
+        options: { method?: Method; reason?: string; on?: string; anyway?: boolean; json?: boolean },
       ) => {
         const known = VERDICTS.find((one) => one === verdict);
         if (!known) throw new Usage(`“${verdict}” is no verdict; expected ${VERDICTS.join(', ')}.`);
@@ -41,17 +52,26 @@ function recordCommands(program: Command): void {
           ...(reason === undefined ? {} : { reason }),
           ...(on === undefined ? {} : { at: timeGiven(on) }),
         };
-        output(
-          context,
-          await context.client.recordVerdict({ params: { enrolment }, body }),
-          (one) => {
-            say(`${badge(one.badge)}  ${plain(one.name)} since ${when(one.badgeSince)} UTC`);
-            say(`  next: ${plain(one.step.says)}`);
-          },
-          (one) => [`next --property ${one.property.handle}`],
+        const recorded = await unlessUnwanted(
+          options.anyway === true,
+          (anyway) =>
+            context.client.recordVerdict({
+              params: { enrolment },
+              body: { ...body, ...(anyway ? { anyway } : {}) },
+            }),
+          'Record it all the same?',
         );
+        if (recorded) output(context, recorded, printBadge, nextOf);
       },
     );
+  record
+    .command('mistake <enrolment>')
+    .description('take back the newest verdict that was recorded by mistake, and what followed from it')
+    .option('--json', 'print the enrolment')
+    .action(async (enrolment: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.takeBackVerdict({ params: { enrolment } }), printBadge, nextOf);
+    });
   record
     .command('ended <enrolment>')
     .description('that it has ended on the engine’s own pages; its records stay')

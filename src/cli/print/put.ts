@@ -13,6 +13,8 @@ export function printPlacement(enrolment: Pick<Enrolment, 'name'>, placement: Pl
     case 'meta':
       say(`  into the <head> of ${plain(put.page)}`);
       say(`    ${plain(put.tag)}`);
+      say('  or, where a content system asks for the value alone in a box of its own');
+      say(`    ${plain(put.content)}`);
       break;
     case 'file':
       say(
@@ -42,7 +44,11 @@ function printPast({ before, standsAt, ofAccount, recordedBy, token }: Placement
   if (recordedBy !== null) say(paint.dim(`  pasted by ${plain(recordedBy)}`));
   if (before) {
     const why = WHY[before.why];
-    say(paint.yellow(`  ! old since ${when(before.replacedAt)} UTC (${why}); take it away where it stands:`));
+    say(
+      paint.yellow(
+        `  ! old since ${when(before.replacedAt)} UTC (${why}); leave it where it stands until the new one is confirmed:`,
+      ),
+    );
     say(`    was  ${plain(putInOneLine(before.put))}`);
     say(`    now  ${plain(token)}`);
   }

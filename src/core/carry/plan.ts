@@ -15,6 +15,8 @@ export interface Wanted {
   readonly sum: string;
   /** What it was made from and may take the place of, although somebody else has put it there. */
   readonly over?: string;
+  /** Whether it counts only where nothing else stands beside it. */
+  readonly isAlone?: boolean;
 }
 
 /** What stands there now under a name, as far as it matters. */
@@ -39,20 +41,31 @@ export interface CarryStep {
 /**
  * What has to be done at one place. What somebody else has put there is never overwritten: a file that is not as we carried it is refused,
  * while records of others stand beside ours. What we carried and nobody needs any more may be taken away, if it is still as we left it.
+ * What somebody may still hold by is neither overwritten nor taken away, whoever carried it.
  * @param isMany whether several may stand under one name, as TXT records do
+ * @param holding tokens by which somebody holds a badge, or may: of other enrolments, or old ones that the engine still goes by
  */
 export function planAt(given: {
   readonly wanted: readonly Wanted[];
   readonly standing: readonly Standing[];
   readonly carried: readonly Carried[];
   readonly isMany: boolean;
+  readonly holding?: readonly Carried[];
 }): CarryStep[] {
-  const { wanted, standing, carried, isMany } = given;
+  const { wanted, standing, carried, isMany, holding = [] } = given;
+  const holds = (name: string, sum: string) => holding.some((one) => one.name === name && one.sum === sum);
   const there = new Map(standing.map((one) => [one.name, one.sums]));
   const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
-  const steps = wanted.map(({ name, why, sum, over }): CarryStep => {
+  const steps = wanted.map(({ name, why, sum, over, isAlone = false }): CarryStep => {
     const sums = there.get(name) ?? [];
     if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}; it stands there already.` };
+    if (isAlone && sums.some((one) => !ours(name).includes(one)))
+      return {
+        act: 'refuse',
+        name,
+        sum,
+        says: `${why}; another’s stands there, and neither would count beside the other.`,
+      };
     if (sums.length === 0 || isMany) return { act: 'put', name, sum, says: `${why}; it is not there yet.` };
     if (over !== undefined && sums.includes(over))
       return {
@@ -60,6 +73,13 @@ export function planAt(given: {
         name,
         sum,
         says: `${why}; it takes the place of the one that it was made from.`,
+      };
+    if (sums.some((one) => holds(name, one)))
+      return {
+        act: 'refuse',
+        name,
+        sum,
+        says: `${why}; what stands there still proves an ownership, and is left until the engine has confirmed another.`,
       };
     return sums.some((one) => ours(name).includes(one))
       ? { act: 'replace', name, sum, says: `${why}; what we carried there before is an older one.` }
@@ -74,12 +94,11 @@ export function planAt(given: {
     wanted.some(({ name, sum }) => name === one.name && (isMany ? sum === one.sum : true));
   const left = carried
     .filter((one) => !isWanted(one) && there.get(one.name)?.includes(one.sum) === true)
-    .map(({ name, sum }): CarryStep => ({
-      act: 'take-away',
-      name,
-      sum,
-      says: 'Is not needed any more; we carried it there.',
-    }));
+    .map(({ name, sum }): CarryStep =>
+      holds(name, sum)
+        ? { act: 'leave', name, sum, says: 'We carried it there, and somebody still holds by it.' }
+        : { act: 'take-away', name, sum, says: 'Is not needed any more; we carried it there.' },
+    );
   return [...steps, ...left];
 }
 

@@ -1,6 +1,6 @@
 import { filesOf, isToDo, nsupdateScript, panelRow, tagBlock, zoneLines } from './forms.js';
 import { filled, type SheetSentences } from './sentences.js';
-import type { Sheet, SheetPlace, SheetState, SheetTask } from './sheet.js';
+import type { Sheet, SheetPlace, SheetState, SheetTask, SheetThing } from './sheet.js';
 
 /** What a sheet is written of, whatever it is written as. */
 export type Block =
@@ -143,6 +143,12 @@ function toDo(
       return [
         ...says.map((text) => ({ kind: 'text', text }) as const),
         { kind: 'copy', label, lines: tagBlock(place) },
+        {
+          kind: 'fields',
+          label: words.valueAlone,
+          says: null,
+          fields: open.flatMap(({ thing }) => valueAlone(thing)),
+        },
       ];
     }
     case 'root':
@@ -158,6 +164,11 @@ function toDo(
         return [{ kind: 'fields', label: labelOf(task, words), says: saysOf(task, words), fields }];
       });
   }
+}
+
+/** The name and the bare value of a tag, as boxes of content systems ask for them. */
+function valueAlone(thing: SheetThing): (readonly [string, string])[] {
+  return thing.kind === 'meta' ? [[thing.name, thing.content]] : [];
 }
 
 function item(task: SheetTask, words: SheetSentences): Block {

@@ -13,6 +13,7 @@ export interface SheetSentences {
   readonly zoneHow: string;
   readonly headTitle: string;
   readonly headHow: string;
+  readonly valueAlone: string;
   readonly rootTitle: string;
   readonly rootHow: string;
   readonly rootZip: string;
@@ -58,6 +59,7 @@ export const ENGLISH: SheetSentences = {
   headTitle: 'In the head of {where}',
   headHow:
     'Paste these lines between <head> and </head> of this page, as they are, and empty the page’s cache. They may stand anywhere there, each once.',
+  valueAlone: 'For a content system that asks for the value alone in a box of its own, copy only this',
   rootTitle: 'In the web root of {where}',
   rootHow: 'Upload these files under exactly these names, without opening and saving them in between.',
   rootZip: 'They are in the ZIP that comes with this sheet, in the right folders.',
@@ -103,6 +105,7 @@ export const GERMAN: SheetSentences = {
   headTitle: 'Im Kopf der Seite {where}',
   headHow:
     'Bitte diese Zeilen unverändert zwischen <head> und </head> dieser Seite einfügen und den Cache der Seite leeren. Sie dürfen dort an beliebiger Stelle stehen, jede einmal.',
+  valueAlone: 'Für ein Redaktionssystem, das in einem eigenen Feld nur den Wert verlangt: nur dies kopieren',
   rootTitle: 'Im Hauptverzeichnis von {where}',
   rootHow:
     'Bitte diese Dateien unter genau diesen Namen hochladen, ohne sie zwischendurch zu öffnen und zu speichern.',

@@ -18,7 +18,13 @@ export type SheetThing =
       readonly place: string;
       readonly value: string;
     }
-  | { readonly kind: 'meta'; readonly page: string; readonly tag: string }
+  | {
+      readonly kind: 'meta';
+      readonly page: string;
+      readonly tag: string;
+      readonly name: string;
+      readonly content: string;
+    }
   | {
       readonly kind: 'file';
       readonly url: string;

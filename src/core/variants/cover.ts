@@ -3,6 +3,8 @@ import { addressText, type WebAddress } from '../address/web-address.js';
 import type { Badge } from '../badge/standing.js';
 import { finding } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
+import { DAY } from '../time/duration.js';
+import { writtenDay } from '../time/written.js';
 import { isUsed, type VariantRole } from './roles.js';
 
 /** An enrolment, as far as what it covers goes. */
@@ -84,18 +86,35 @@ function listed(enrolments: readonly Covering[]): string {
 /** An enrolment for a variant that only leads away, or where nothing answers. */
 function wasted(
   engine: string,
-  { name, target }: Covering,
+  enrolment: Covering,
   variants: readonly VariantRole[],
   door: WebAddress | null,
 ): Finding[] {
+  const { name, target } = enrolment;
   if (target.reach === 'name' || door === null) return [];
   const at = variants.find(({ address }) => address === addressText(target.address));
   const values = { enrolment: name, engine, url: targetText(target), door: addressText(door) };
   if (at?.role === 'leads' || at?.role === 'elsewhere')
-    return [finding('variants.enrolled-on-redirect', values)];
+    return [
+      finding('variants.enrolled-on-redirect', { ...values, rest: restFor(enrolment, at.since, engine) }),
+    ];
   return at?.role === 'dark' && values.url !== values.door
     ? [finding('variants.enrolled-in-the-dark', values)]
     : [];
+}
+
+/**
+ * For how long a badge is kept for an address that only redirects by now. For about a year after a move engines still list addresses of
+ * before, follow their redirects again, and tell what is wrong with them to nobody but the holder.
+ */
+const KEPT_AFTER_MOVE = 365 * DAY;
+
+/** What becomes of an enrolment for an address that redirects: one that is held stays as long as the redirect needs it. */
+function restFor({ name, badge }: Covering, since: string | undefined, engine: string): string {
+  if (badge === 'lost') return `${name} was withdrawn, and may be ended.`;
+  const until = since === undefined ? null : writtenDay(new Date(Date.parse(since) + KEPT_AFTER_MOVE));
+  const kept = until === null ? 'for a year after the move at least' : `until ${until} at least`;
+  return `Keep ${name} and its token ${kept}: until then ${engine} still lists addresses of before, and follows their redirects.`;
 }
 
 /** An enrolment that another one of the same engine makes superfluous. Of two alike the later one is told. */

@@ -21,6 +21,8 @@ export interface VariantRole {
   readonly address: string;
   readonly why: VariantWhy;
   readonly role: Role;
+  /** RFC 3339: since when it has been that; absent where nobody kept it. */
+  readonly since?: string;
 }
 
 /** The same with what the role rests on. */

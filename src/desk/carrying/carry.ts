@@ -17,6 +17,7 @@ import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { openPlace, type OpenPlace } from './open.js';
 import { placeSays, placesOf } from './places.js';
 import { sayDone, sayPlan, WORDS } from './saying.js';
+import { holdingAt } from './holding.js';
 import { cargoFor, type Cargo } from './wanted.js';
 
 interface CarryInput {
@@ -64,7 +65,8 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
   try {
     open = await openPlace(desk, place);
     const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
-    const steps = await plan(open, place, cargo, carried);
+    const holding = await holdingAt(desk, property, place);
+    const steps = await plan(open, place, cargo, carried, holding);
     const wanted = only === undefined ? steps : byItself(only, steps, cargo, carried);
     const done = isPlan
       ? []
@@ -121,12 +123,14 @@ async function plan(
   place: CarryPlaceRow,
   cargo: readonly Cargo[],
   carried: readonly Carried[],
+  holding: readonly Carried[],
 ): Promise<CarryStep[]> {
   const names = [...new Set([...cargo.map(({ name }) => name), ...carried.map(({ name }) => name)])];
   return planAt({
     wanted: cargo,
     standing: await open.standing(names),
     carried,
+    holding,
     isMany: place.way === 'dns',
   });
 }

@@ -45,6 +45,7 @@ export async function cargoFor(desk: Desk, property: PropertyRow, place: CarryPl
           name: placement.place,
           why,
           sum: placement.value,
+          isAlone: placement.many === 'one',
           token: of,
         });
     }

@@ -1,24 +1,23 @@
-import type { Enrolment, Method, PastedToken, Sitemap } from '../../api/documents.js';
+import type { Method, PastedToken, Sitemap } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { readOr } from '../../readers/readers.js';
-import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
-import { ClaimRow, EnrolmentRow, TokenRow } from '../../store/models/enrolments.js';
+import { EnrolmentRow, TokenRow } from '../../store/models/enrolments.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-import { showEnrolment } from './view.js';
 import { factsOf, type EnrolmentFacts } from '../standing/facts.js';
 import { note } from '../context/journal.js';
-import { recordOwnership } from '../claims/ownership.js';
 import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
 import { findEnrolments } from '../context/enrolment-refs.js';
 import { EXACT } from '../context/references.js';
 import { recordEngineReading } from '../sitemaps/engine-readings.js';
 import { viewSitemap } from '../sitemaps/view.js';
 import { findSubmission } from '../sitemaps/withdrawing.js';
-import { tellingCheck } from '../../core/worklist/decisive.js';
+import { propertyIn } from '../checks/view.js';
+import { recognise } from '../tokens/known-tokens.js';
 import { recordToken } from '../tokens/tokens.js';
 
-async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
+/** The one enrolment that is meant, with its facts. Throws Problem. */
+export async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
   const [row, second] = await findEnrolments(desk, ref, EXACT);
   if (!row || second)
     throw new Problem('ambiguous', {
@@ -30,7 +29,7 @@ async function oneEnrolment(desk: Desk, ref: string): Promise<EnrolmentFacts> {
 }
 
 /** Only what nobody but a person can carry across is recorded by hand: a linked engine's own word counts. */
-function requireByHand({ profile }: EnrolmentFacts, instead: string): void {
+export function requireByHand({ profile }: EnrolmentFacts, instead: string): void {
   if (profile.worked.how === 'hand') return;
   throw new Problem('not-by-hand', { engine: profile.title, instead });
 }
@@ -66,6 +65,7 @@ export async function pasteToken(
     const known = facts.tokens.find(({ method }) => method === one.method) ?? null;
     return { ...one, known, news: known === null ? 'first' : known.value === one.token ? 'same' : 'changed' };
   });
+  if (input.anyway !== true) await requireOwn(desk, facts, read);
   // All or nothing: what stands in place is found out before anything is written down.
   for (const one of read) requireTakeable(facts, one, input.anyway === true);
   for (const { method, token, known, news } of read)
@@ -86,6 +86,20 @@ export async function pasteToken(
       notes: [...notes],
     })),
   };
+}
+
+/** Throws Problem where a token is another property’s: engines that give each enrolment one of its own never give it twice. */
+async function requireOwn(desk: Desk, facts: EnrolmentFacts, read: readonly Pasted[]): Promise<void> {
+  if (facts.profile.token.per === 'account') return;
+  const fresh = read.filter(({ news }) => news !== 'same').map(({ token }) => token);
+  const property = propertyIn(facts.name);
+  const known = await recognise(desk, fresh, { engine: facts.profile.id, property });
+  const other = known.find((one) => one.property !== property && one.engine === facts.profile.id);
+  if (other)
+    throw new Problem('token-of-another', {
+      ...{ token: other.value, engine: facts.profile.title, enrolment: facts.name },
+      property: other.property,
+    });
 }
 
 interface Pasted extends Pick<PastedToken, 'method' | 'token' | 'news'> {
@@ -145,113 +159,11 @@ function pastedOther({ name }: EnrolmentFacts, known: TokenRow | null, token: st
 }
 
 /** A time given by hand: now where none was, and never one to come. */
-function timeGiven(desk: Desk, at: string | undefined): string {
+export function timeGiven(desk: Desk, at: string | undefined): string {
   if (at === undefined) return nowText(desk);
   const time = new Date(at);
   if (time > desk.clock.now()) throw new Problem('still-to-come', { at });
   return time.toISOString();
-}
-
-export interface VerdictGiven {
-  readonly verdict: 'confirmed' | 'refused' | 'withdrawn';
-  readonly method?: Method;
-  readonly reason?: string;
-  readonly at?: string;
-}
-
-/** Records what an engine worked by hand said of ownership: when it said so, and who carried it here. */
-export async function recordVerdict(
-  desk: Desk,
-  actor: Actor,
-  ref: string,
-  given: VerdictGiven,
-): Promise<Enrolment> {
-  const facts = await oneEnrolment(desk, ref);
-  requireByHand(facts, 'A verdict comes from “claim”.');
-  const at = timeGiven(desk, given.at);
-  if (given.verdict !== 'confirmed' && given.reason === undefined)
-    throw new Problem('reason-wanted', { engine: facts.profile.title });
-  if (given.verdict === 'withdrawn') await recordWithdrawal(desk, actor, facts, at, given.reason ?? '');
-  else await recordAnswer(desk, actor, facts, at, given);
-  return showEnrolment(desk, facts.row.id);
-}
-
-async function recordWithdrawal(
-  desk: Desk,
-  actor: Actor,
-  facts: EnrolmentFacts,
-  at: string,
-  reason: string,
-): Promise<void> {
-  if (facts.ownership?.kind !== 'confirmed')
-    throw new Problem('no-badge', { enrolment: facts.name, badge: facts.standing.badge });
-  const says = `${facts.profile.title} withdrew the badge of ${facts.name}: “${reason}”.`;
-  await recordOwnership(desk, actor, facts, {
-    kind: 'withdrawn',
-    at,
-    reason,
-    says,
-    recordedBy: actor.personId,
-  });
-}
-
-async function recordAnswer(
-  desk: Desk,
-  actor: Actor,
-  facts: EnrolmentFacts,
-  at: string,
-  { verdict, method, ...more }: VerdictGiven,
-): Promise<void> {
-  const token = tokenClaimed(facts, method);
-  const reason = more.reason ?? null;
-  const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
-  const { title } = facts.profile;
-  const isConfirmed = verdict === 'confirmed';
-  await desk.store.write(async (transaction) => {
-    await ClaimRow.create(
-      {
-        id: newId(),
-        enrolmentId: facts.row.id,
-        method: token.method,
-        tokenId: token.id,
-        askedAt: at,
-        answeredAt: at,
-        verdict: isConfirmed ? 'confirmed' : 'refused',
-        reason,
-        recordedBy: actor.personId,
-      },
-      { transaction },
-    );
-    await note(desk, actor, transaction, {
-      kind: isConfirmed ? 'claim.confirmed' : 'claim.refused',
-      says: isConfirmed
-        ? `${title} confirmed ${facts.name} by ${token.method}, recorded by hand.`
-        : `${title} refused ${facts.name}: “${reason ?? ''}”, recorded by hand.`,
-      property,
-      enrolmentId: facts.row.id,
-      details: { at },
-    });
-  });
-  if (isConfirmed)
-    await recordOwnership(desk, actor, facts, {
-      kind: 'confirmed',
-      at,
-      method: token.method,
-      says: `${facts.name} is held.`,
-      recordedBy: actor.personId,
-    });
-}
-
-/** The token that was claimed with: of the method told, else of the check that says most. */
-function tokenClaimed(facts: EnrolmentFacts, method: Method | undefined): TokenRow {
-  const seen = tellingCheck(facts.checks, null)?.method;
-  const chosen = facts.tokens.find((one) => one.method === (method ?? seen ?? facts.tokens[0]?.method));
-  if (chosen) return chosen;
-  throw new Problem('no-token', {
-    method: method === undefined ? '' : `${method} `,
-    enrolment: facts.name,
-    next: `Paste what ${facts.profile.title} showed first.`,
-  });
 }
 
 /** Records what an engine worked by hand says of a sitemap. */

@@ -193,6 +193,7 @@ function view(desk: Desk, facts: SteppedFacts, beside: Beside): Enrolment {
     ownership: facts.ownership && {
       kind: facts.ownership.kind,
       at: facts.ownership.at,
+      method: facts.ownership.method ?? null,
       reason: facts.ownership.reason ?? null,
       recordedBy:
         facts.ownership.recordedBy == null ? null : (beside.names.get(facts.ownership.recordedBy) ?? null),

@@ -1,6 +1,6 @@
 import type { EvidenceSeen, Handover } from '../../api/documents.js';
 import type { Placement } from '../../core/badge/placement.js';
-import type { TokenRow } from '../../store/models/enrolments.js';
+import { TokenRow } from '../../store/models/enrolments.js';
 import type { Desk } from '../context/desk.js';
 import { viewEvidence } from '../history/evidence.js';
 import { evidenceOf } from '../history/stretches.js';
@@ -16,7 +16,12 @@ type Foreign = Handover['foreign'][number];
 export async function foreignTokens(desk: Desk, all: readonly EnrolmentFacts[]): Promise<Foreign[]> {
   const ids = all.flatMap(({ checks }) => checks.map(({ id }) => id));
   const evidence = await evidenceOf(desk, ids);
-  const own = new Set(all.flatMap(({ tokens }) => tokens.map(({ value }) => value)));
+  // What we had there before is old, and ours all the same.
+  const ever = await TokenRow.findAll({
+    attributes: ['value'],
+    where: { enrolmentId: all.map(({ row }) => row.id) },
+  });
+  const own = new Set(ever.map(({ value }) => value));
   const found = all.flatMap((facts) =>
     facts.checks.flatMap((check) => {
       const token = facts.tokens.find(({ id }) => id === check.tokenId);
@@ -24,7 +29,7 @@ export async function foreignTokens(desk: Desk, all: readonly EnrolmentFacts[]):
       if (!placement) return [];
       const seen = evidence.get(check.id);
       const instead = check.findings
-        .filter(({ code }) => code.endsWith('.other-value'))
+        .filter(({ code }) => /\.(other-value|taken)$/u.test(code))
         .map(({ evidence: values }) => String(values['found'] ?? ''));
       const beside = seen === undefined ? [] : besideOurs(viewEvidence(seen), placement, token);
       return [...instead, ...beside]

@@ -9,6 +9,7 @@ import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';
 import { personNames } from '../context/journal.js';
 import type { EnrolmentFacts } from '../standing/facts.js';
+import { holdsByNewest, valuesInForce } from '../tokens/in-force.js';
 import { placementFor } from '../tokens/placements.js';
 import { foreignTokens } from './foreign.js';
 import { enrolmentsOfClient, knownHolders } from './holders.js';
@@ -59,6 +60,7 @@ export async function viewHandover(desk: Desk, client: ClientRow): Promise<Hando
     handoverOf(desk, client.id),
     foreignTokens(desk, facts),
   ]);
+  const inForce = await valuesInForce(former.map(({ value }) => value));
   const shared = await sharedAccounts(desk, client.id, accounts);
   const accountOf = new Map(accounts.map((one) => [one.id, one]));
   const enrolments = facts.map((one): HandoverEnrolment => ({
@@ -66,7 +68,7 @@ export async function viewHandover(desk: Desk, client: ClientRow): Promise<Hando
     engine: { id: one.profile.id, title: one.profile.title },
     account: accountOf.get(one.row.accountId)?.name ?? '',
     badge: one.standing.badge,
-    method: one.claim?.method ?? null,
+    method: one.ownership?.method ?? one.claim?.method ?? null,
     holders: holders.get(one.row.id) ?? null,
   }));
   const own = accounts.map((account) => ({
@@ -81,7 +83,7 @@ export async function viewHandover(desk: Desk, client: ClientRow): Promise<Hando
     begun: begun && (await begunView(begun)),
     enrolments,
     stays: facts.flatMap(staying),
-    mayGo: facts.flatMap((one) => going(one, former)),
+    mayGo: facts.flatMap((one) => going(one, former, inForce)),
     accounts: own,
     foreign,
     items: await ticked(desk, begun, itemsFor(enrolments, own)),
@@ -129,33 +131,32 @@ function standingOf({ profile, name }: EnrolmentFacts, placement: Placement | nu
   return [{ engine: profile.title, enrolment: name, place, what }];
 }
 
-/** The token by which a badge is held: without it the engine withdraws, whoever looks after the website then. */
+/**
+ * The tokens by which a badge is held, or may be: the one that was confirmed, and each that stands besides. Without them the engine
+ * withdraws, whoever looks after the website then.
+ */
 function staying(facts: EnrolmentFacts): Standing[] {
-  const { standing, claim, tokens, checks } = facts;
+  const { standing, ownership, tokens, checks } = facts;
   if (standing.badge !== 'held' && standing.badge !== 'slipping') return [];
   return tokens
     .filter(
       ({ id, method }) =>
-        (claim === null || claim.method === method) &&
-        // Where nobody knows by which it was claimed, each that stands may be the one.
-        (claim !== null || checks.some((check) => check.tokenId === id && check.seen)),
+        ownership?.method === method || checks.some((check) => check.tokenId === id && check.seen),
     )
     .flatMap((token) => standingOf(facts, placementFor(facts, token)));
 }
 
-/** Tokens that stand beside the one that counts, and those that were replaced. */
-function going(facts: EnrolmentFacts, former: readonly TokenRow[]): Standing[] {
-  const { row, standing, claim, tokens, checks, profile } = facts;
-  if (standing.badge !== 'held' || claim === null) return [];
-  const beside = tokens.filter(
-    ({ id, method }) => method !== claim.method && checks.some((check) => check.tokenId === id && check.seen),
-  );
-  const old = former.filter(
-    ({ enrolmentId, value }) => enrolmentId === row.id && tokens.every((token) => token.value !== value),
-  );
-  return [...beside, ...old].flatMap(({ method, value }) =>
-    standingOf(facts, placementOf(profile, parseTarget(row.reach, row.target), method, value)),
-  );
+/** Tokens that were replaced, once the badge is held by the one in their place, and nobody else’s hangs on the same. */
+function going(facts: EnrolmentFacts, former: readonly TokenRow[], inForce: ReadonlySet<string>): Standing[] {
+  const { row, profile } = facts;
+  return former
+    .filter(
+      ({ enrolmentId, value, method }) =>
+        enrolmentId === row.id && !inForce.has(value) && holdsByNewest(facts, method),
+    )
+    .flatMap(({ method, value }) =>
+      standingOf(facts, placementOf(profile, parseTarget(row.reach, row.target), method, value)),
+    );
 }
 
 /** Where nobody but us holds it, the client loses everything the day that we go. */

@@ -14,6 +14,7 @@ import { EnrolmentRow, TokenRow, type CheckRow } from '../../store/models/enrolm
 import { leading } from '../checks/view.js';
 import type { Desk } from '../context/desk.js';
 import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import { holdsByNewest, valuesInForce } from '../tokens/in-force.js';
 import { placementFor } from '../tokens/placements.js';
 
 /** The tokens of properties as a sheet needs them: what is to be placed where, what the newest check saw, what is old. */
@@ -50,7 +51,7 @@ export async function tokensOf(
           enrolmentId === one.row.id && method === token.method && value !== token.value,
       );
       // What is old may be named as such once the new one holds in its place, and nobody else needs it.
-      const isFree = old !== undefined && !inForce.has(old.value) && holdsBy(one, token);
+      const isFree = old !== undefined && !inForce.has(old.value) && holdsByNewest(one, token.method);
       const before = old && isFree ? placementAs(one, old) : null;
       return [
         {
@@ -76,21 +77,6 @@ function placementAs({ profile, row }: EnrolmentFacts, { method, value }: TokenR
 /** Whether a badge may hang on a method: on the one that was confirmed; on any, where nobody knows which that was. */
 function isHeldBy({ standing, ownership }: EnrolmentFacts, method: Method): boolean {
   return standing.badge === 'held' && (ownership?.method == null || ownership.method === method);
-}
-
-/** Whether the engine confirmed the ownership by this very token, and not by one that it took the place of. */
-function holdsBy(facts: EnrolmentFacts, token: TokenRow): boolean {
-  return isHeldBy(facts, token.method) && facts.ownership !== null && facts.ownership.at >= token.issuedAt;
-}
-
-/** Of some values those that are tokens in force, of whatever enrolment. */
-async function valuesInForce(values: readonly string[]): Promise<ReadonlySet<string>> {
-  if (values.length === 0) return new Set();
-  const rows = await TokenRow.findAll({
-    attributes: ['value'],
-    where: { value: [...values], replacedAt: null },
-  });
-  return new Set(rows.map(({ value }) => value));
 }
 
 /** What the newest check saw, and why in words for everybody. */
@@ -151,8 +137,10 @@ function thingOf(placement: Placement): SheetThing {
       const { zone, recordName, place, value } = placement;
       return { kind: 'dns', zone, recordName, place, value };
     }
-    case 'meta':
-      return { kind: 'meta', page: placement.place, tag: placement.tag };
+    case 'meta': {
+      const { place, tag, name, content } = placement;
+      return { kind: 'meta', page: place, tag, name, content };
+    }
     case 'file': {
       const { place, path, fileName, content } = placement;
       return { kind: 'file', url: place, path, fileName, content };

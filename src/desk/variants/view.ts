@@ -2,6 +2,7 @@ import type { Move, Variant, VariantFinding, Variants } from '../../api/document
 import { unicodeOf } from '../../core/address/host.js';
 import { addressForPeople, parseAddress } from '../../core/address/web-address.js';
 import { followingOf, sayMove } from '../../core/variants/move.js';
+import { sparingProofs } from '../../core/variants/proven-there.js';
 import { isUsed } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
@@ -58,7 +59,11 @@ export async function showVariants(desk: Desk, ref: string): Promise<Variants> {
       outcome,
       says,
     })),
-    findings: viewFindings(findings, covers),
+    findings: viewFindings(
+      findings,
+      covers,
+      facts.map((one) => ({ ...coveringOf(one), engine: one.profile.title })),
+    ),
     cover: covers.map(({ engine, missed, uncovered }) => ({
       engine,
       missed: [...missed],
@@ -132,11 +137,19 @@ function viewVariant(desk: Desk, row: VariantRow, covers: readonly CoverAt[]): V
 const GRADES = ['stops', 'harms', 'note'];
 
 /** What holds now: what was seen, and what follows from the enrolments as they are; the worst first. */
-function viewFindings(rows: readonly VariantFindingRow[], covers: readonly CoverAt[]): VariantFinding[] {
+function viewFindings(
+  rows: readonly VariantFindingRow[],
+  covers: readonly CoverAt[],
+  enrolments: Parameters<typeof sparingProofs>[1],
+): VariantFinding[] {
   return [
     ...rows
       .filter(({ endedAt }) => endedAt == null)
-      .map(({ finding, since }) => ({ ...finding, evidence: { ...finding.evidence }, since })),
+      .map(({ finding, since }) => ({
+        ...sparingProofs(finding, enrolments),
+        evidence: { ...finding.evidence },
+        since,
+      })),
     ...covers.flatMap(({ findings }) =>
       findings.map((finding) => ({ ...finding, evidence: { ...finding.evidence }, since: null })),
     ),

@@ -63,7 +63,7 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
       title={`What ${title} said`}
       says="It is kept with your name, and when the engine said so."
       send="Record"
-      onSend={({ verdict, method, reason, day }) =>
+      onSend={({ verdict, method, reason, day }, anyway) =>
         api.recordVerdict({
           params: { enrolment: enrolment.id },
           body: {
@@ -71,6 +71,7 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
             ...asMethod(method),
             ...(reason === undefined ? {} : { reason }),
             ...(day === undefined ? {} : { at: new Date(`${day}T00:00:00Z`).toISOString() }),
+            ...(anyway ? { anyway } : {}),
           },
         })
       }
@@ -81,7 +82,7 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
           label="Claimed by"
           name="method"
           options={[
-            ['', 'the method that our check sees'],
+            ['', 'the only method that our check sees'],
             ...enrolment.placements.map(({ method }) => [method, METHOD_TITLES[method]] as const),
           ]}
         />

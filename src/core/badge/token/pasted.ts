@@ -90,15 +90,14 @@ export function readPastedPage(
 ): PastedPage {
   const lines = text.split(/\r\n|\r|\n/u).filter((line) => line.trim() !== '');
   const found = new Map<Method, Extract<Pasted, { kind: 'read' }>[]>();
-  if (lines.length > 1 && method === null)
-    for (const line of lines.slice(0, MOST_LINES))
-      for (const piece of [line, ...wordsThatShow(profile, line)]) {
-        const read = readPasted(profile, reach, piece);
-        if (read.kind !== 'read') continue;
-        const known = found.get(read.method) ?? [];
-        if (!known.some(({ token }) => token === read.token)) found.set(read.method, [...known, read]);
-        break;
-      }
+  const all =
+    method === null ? lines.slice(0, MOST_LINES).flatMap((line) => readLine(profile, reach, line)) : [];
+  // A bare value is what many a word looks like: it counts only where nothing shows its form.
+  const formed = all.filter(({ isBare }) => !isBare);
+  for (const { read } of formed.length > 0 ? formed : all) {
+    const known = found.get(read.method) ?? [];
+    if (!known.some(({ token }) => token === read.token)) found.set(read.method, [...known, read]);
+  }
   for (const [twice, all] of found)
     if (all.length > 1)
       return unread(
@@ -108,6 +107,25 @@ export function readPastedPage(
   const read = readPasted(profile, reach, text, method, others);
   if (read.kind === 'read') return { kind: 'read', tokens: [read] };
   return found.size === 1 ? { kind: 'read', tokens: [...found.values()].flat() } : read;
+}
+
+/**
+ * The tokens in one line, one by each method: what the line is as a whole, and besides what its words are that have the form of a file
+ * or a record by themselves.
+ */
+function readLine(
+  profile: EngineProfile,
+  reach: Reach,
+  line: string,
+): { readonly read: Extract<Pasted, { kind: 'read' }>; readonly isBare: boolean }[] {
+  const found: { read: Extract<Pasted, { kind: 'read' }>; isBare: boolean }[] = [];
+  for (const piece of [line, ...wordsThatShow(profile, line)]) {
+    const read = readPasted(profile, reach, piece);
+    if (read.kind !== 'read' || found.some((one) => one.read.method === read.method)) continue;
+    const isBare = read.token === piece.trim();
+    if (piece === line || !isBare) found.push({ read, isBare });
+  }
+  return found;
 }
 
 /** The words of a line that have the form of an engine's record or file by themselves, whatever is written around them. */

@@ -187,12 +187,12 @@ export const VARIANTS = {
   'variants.enrolled-on-redirect': {
     grade: 'harms',
     says: '{enrolment} is for {url}, which only leads to {door}.',
-    remedy: 'Enrol {door} at {engine}; {enrolment} can end once that is held.',
+    remedy: 'Enrol {door} at {engine} as well. {rest}',
   },
   'variants.enrolled-in-the-dark': {
     grade: 'harms',
     says: '{enrolment} is for {url}, where nothing answers.',
-    remedy: 'Enrol {door} at {engine}, or have {url} answer again; {enrolment} is worth nothing now.',
+    remedy: 'Enrol {door} at {engine} as well, or have {url} answer again.',
   },
   'variants.overlap': {
     grade: 'note',

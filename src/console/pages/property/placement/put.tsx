@@ -23,7 +23,11 @@ export function Put({ put }: { put: WhatToPut }): ReactNode {
           <p className="mb-1.5 text-sm">
             Into the <code>&lt;head&gt;</code> of <span className="font-mono break-all">{put.page}</span>
           </p>
-          <Line label="Tag" text={put.tag} what="the tag" />
+          <Line label="Whole tag" text={put.tag} what="the whole tag" />
+          <p className="mb-1.5 text-sm text-faint">
+            Or, where a content system asks for the value alone in a box of its own:
+          </p>
+          <Line label="Value alone" text={put.content} what="the value alone" />
         </>
       );
     case 'file':
