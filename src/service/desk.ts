@@ -50,7 +50,7 @@ export async function openDesk(
     },
     profiles.values(),
   );
-  const { sitemaps, watch, carry } = settings;
+  const { sitemaps, watch, carry, claims } = settings;
   const events = new EventEmitter().setMaxListeners(0);
   const sendsMail = settings.mail.host !== null;
   const desk: Desk = {
@@ -62,6 +62,7 @@ export async function openDesk(
     sitemaps,
     watch,
     carry,
+    claims,
     sendsMail,
     agency: await agencyOf(settings),
     events,

@@ -25,6 +25,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       sitemaps: settings.sitemaps,
       carry: settings.carry,
       watch: settings.watch,
+      claims: settings.claims,
       sendsMail: false,
       agency: { ...settings.agency, logo: null },
       events: new EventEmitter(),

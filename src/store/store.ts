@@ -24,6 +24,7 @@ import { insides } from './migrations/0020-insides.js';
 import { afterChange } from './migrations/0021-after-change.js';
 import { toCarry } from './migrations/0028-to-carry.js';
 import { asked } from './migrations/0029-asked.js';
+import { waiting } from './migrations/0030-waiting.js';
 import { newestFirst } from './migrations/0027-newest-first.js';
 import { wording } from './migrations/0026-wording.js';
 import { handover } from './migrations/0025-handover.js';
@@ -79,6 +80,7 @@ const MIGRATIONS = [
   newestFirst,
   toCarry,
   asked,
+  waiting,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

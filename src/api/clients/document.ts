@@ -1,3 +1,5 @@
+import type { ClaimsBy } from '../../core/record/states.js';
+
 export interface Client {
   id: string;
   handle: string;
@@ -5,6 +7,8 @@ export interface Client {
   contact: string | null;
   /** ISO 3166-1 alpha-2; empty for everyone. */
   audience: string[];
+  /** Who makes its claims once they are foreseen to be accepted; null where it is as for the whole agency. */
+  claims: ClaimsBy | null;
   properties: number;
   /** How far the taking on of its properties is: stages done, of how many. */
   progress: { done: number; total: number };

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { handleText, nameText, page, pageQuery, refParams } from '../parts/schema.js';
+import { CLAIMS_BY } from '../../core/record/states.js';
+import { handleText, nameText, oneOf, page, pageQuery, refParams } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { clientsRoutes } from './routes.js';
 import { client } from './schema.js';
@@ -34,6 +35,7 @@ export const clientsRequests = {
       name: nameText,
       contact: Joi.string().trim().max(200).allow(null),
       audience,
+      claims: oneOf(CLAIMS_BY).allow(null),
     }).min(1),
     answer: client,
   },

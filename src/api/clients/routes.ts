@@ -1,3 +1,4 @@
+import type { ClaimsBy } from '../../core/record/states.js';
 import type { Page } from '../parts/document.js';
 import { route, type PageQuery } from '../route.js';
 import type { Client } from './document.js';
@@ -31,7 +32,13 @@ export const clientsRoutes = {
   editClient: route<
     {
       params: { client: string };
-      body: { handle?: string; name?: string; contact?: string | null; audience?: string[] };
+      body: {
+        handle?: string;
+        name?: string;
+        contact?: string | null;
+        audience?: string[];
+        claims?: ClaimsBy | null;
+      };
     },
     Client
   >({

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import { count, list, maybe, maybeTime, named, text, time } from '../parts/schema.js';
+import { CLAIMS_BY } from '../../core/record/states.js';
+import { count, list, maybe, maybeTime, named, oneOf, text, time } from '../parts/schema.js';
 import type { Client } from './document.js';
 
 export const client = Joi.object<Client, true>({
@@ -7,6 +8,7 @@ export const client = Joi.object<Client, true>({
   name: text,
   contact: maybe,
   audience: list(Joi.string()),
+  claims: oneOf(CLAIMS_BY).allow(null).required(),
   properties: count,
   progress: Joi.object<Client['progress'], true>({ done: count, total: count }).required(),
   createdAt: time,

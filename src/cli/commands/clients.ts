@@ -1,4 +1,4 @@
-import type { Command } from 'commander';
+import { Option, type Command } from 'commander';
 import { countriesTyped } from '../../api/countries-typed.js';
 import type { Client } from '../../api/documents.js';
 import { agrees, unlessUnwanted } from '../agree.js';
@@ -23,6 +23,7 @@ function printClient(one: Client): void {
       ['name', one.name],
       ['contact', one.contact ?? '–'],
       ['audience', audienceWords(one)],
+      ['claims', one.claims ?? 'as the agency’s settings say'],
       ['properties', String(one.properties)],
       ['taking on', one.properties === 0 ? '–' : progressWords(one.progress)],
     ],
@@ -78,19 +79,25 @@ interface EditOptions {
   handle?: string;
   contact?: string;
   audience?: string;
+  claims?: ClaimsChoice;
   json?: boolean;
 }
 
+/** Who makes the claims of a client, as it is typed. */
+const CLAIMS_CHOICES = ['by-person', 'by-themselves', 'as-agency'] as const;
+type ClaimsChoice = (typeof CLAIMS_CHOICES)[number];
+
 async function edit(ref: string, options: EditOptions): Promise<void> {
-  const { name, handle, contact, audience } = options;
+  const { name, handle, contact, audience, claims } = options;
   const body = {
+    ...(claims === undefined ? {} : { claims: claims === 'as-agency' ? null : claims }),
     ...(name === undefined ? {} : { name }),
     ...(handle === undefined ? {} : { handle }),
     ...(contact === undefined ? {} : { contact: contact === '' ? null : contact }),
     ...(audience === undefined ? {} : { audience: audience === 'everyone' ? [] : countriesTyped(audience) }),
   };
   if (Object.keys(body).length === 0)
-    throw new Usage('Nothing to change: give --name, --handle, --contact or --audience.');
+    throw new Usage('Nothing to change: give --name, --handle, --contact, --audience or --claims.');
   const context = openContext(options);
   const { id, version } = await context.client.showClient({ params: { client: ref } });
   output(
@@ -184,6 +191,12 @@ export function clientCommands(program: Command): void {
     .option('--handle <handle>', 'its new handle')
     .option('--contact <contact>', 'whom to write to; empty for nobody')
     .option('--audience <countries>', 'countries of its audience, or “everyone”')
+    .addOption(
+      new Option(
+        '--claims <who>',
+        'who claims once a token stands and the engine would accept: you, or nobody has to',
+      ).choices(CLAIMS_CHOICES),
+    )
     .option('--json', 'print the document')
     .action(edit);
   client

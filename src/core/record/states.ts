@@ -19,3 +19,7 @@ export type LinkStateKind = (typeof LINK_STATES)[number];
 /** Why a token was put in place of another. */
 export const REPLACED_WHYS = ['expired', 'changed', 'forgotten'] as const;
 export type ReplacedWhy = (typeof REPLACED_WHYS)[number];
+
+/** Who makes a claim once our check foresees that it is accepted: a person, or nobody. */
+export const CLAIMS_BY = ['by-person', 'by-themselves'] as const;
+export type ClaimsBy = (typeof CLAIMS_BY)[number];

@@ -83,21 +83,62 @@ export function messageAtOnce(cases: readonly CaseTold[], to: Receiver): Message
     properties.length > 1
       ? `${String(properties.length)} properties at once: ${titles}${isOver ? ' – over' : ''}`
       : `${first.property === null ? '' : `${first.property}: `}${isOver ? `over – ${titles}` : titles}`;
-  return written(subject, [{ heading: null, cases }], to);
+  return written(subject, [{ heading: null, entries: cases.map((one) => entryOf(one, to)) }], to);
+}
+
+/** Something that was waited for and has come. */
+export interface NewsTold {
+  readonly kind: 'stands' | 'held' | 'refused';
+  readonly property: string;
+  readonly says: string;
+  readonly at: Date;
+}
+
+const NEWS_TITLE: Readonly<Record<NewsTold['kind'], string>> = {
+  stands: 'the token stands',
+  held: 'held',
+  refused: 'the claim was refused',
+};
+
+/** What has come of one property, in one message. */
+export function newsMessage(news: readonly NewsTold[], to: Receiver): Message {
+  const [first] = news;
+  if (!first) throw new RangeError('a message tells of something');
+  const titles = [...new Set(news.map(({ kind }) => NEWS_TITLE[kind]))].join(', ');
+  const entries = news.map((one) => newsEntry(one, to));
+  return written(`${first.property}: ${titles}`, [{ heading: null, entries }], to);
+}
+
+function newsEntry({ kind, property, says, at }: NewsTold, { base, zone }: Receiver): Entry {
+  return {
+    title: `${property}: ${NEWS_TITLE[kind]}`,
+    lines: [{ says }, { says: `On ${writtenMinuteIn(at, zone)} (${zone}).` }],
+    link: `${base}/properties/${property}`,
+  };
 }
 
 /** The digest of a day. Null where there is nothing in it. */
 export function digest(
-  { opened, over }: { readonly opened: readonly CaseTold[]; readonly over: readonly CaseTold[] },
+  {
+    opened,
+    over,
+    news = [],
+  }: {
+    readonly opened: readonly CaseTold[];
+    readonly over: readonly CaseTold[];
+    readonly news?: readonly NewsTold[];
+  },
   to: Receiver,
 ): Message | null {
-  if (opened.length + over.length === 0) return null;
+  if (opened.length + over.length + news.length === 0) return null;
   const parts = [
-    { heading: 'To look at', cases: opened },
-    { heading: 'Over', cases: over },
-  ].filter(({ cases }) => cases.length > 0);
+    { heading: 'To look at', entries: opened.map((one) => entryOf(one, to)) },
+    { heading: 'Has come', entries: news.map((one) => newsEntry(one, to)) },
+    { heading: 'Over', entries: over.map((one) => entryOf(one, to)) },
+  ].filter(({ entries }) => entries.length > 0);
   const subject = [
     opened.length === 0 ? '' : `${String(opened.length)} to look at`,
+    news.length === 0 ? '' : `${String(news.length)} that came`,
     over.length === 0 ? '' : `${String(over.length)} over`,
   ]
     .filter((part) => part !== '')
@@ -107,25 +148,31 @@ export function digest(
 
 interface Part {
   readonly heading: string | null;
-  readonly cases: readonly CaseTold[];
+  readonly entries: readonly Entry[];
+}
+
+/** One thing that is told, with where more of it stands. */
+interface Entry {
+  readonly title: string;
+  readonly lines: readonly Line[];
+  readonly link: string;
 }
 
 function written(subject: string, parts: readonly Part[], to: Receiver): Message {
   const text: string[] = [];
   const html: string[] = [];
-  for (const { heading, cases } of parts) {
+  for (const { heading, entries } of parts) {
     if (heading !== null) {
       text.push(heading.toUpperCase(), '');
       html.push(`<h2 style="font-size:16px;margin:24px 0 8px">${escaped(heading)}</h2>`);
     }
-    for (const one of cases.slice(0, MOST_NAMED)) {
-      const { title, lines, link } = lineOf(one, to);
+    for (const { title, lines, link } of entries.slice(0, MOST_NAMED)) {
       text.push(title, ...lines.flatMap(asText), `  ${link}`, '');
       html.push(
         `<div style="margin:0 0 20px;padding:0 0 0 10px;border-left:3px solid #0b4f6c"><p style="margin:0 0 4px"><a href="${escaped(link)}" style="font-weight:bold;color:#0b4f6c">${escaped(title)}</a></p>${lines.map(asHtml).join('')}</div>`,
       );
     }
-    const rest = cases.length - MOST_NAMED;
+    const rest = entries.length - MOST_NAMED;
     if (rest > 0) {
       text.push(`… and ${String(rest)} more.`, '');
       html.push(`<p>… and ${String(rest)} more.</p>`);
@@ -165,7 +212,7 @@ function asHtml({ says, label, kept }: Line): string {
   return `<p style="margin:8px 0"><strong>${escaped(label)}:</strong> ${escaped(says)}</p>`;
 }
 
-function lineOf(one: CaseTold, { base, zone }: Receiver): { title: string; lines: Line[]; link: string } {
+function entryOf(one: CaseTold, { base, zone }: Receiver): Entry {
   const { kind, property, says, remedy, touches, difference, since, endedAt } = one;
   const tab = TAB[kind];
   const page = `${base}/properties/${property ?? ''}`;

@@ -1,4 +1,4 @@
-import { durationMs, HOUR, MINUTE } from '../time/duration.js';
+import { DAY, durationMs, HOUR, MINUTE } from '../time/duration.js';
 import type { EngineProfile } from '../profile/profile.js';
 
 /** What is watched: placements of held badges, variants of properties, sitemaps. */
@@ -100,6 +100,29 @@ function again({ at, badSince }: LastLook, every: number): { why: DueWhy; dueAt:
     why: 'again',
     dueAt: new Date(at.getTime() + againAfter(at.getTime() - badSince.getTime(), every)),
   };
+}
+
+/** A token that waits is looked at first so long after it was handed out, or somebody said that it was placed. */
+const FIRST_LOOK = 15 * MINUTE;
+/** It is looked at daily at the least, and weekly once nothing was heard of it for so long. */
+const WAITED_LONG = 30 * DAY;
+
+/**
+ * When a token that waits to be placed is looked at next: soon after it was handed out, by and by more seldom, and when a record can be
+ * seen that others only remember otherwise.
+ * @param heardAt when it was handed out, or something was heard of it last: a link was opened, or somebody said that it is done
+ * @param last when it was looked at last; null where never
+ * @param visibleAt when looking again makes sense, by what the last look saw
+ */
+export function waitingDue(heardAt: Date, last: Date | null, visibleAt: Date | null): Date {
+  const first = heardAt.getTime() + FIRST_LOOK;
+  if (last === null || last < heardAt) return new Date(first);
+  const waited = last.getTime() - heardAt.getTime();
+  const every = waited >= WAITED_LONG ? 7 * DAY : Math.min(Math.max(waited / 4, FIRST_LOOK), DAY);
+  const next = Math.max(last.getTime() + every, first);
+  return new Date(
+    visibleAt !== null && visibleAt > last ? Math.min(next, visibleAt.getTime() + MINUTE) : next,
+  );
 }
 
 /** A gone token is confirmed by a second look that is so much later. */

@@ -5,6 +5,7 @@ import { ClientRow } from '../../store/models/clients.js';
 import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
 import { countryOf, nearestCountry } from '../../core/country/countries.js';
+import type { ClaimsBy } from '../../core/record/states.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
@@ -42,12 +43,13 @@ async function viewAll(desk: Desk, rows: readonly ClientRow[]): Promise<Client[]
   const countOf = new Map(counts.map(({ clientId, count }) => [clientId, count]));
   const sumOf = new Map(sums.map(({ clientId, done, total }) => [clientId, { done, total }]));
   const endOf = new Map(ends.map(({ clientId, deleteOn }) => [clientId, deleteOn]));
-  return rows.map(({ id, handle, name, contact, audience, createdAt, archivedAt, version }) => ({
+  return rows.map(({ id, handle, name, contact, audience, claims, createdAt, archivedAt, version }) => ({
     id,
     handle,
     name,
     contact: contact ?? null,
     audience,
+    claims: claims ?? null,
     properties: countOf.get(id) ?? 0,
     progress: sumOf.get(id) ?? { done: 0, total: 0 },
     createdAt,
@@ -146,7 +148,13 @@ export async function editClient(
   desk: Desk,
   actor: Actor,
   ref: string,
-  changes: { handle?: string; name?: string; contact?: string | null; audience?: string[] },
+  changes: {
+    handle?: string;
+    name?: string;
+    contact?: string | null;
+    audience?: string[];
+    claims?: ClaimsBy | null;
+  },
   expected: Expected = null,
 ): Promise<Client> {
   const id = (await findClient(ref, EXACT)).id;

@@ -1,3 +1,4 @@
+import type { ClaimsBy } from '../../core/record/states.js';
 import type { EventEmitter } from 'node:events';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import type { Rhythms } from '../../core/watch/rhythm.js';
@@ -49,6 +50,8 @@ export interface Desk {
   readonly sitemaps: SitemapSettings;
   readonly watch: WatchSettings;
   readonly carry: CarrySettings;
+  /** Who makes claims, where a client is not for itself. */
+  readonly claims: ClaimsBy;
   /** Whose reports these are. */
   readonly agency: Agency;
   /** Whether the settings name a mail server. */

@@ -70,6 +70,7 @@ const RECORDS: readonly { readonly table: string; readonly where: string; readon
     key: 'propertyId, letterId',
   },
   { table: 'shared_uses', where: `linkId IN (SELECT id FROM shared_links WHERE ${OF_CLIENT})` },
+  { table: 'news', where: OF_CLIENT, key: 'id' },
   ...['letters', 'contacts', 'shared_links', 'client_reports', 'reports', 'hooks'].map((table) => ({
     table,
     where: OF_CLIENT,

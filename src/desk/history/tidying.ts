@@ -66,6 +66,7 @@ const OLD: readonly {
     old: `finishedAt < :before AND id NOT IN (SELECT jobId FROM job_items) AND id NOT IN (SELECT jobId FROM replays WHERE jobId IS NOT NULL)`,
   },
   { kept: 'messages', table: 'messages', key: 'id', old: `createdAt < :before AND nextAt IS NULL` },
+  { kept: 'messages', table: 'news', key: 'id', old: `at < :before AND toldAt IS NOT NULL` },
   { kept: 'checks', table: 'cases', key: 'id', old: `endedAt < :before AND endToldAt IS NOT NULL` },
   { kept: 'keys', table: 'keys', key: 'id', old: `coalesce(endedAt, expiresAt) < :before` },
 ];

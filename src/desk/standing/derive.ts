@@ -26,6 +26,7 @@ import { marksOf } from './marks.js';
 import { reminders, remindsAt, unanswered } from './reminders.js';
 import { fittingEngines } from '../enrolments/fit.js';
 import type { Desk } from '../context/desk.js';
+import { heardByLinks } from './heard.js';
 import { sitemapFacts } from '../sitemaps/facts.js';
 import { casesOf, casesTurnAt, unclearOf } from '../../core/telling/cases.js';
 import { changedSince } from '../telling/last-good.js';
@@ -41,7 +42,7 @@ import type { Facts } from './property-facts.js';
 import { ALL, entryValues, sitemapValues, standingValues, yardValues } from './kept-rows.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 10;
+export const DERIVATION = 11;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -67,7 +68,7 @@ const NOTHING: Derived = {
 export async function derive(desk: Desk, propertyIds: readonly string[]): Promise<Map<string, Derived>> {
   const properties = await PropertyRow.findAll({ where: { id: [...propertyIds], archivedAt: null } });
   const ids = properties.map(({ id }) => id);
-  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf, unansweredOf, carriableOf] =
+  const [rows, clients, variantsOf, sitemapsOf, above, outage, markOf, unansweredOf, carriableOf, heardAt] =
     await Promise.all([
       EnrolmentRow.findAll({
         where: { propertyId: ids, endedAt: null },
@@ -81,6 +82,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       marksOf(desk, ids),
       unanswered(desk, ids),
       carriable(desk, ids),
+      heardByLinks(desk, ids),
     ]);
   const clientOf = new Map(clients.map((client) => [client.id, client]));
   // Of an engine whose profile was taken away nothing can be said until it is back.
@@ -108,6 +110,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       sitemapToCarry: carriableOf(property.id).sitemapSince,
       sitemaps: viewed.get(property.id) ?? [],
       sitemapFacts: sitemapsOf.get(property.id) ?? [],
+      heardAt: heardAt.get(property.id) ?? null,
     };
     derived.set(property.id, deriveOne(own));
   }

@@ -29,4 +29,6 @@ export interface Facts {
   readonly sitemapToCarry: Date | null;
   readonly sitemaps: readonly Sitemap[];
   readonly sitemapFacts: readonly SitemapFacts[];
+  /** When something was heard last by a link to its sheet: that it was opened, or that it is done. */
+  readonly heardAt: string | null;
 }

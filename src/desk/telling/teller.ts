@@ -1,11 +1,18 @@
 import type { Transaction } from 'sequelize';
-import { digest, messageAtOnce, type CaseTold } from '../../core/telling/message.js';
+import {
+  digest,
+  messageAtOnce,
+  newsMessage,
+  type CaseTold,
+  type NewsTold,
+} from '../../core/telling/message.js';
 import { MINUTE } from '../../core/time/duration.js';
 import { nowText, type Desk } from '../context/desk.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import { recordSwitchedOff, type CaseValues } from './cases.js';
 import { hooksNow, type HookValues } from './hooks.js';
 import { writeMessage } from './messages.js';
+import { newsBetween, untoldNews, type NewsRow } from './news.js';
 import { tellDeletions } from '../handover/steps.js';
 import { expireLinks } from '../shared/behind.js';
 import { pageFor } from '../reports/kept-reports.js';
@@ -67,6 +74,7 @@ export class Teller {
   private async tell(): Promise<void> {
     await recordSwitchedOff(this.desk);
     await this.tellAtOnce();
+    await this.tellNews();
     await this.tellDigests();
     await this.tellReports();
     await expireLinks(this.desk);
@@ -108,6 +116,55 @@ export class Teller {
       for (const { some, isOver } of groups) await this.put(some, isOver, { people, hooks }, transaction);
       await this.mark(opened, 'toldAt', transaction);
       await this.mark(over, 'endToldAt', transaction);
+    });
+  }
+
+  /** What was waited for and has come: one message for each property and person. */
+  private async tellNews(): Promise<void> {
+    const { desk } = this;
+    const settled = new Date(desk.clock.now().getTime() - SETTLES).toISOString();
+    const [any] = await desk.store.select(
+      'SELECT 1 FROM news WHERE toldAt IS NULL AND at <= :settled LIMIT 1',
+      { settled },
+    );
+    if (!any) return;
+    const [people, hooks] = await Promise.all([recipients(desk), hooksNow(desk)]);
+    await desk.store.writeQuietly(async (transaction) => {
+      const rows = await untoldNews(desk, settled, transaction);
+      const by = new Map<string, NewsRow[]>();
+      for (const row of rows) by.set(row.propertyId, [...(by.get(row.propertyId) ?? []), row]);
+      for (const own of by.values())
+        for (const person of people) {
+          const isFor = person.atOnce === 1 && wants(person, own[0]?.clientId ?? null);
+          if (!isFor || !this.sender.hasMail) continue;
+          const { personId, email, zone } = person;
+          const { subject, ...body } = newsMessage(own.map(newsTold), { base: this.base, zone });
+          await writeMessage(
+            desk,
+            { way: 'mail', personId, sentTo: email ?? '', subject, body },
+            transaction,
+          );
+        }
+      for (const row of rows)
+        for (const hook of hooks) {
+          if (hook.clientId !== null && hook.clientId !== row.clientId) continue;
+          const { kind, enrolment, says, at, handle } = row;
+          const body = {
+            type: `news.${kind}`,
+            time: nowText(desk),
+            data: { property: handle, enrolment, says, at },
+          };
+          await writeMessage(
+            desk,
+            { way: 'hook', hookId: hook.id, sentTo: hook.url, subject: `${handle} ${kind}`, body },
+            transaction,
+          );
+        }
+      await desk.store.run(
+        'UPDATE news SET toldAt = :now WHERE id IN (SELECT value FROM json_each(:ids))',
+        { now: nowText(desk), ids: JSON.stringify(rows.map(({ id }) => id)) },
+        transaction,
+      );
     });
   }
 
@@ -214,8 +271,10 @@ export class Teller {
         const own = rows.filter(
           ({ clientId, atOnce }) => wants(person, clientId) && !(atOnce === 1 && person.atOnce === 1),
         );
+        const news = person.atOnce === 1 ? [] : await newsBetween(desk, span, transaction);
         const message = digest(
           {
+            news: news.filter(({ clientId }) => wants(person, clientId)).map(newsTold),
             opened: own.filter(({ endedAt }) => endedAt === null).map((row) => told(row, false)),
             over: own
               .filter(
@@ -267,6 +326,10 @@ export class Teller {
       });
     }
   }
+}
+
+function newsTold({ kind, handle, says, at }: NewsRow): NewsTold {
+  return { kind, property: handle, says, at: new Date(at) };
 }
 
 function told(row: Row, isOver: boolean): CaseTold {

@@ -9,11 +9,13 @@ import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { carryByItself } from '../carrying/carry.js';
 import { runCheck } from '../checks/checks.js';
-import type { Desk } from '../context/desk.js';
+import { nowText, type Desk } from '../context/desk.js';
 import { anyWork, Later, type AnyWork, type Piece } from '../jobs/work.js';
+import { factsOf, type EnrolmentFacts } from '../standing/facts.js';
 import { readSitemap } from '../sitemaps/reading.js';
 import { lookAtVariants } from '../variants/looking.js';
 import type { Met } from './met.js';
+import { whenItStands } from './waiting.js';
 import type { Outages } from './outages.js';
 
 /** One look of the watch: what is looked at, and when it was due. */
@@ -82,7 +84,11 @@ async function look(desk: Desk, piece: Piece<LookInput>, outages: Outages): Prom
         mayBeOwn = outOfReach;
         return met(outOfReach);
       };
-      const result = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, told);
+      const before = await factsOf(desk, row);
+      // The watch renews nothing: what clients' people have in hand stays what it is until a person looks.
+      if (isVoid(before, method, desk)) return GONE;
+      const checked = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, told);
+      const result = await whenItStands(desk, piece, before, method, checked);
       // Only what is gone is put back, and only where somebody allowed it; a tag goes into a page by no open protocol.
       const isGone = (result.check as Check | undefined)?.seen === false && !mayBeOwn && method !== 'meta';
       const back = isGone ? await carryByItself(desk, piece, row.propertyId, 'gone') : null;
@@ -101,6 +107,11 @@ async function look(desk: Desk, piece: Piece<LookInput>, outages: Outages): Prom
       return readSitemap(desk, { ...piece, input }, met);
     }
   }
+}
+
+function isVoid({ tokens, ownership }: EnrolmentFacts, method: Method, desk: Desk): boolean {
+  const token = tokens.find((one) => one.method === method);
+  return ownership === null && token?.expiresAt != null && token.expiresAt <= nowText(desk);
 }
 
 async function isKept(propertyId: string): Promise<boolean> {

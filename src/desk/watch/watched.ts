@@ -5,6 +5,7 @@ import {
   dueOf,
   placementEvery,
   placeOf,
+  waitingDue,
   type LastLook,
   type Rhythms,
   type Watched,
@@ -30,6 +31,8 @@ interface Facts {
   readonly enrolments: readonly EnrolmentFacts[];
   readonly variants: VariantFacts;
   readonly sitemapFacts: readonly SitemapFacts[];
+  /** When something was heard last by a link to its sheet. */
+  readonly heardAt: string | null;
 }
 
 /** What is watched of a property, and when each is due: nothing but what the facts say. */
@@ -37,7 +40,7 @@ export function watchedOf(facts: Facts): WatchedValues[] {
   const { desk, property, enrolments, variants, sitemapFacts } = facts;
   const rhythms: Rhythms = { ...desk.watch, ...property.rhythms };
   const all: Watching[] = [
-    ...enrolments.flatMap((one) => placementsOf(one, durationMs(rhythms.placement))),
+    ...enrolments.flatMap((one) => placementsOf(one, durationMs(rhythms.placement), facts.heardAt)),
     {
       what: 'variants',
       key: property.id,
@@ -68,10 +71,11 @@ export function watchedOf(facts: Facts): WatchedValues[] {
   );
 }
 
-/** The placements by which a badge is held, or was; of what was never confirmed nothing can be lost. */
-function placementsOf(one: EnrolmentFacts, usual: number): Watching[] {
+/** The placements by which a badge is held, or was; and those of tokens that wait to be placed. */
+function placementsOf(one: EnrolmentFacts, usual: number, heardAt: string | null): Watching[] {
   const { row, ownership, tokens, checks, profile } = one;
-  if (ownership === null || row.endAskedAt != null) return [];
+  if (row.endAskedAt != null) return [];
+  if (ownership === null) return waitingOf(one, heardAt);
   return tokens
     .filter(({ method }) => method === (ownership.method ?? tokenOfWithdrawn(one)?.method))
     .map((token) => {
@@ -87,6 +91,32 @@ function placementsOf(one: EnrolmentFacts, usual: number): Watching[] {
         last: check ? placementLook(check) : { at: new Date(ownership.at), badSince: null, wellSince: null },
       };
     });
+}
+
+/** Tokens that nobody has confirmed yet: whoever placed one has to tell nobody. One that is void by then is not waited for. */
+function waitingOf({ row, name, tokens, checks }: EnrolmentFacts, heardAt: string | null): Watching[] {
+  return tokens.flatMap((token): Watching[] => {
+    const check = checks.find(({ tokenId }) => tokenId === token.id);
+    const heard = [token.issuedAt, row.askedAt ?? '', heardAt ?? ''].sort().at(-1) ?? token.issuedAt;
+    const last = check ? new Date(check.checkedAt) : null;
+    const visibleAt = check?.visibleAt == null ? null : new Date(check.visibleAt);
+    const dueAt = waitingDue(new Date(heard), last, visibleAt);
+    if (token.expiresAt != null && dueAt.toISOString() >= token.expiresAt) return [];
+    const lookedAt = last ?? new Date(token.issuedAt);
+    return [
+      {
+        what: 'placement',
+        key: token.id,
+        subject: `${name} ${token.method}`,
+        input: { what: 'placement', enrolmentId: row.id, method: token.method },
+        host: hostOf(parseTarget(row.reach, row.target)),
+        engine: row.engine,
+        every: dueAt.getTime() - lookedAt.getTime(),
+        last: { at: lookedAt, badSince: null, wellSince: null },
+        dueAt,
+      },
+    ];
+  });
 }
 
 /** A withdrawal does not say by which method the badge had been held: the one that was looked at last. */
@@ -129,12 +159,16 @@ interface Watching {
   /** Milliseconds. */
   readonly every: number;
   readonly last: LastLook;
+  /** Of a token that waits: when it is due, whatever the rhythm. */
+  readonly dueAt?: Date;
 }
 
 function values({ property, client }: Facts, one: Watching, others: readonly LastLook[]): WatchedValues {
   const { what, key, subject, input, host, engine = null, every, last } = one;
   const id = `${what} ${key}`;
-  const { why, dueAt } = dueOf({ what, every, last, others, place: placeOf(id) });
+  const { why, dueAt } = one.dueAt
+    ? { why: 'rhythm' as const, dueAt: one.dueAt }
+    : dueOf({ what, every, last, others, place: placeOf(id) });
   return {
     id,
     propertyId: property.id,

@@ -35,6 +35,7 @@ const KEYS = [
   'sitemaps.namespaces.images',
   'sitemaps.namespaces.videos',
   'sitemaps.namespaces.news',
+  'claims',
   'carry.folders',
   'agency.name',
   'agency.colour',

@@ -1,6 +1,7 @@
 import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
 import { UNNAMED_AGENCY } from '../../core/report/written.js';
+import { CLAIMS_BY, type ClaimsBy } from '../../core/record/states.js';
 import { USUAL_RHYTHMS } from '../../core/watch/rhythm.js';
 import { durationMs } from '../../core/time/duration.js';
 import type { CarrySettings, SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
@@ -79,6 +80,8 @@ export const settingsSchema = Joi.object({
     variants: duration(USUAL_RHYTHMS.variants),
     sitemap: duration(USUAL_RHYTHMS.sitemap),
   }).default(),
+  /** Whether claims are made by themselves once our check foresees that they are accepted; a client may have it otherwise. */
+  claims: Joi.valid(...CLAIMS_BY).default('by-person'),
   /** Folders of this machine below which the service may put files of websites. */
   carry: Joi.object({ folders: Joi.array().items(Joi.string().max(1_000)).default([]) }).default(),
   /** The mail server by which people are told. Without a host no mail is written. */
@@ -152,6 +155,7 @@ export interface Settings {
   readonly keep: KeepSettings;
   readonly watch: WatchSettings;
   readonly mail: MailSettings;
+  readonly claims: ClaimsBy;
   readonly carry: CarrySettings;
   readonly agency: { readonly name: string; readonly colour: string; readonly logo: string | null };
   readonly net: {

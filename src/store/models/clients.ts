@@ -8,6 +8,7 @@ import {
 } from 'sequelize';
 import type { Access, SiteSeen } from '../../core/badge/advice.js';
 import type { Rhythms } from '../../core/watch/rhythm.js';
+import type { ClaimsBy } from '../../core/record/states.js';
 import type { SpellingSeen } from '../../core/variants/spelling.js';
 import { id, jsonColumn, optional, text, time } from './columns.js';
 
@@ -18,6 +19,8 @@ export class ClientRow extends Model<InferAttributes<ClientRow>, InferCreationAt
   declare contact: CreationOptional<string | null>;
   /** Countries of its audience, ISO 3166-1 alpha-2; empty for everyone. */
   declare audience: string[];
+  /** Whether its claims are made by a person or by themselves; null where it is as for the whole agency. */
+  declare claims: CreationOptional<ClaimsBy | null>;
   declare version: CreationOptional<number>;
   declare createdAt: string;
   declare archivedAt: CreationOptional<string | null>;
@@ -76,6 +79,7 @@ export function defineClients(sequelize: Sequelize): void {
       name: text(),
       contact: optional(),
       audience: jsonColumn('audience'),
+      claims: optional(),
       version: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       createdAt: time(),
       archivedAt: time(true),
