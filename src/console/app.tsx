@@ -4,7 +4,9 @@ import { Route, Routes } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
+import { JournalPage } from './pages/journal.js';
 import { MorningPage } from './pages/morning.js';
+import { NextPage } from './pages/next.js';
 import { SignInPage } from './pages/sign-in.js';
 import { YardPage } from './pages/yard.js';
 
@@ -13,10 +15,6 @@ const SitemapPages = lazy(() =>
   import('./pages/sitemaps/pages.js').then((module) => ({ default: module.SitemapPages })),
 );
 
-const NextPage = lazy(() => import('./pages/next.js').then((module) => ({ default: module.NextPage })));
-const JournalPage = lazy(() =>
-  import('./pages/journal.js').then((module) => ({ default: module.JournalPage })),
-);
 const WatchPage = lazy(() => import('./pages/watch.js').then((module) => ({ default: module.WatchPage })));
 const CasesPage = lazy(() => import('./pages/cases.js').then((module) => ({ default: module.CasesPage })));
 const TellingPage = lazy(() =>
@@ -56,14 +54,7 @@ export function App() {
       <Routes>
         <Route path="/" element={<YardPage person={person} />} />
         <Route path="/morning" element={<MorningPage person={person} />} />
-        <Route
-          path="/next"
-          element={
-            <Later>
-              <NextPage person={person} />
-            </Later>
-          }
-        />
+        <Route path="/next" element={<NextPage person={person} />} />
         <Route
           path="/sitemaps"
           element={
@@ -131,14 +122,7 @@ export function App() {
             </Later>
           }
         />
-        <Route
-          path="/journal"
-          element={
-            <Later>
-              <JournalPage />
-            </Later>
-          }
-        />
+        <Route path="/journal" element={<JournalPage />} />
         <Route
           path="/properties/:handle"
           element={

@@ -1,6 +1,8 @@
-import { Dialog } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { lazy, Suspense, useRef, type ReactNode } from 'react';
 import { Button } from './button.js';
+
+/** Fetched when the first sheet is opened: most visits open none. */
+const Window = lazy(() => import('./sheet-window.js').then((module) => ({ default: module.SheetWindow })));
 
 interface SheetProps {
   /** What the button that opens it says. */
@@ -15,7 +17,7 @@ interface SheetProps {
   children: ReactNode;
 }
 
-/** A sheet laid over the page for one small piece of input. Focus, Escape and the reader's title come from the primitive. */
+/** A sheet laid over the page for one small piece of input, and the button that opens it, to which the focus goes back. */
 export function Sheet({
   opener,
   look = 'plain',
@@ -26,21 +28,35 @@ export function Sheet({
   onOpen,
   children,
 }: SheetProps) {
+  const button = useRef<HTMLButtonElement>(null);
   return (
-    <Dialog.Root open={open} onOpenChange={onOpen}>
-      <Dialog.Trigger asChild>
-        <Button look={look}>{opener}</Button>
-      </Dialog.Trigger>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 bg-black/50" />
-        <Dialog.Content
-          className={`fixed top-1/2 left-1/2 max-h-[90vh] ${wide ? 'w-[min(52rem,calc(100vw-2rem))]' : 'w-[min(30rem,calc(100vw-2rem))]'} -translate-x-1/2 -translate-y-1/2 overflow-auto border-2 border-ink bg-sheet p-5`}
-        >
-          <Dialog.Title className="text-xl">{title}</Dialog.Title>
-          <Dialog.Description className="mt-1 mb-4 text-sm text-faint">{says}</Dialog.Description>
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <>
+      <Button
+        ref={button}
+        look={look}
+        aria-haspopup="dialog"
+        aria-expanded={open}
+        onClick={() => {
+          onOpen(true);
+        }}
+      >
+        {opener}
+      </Button>
+      {open && (
+        <Suspense fallback={null}>
+          <Window
+            wide={wide}
+            title={title}
+            says={says}
+            onClose={() => {
+              onOpen(false);
+            }}
+            opener={button}
+          >
+            {children}
+          </Window>
+        </Suspense>
+      )}
+    </>
   );
 }
