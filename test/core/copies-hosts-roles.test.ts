@@ -10,6 +10,8 @@ import { isUsed, roleOf, ROLES, type Role } from '../../src/core/variants/roles.
 import { hop, page } from '../support/evidence.js';
 import { variantSeen } from '../support/web.js';
 
+/** When the evidence was taken. */
+const AT = new Date('2026-11-25T08:00:00Z');
 const MADE = 'Wed, 18 May 2033 09:00:00 GMT';
 const later = (seconds: number) => new Date(Date.parse(MADE) + seconds * 1000).toUTCString();
 
@@ -53,7 +55,7 @@ describe('copies out of a cache (RFC 9111)', () => {
   });
 
   const told = (headers: Record<string, string>, here: boolean, behind: boolean | null) =>
-    judgeCopy('meta', page('', {}, [hop({ headers })]), here, behind, { tag: '<meta>', name: 'x' });
+    judgeCopy('meta', page('', {}, [hop({ headers })]), here, behind, { tag: '<meta>', name: 'x' }, AT);
   test.each<[string, Record<string, string>, boolean, boolean | null, string | undefined]>([
     ['nobody looked behind', { age: '60' }, false, null, undefined],
     ['alike, there', { age: '60' }, true, true, undefined],
@@ -69,6 +71,7 @@ describe('copies out of a cache (RFC 9111)', () => {
     expect(known?.evidence).toMatchObject({
       age: '2 hours',
       left: '60 minutes',
+      until: '2026-11-25 09:00 UTC',
       seconds: 3_600,
       via: '1.1 harbour',
     });
@@ -79,7 +82,7 @@ describe('copies out of a cache (RFC 9111)', () => {
       seconds: null,
       via: null,
     });
-    expect(judgeCopy('file', { ...page(''), hops: [] }, false, true, {})).toEqual([]);
+    expect(judgeCopy('file', { ...page(''), hops: [] }, false, true, {}, AT)).toEqual([]);
   });
 });
 

@@ -25,6 +25,7 @@ const held: CaseEnrolment = {
     wellSince: ago(80 * DAY),
     hindered: null,
     difference: [],
+    lastSeenAt: null,
   },
   actsWithin: { looksEvery: 5 * DAY, grace: 2 * DAY },
   engineLookedAt: null,
@@ -53,6 +54,7 @@ const look = (more: Partial<NonNullable<CaseEnrolment['look']>>) => ({
     wellSince: null,
     hindered: null,
     difference: [],
+    lastSeenAt: null,
     ...more,
   },
 });
@@ -294,21 +296,31 @@ describe('what has changed at a placement', () => {
 
 describe('when an engine may act on a loss', () => {
   test.each([
-    ['nobody knows how it works', { actsWithin: null, engineLookedAt: null }, null],
+    ['nobody knows how it works', { actsWithin: null, engineLookedAt: null, look: null }, null],
     [
       'it does not say when it looked',
-      { actsWithin: held.actsWithin, engineLookedAt: null },
+      { actsWithin: held.actsWithin, engineLookedAt: null, look: null },
       ago(0 - 2 * DAY),
     ],
     [
       'at its next look, once its grace is over',
-      { actsWithin: held.actsWithin, engineLookedAt: ago(DAY) },
+      { actsWithin: held.actsWithin, engineLookedAt: ago(DAY), look: null },
       ago(-6 * DAY),
     ],
     [
       'it has not looked for longer than it says',
-      { actsWithin: held.actsWithin, engineLookedAt: ago(9 * DAY) },
+      { actsWithin: held.actsWithin, engineLookedAt: ago(9 * DAY), look: null },
       ago(-3 * DAY),
+    ],
+    [
+      'it may have gone right after it was seen last',
+      { actsWithin: held.actsWithin, engineLookedAt: ago(6 * DAY), ...look({ lastSeenAt: ago(1.5 * DAY) }) },
+      ago(-DAY),
+    ],
+    [
+      'the engine has looked since then',
+      { actsWithin: held.actsWithin, engineLookedAt: ago(HOUR), ...look({ lastSeenAt: ago(DAY) }) },
+      ago(-DAY),
     ],
   ])('%s', (_, one, at) => {
     expect(actsAt(one, NOW)).toEqual(at);

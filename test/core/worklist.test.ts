@@ -300,7 +300,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'place',
       day(2),
       null,
-      ['Not in place at the last check: It is in the body.'],
+      ['Not in place at the last check, on 2026-11-08 00:00 UTC: It is in the body.'],
     ],
     [
       'looked at, nothing told',

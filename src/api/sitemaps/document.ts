@@ -14,6 +14,8 @@ export interface Submission {
   byHand: boolean;
   sentAs: string;
   submittedAt: string;
+  /** When the engine was asked of it last, whatever it said; null where it was not since. */
+  askedAt: string | null;
   engineReading: {
     at: string;
     readAt: string | null;

@@ -92,6 +92,7 @@ const submission = Joi.object<Submission, true>({
   byHand: flag,
   sentAs: id,
   submittedAt: time,
+  askedAt: maybeTime,
   engineReading: Joi.object<NonNullable<Submission['engineReading']>, true>({
     at: time,
     readAt: maybeTime,

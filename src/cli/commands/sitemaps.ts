@@ -71,8 +71,8 @@ async function askFirst(context: Context, items: readonly Sitemap[]): Promise<bo
   const since = Date.parse(now) - OLD_MS;
   const old = overdue.filter(({ submissions }) =>
     submissions.some(
-      ({ counts, engineReading }) =>
-        counts.state === 'overdue' && (engineReading === null || Date.parse(engineReading.at) < since),
+      ({ counts, engineReading, askedAt }) =>
+        counts.state === 'overdue' && isOld(askedAt ?? engineReading?.at ?? null, since),
     ),
   );
   const properties = [...new Set(old.map(({ property }) => property.handle))].slice(0, MOST_ASKED);
@@ -81,6 +81,10 @@ async function askFirst(context: Context, items: readonly Sitemap[]): Promise<bo
   for (const property of properties)
     await context.client.finished(await context.client.readSitemaps({ body: { property, sample: 0 } }));
   return true;
+}
+
+function isOld(at: string | null, since: number): boolean {
+  return at === null || Date.parse(at) < since;
 }
 
 function findAndNote(sitemap: Command): void {

@@ -28,7 +28,7 @@ export function kindOf({ kind }: Pick<Reading, 'kind'>): string {
 }
 
 /** What the counts say, in a few words; a wait is told apart from what is to be done. */
-function compared({ counts, engineReading }: Submission): string {
+function compared({ counts, engineReading, askedAt }: Submission): string {
   const { state, gap, dueBy, since } = counts;
   switch (state) {
     case 'equal':
@@ -40,12 +40,17 @@ function compared({ counts, engineReading }: Submission): string {
     case 'waiting':
       return `waiting, due by ${when(dueBy)}`;
     case 'overdue':
-      return `overdue since ${when(dueBy)}, ${engineReading ? `last asked ${when(engineReading.at)}` : 'never asked since'}`;
+      return `overdue since ${when(dueBy)}, ${askedSays(askedAt ?? engineReading?.at ?? null)}`;
     case 'troubled':
       return 'says that it could not, though we can';
     case 'broken':
       return 'broken: see below';
   }
+}
+
+/** As of when an engine had not read. */
+function askedSays(at: string | null): string {
+  return at === null ? 'never asked since' : `as of ${when(at)}, when it was last asked`;
 }
 
 /** A gap with its sign: how many the engine lacks, or has too many. */

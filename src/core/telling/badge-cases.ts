@@ -62,17 +62,20 @@ const THE: Readonly<Record<Method, string>> = {
 };
 
 /**
- * The first time at which an engine may act on a loss: at its next look after that, and once its grace is over. Where it does not say
- * when it looked, it may look at any time.
+ * The first time at which an engine may act on a loss: once its grace is over after its first look at which the token may have been
+ * gone. It may have gone right after it was seen last, which is before we saw that it has. An engine that has looked since, or does not
+ * say when it looks, may have missed it from then on.
+ * @param since when we saw that it was gone, which counts where nobody knows when it was seen last
  */
 export function actsAt(
-  { actsWithin, engineLookedAt }: Pick<CaseEnrolment, 'actsWithin' | 'engineLookedAt'>,
+  { actsWithin, engineLookedAt, look }: Pick<CaseEnrolment, 'actsWithin' | 'engineLookedAt' | 'look'>,
   since: Date,
 ): Date | null {
   if (!actsWithin) return null;
   const { looksEvery, grace } = actsWithin;
-  if (!engineLookedAt) return new Date(since.getTime() + grace);
-  const looks = Math.max(1, Math.ceil((since.getTime() - engineLookedAt.getTime()) / looksEvery));
+  const gone = look?.lastSeenAt ?? since;
+  if (!engineLookedAt || engineLookedAt > gone) return new Date(gone.getTime() + grace);
+  const looks = Math.max(1, Math.ceil((gone.getTime() - engineLookedAt.getTime()) / looksEvery));
   return new Date(engineLookedAt.getTime() + looks * looksEvery + grace);
 }
 

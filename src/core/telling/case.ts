@@ -73,8 +73,9 @@ export interface CaseEnrolment {
     readonly says: string;
     readonly remedy: string;
     readonly hindered: { readonly by: Hindrance; readonly since: Date } | null;
-    /** What has changed since the token was last seen. */
+    /** What has changed since the token was last seen, and when that was; null where nobody knows. */
     readonly difference: readonly string[];
+    readonly lastSeenAt: Date | null;
   } | null;
   /** How long the engine needs to notice and to act; null where nobody knows. */
   readonly actsWithin: { readonly looksEvery: number; readonly grace: number } | null;

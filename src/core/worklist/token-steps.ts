@@ -1,5 +1,5 @@
 import type { Method } from '../profile/profile.js';
-import { writtenDay } from '../time/written.js';
+import { writtenDay, writtenMinute } from '../time/written.js';
 import type { MakeStep, StepFacts, Wanted } from './step-facts.js';
 
 /** A token that nobody claimed with in time is void, wherever it stands. */
@@ -39,11 +39,11 @@ export function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   if (!check.tried && facts.methods.length > 1)
     return step(
       'place',
-      `Nothing is placed yet: have one of its tokens placed (${either(facts.methods)}; one is enough), then check.${hurry(facts)}`,
+      `Nothing was placed yet on ${writtenMinute(check.at)} UTC: have one of its tokens placed (${either(facts.methods)}; one is enough). It is looked at by itself.${hurry(facts)}`,
     );
   return step(
     'place',
-    `Not in place at the last check: ${check.says ?? 'the token was not seen.'}${hurry(facts)}`,
+    `Not in place at the last check, on ${writtenMinute(check.at)} UTC: ${check.says ?? 'the token was not seen.'}${hurry(facts)}`,
     facts.badgeSince,
   );
 }

@@ -30,6 +30,9 @@ export async function readEngines(
       troubles.push(outcome.kind === 'wait' ? waitSays(outcome) : outcome.says);
       continue;
     }
+    await desk.store.write((transaction) =>
+      SubmissionRow.update({ askedAt: nowText(desk) }, { where: { id: submission.id }, transaction }),
+    );
     const now = outcome.value.find(({ ref }) => ref === submission.ref);
     const isByHand = desk.book.profiles.get(enrolment.engine)?.worked.how === 'hand';
     if (!now && !isByHand) troubles.push(await noteLost(desk, actor, property, submission, enrolment));

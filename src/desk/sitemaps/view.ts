@@ -90,6 +90,7 @@ function viewSubmission(
     byHand: profile.worked.how === 'hand',
     sentAs: row.sentAs,
     submittedAt: row.submittedAt,
+    askedAt: row.askedAt ?? null,
     engineReading: engine && viewEngineReading(engine, names),
     counts: {
       state: counts.state,

@@ -5,6 +5,7 @@ import { marksOf } from './marks.js';
 import type { Unanswered } from './reminders.js';
 import type { Desk } from '../context/desk.js';
 import type { SitemapFacts } from '../sitemaps/facts.js';
+import type { SinceGood } from '../telling/last-good.js';
 import { type Outage } from '../watch/outages.js';
 import { type SteppedFacts } from './steps.js';
 import { type VariantFacts } from '../variants/facts.js';
@@ -21,7 +22,7 @@ export interface Facts {
   /** The newest time in which nothing could be reached from here. */
   readonly outage: Outage | null;
   /** What has changed where tokens are gone, by identifier of the check. */
-  readonly changed: ReadonlyMap<string, readonly string[]>;
+  readonly changed: ReadonlyMap<string, SinceGood>;
   readonly markOf: Awaited<ReturnType<typeof marksOf>>;
   /** The letters that nobody has answered, oldest first. */
   readonly unanswered: readonly Unanswered[];

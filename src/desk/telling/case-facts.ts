@@ -1,3 +1,4 @@
+import type { SinceGood } from './last-good.js';
 import { hindranceOf } from '../../core/badge/sight.js';
 import { registrableOf, unicodeOf } from '../../core/address/host.js';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
@@ -24,7 +25,7 @@ interface Facts {
   readonly sitemapFacts: readonly SitemapFacts[];
   readonly outage: Outage | null;
   /** What has changed at a placement since its token was seen, by identifier of the check. */
-  readonly changed: ReadonlyMap<string, readonly string[]>;
+  readonly changed: ReadonlyMap<string, SinceGood>;
 }
 
 /** What is on record of a property, as cases are made of it. */
@@ -93,7 +94,8 @@ function enrolmentOf(
           says: first?.says ?? '',
           remedy: first?.remedy ?? '',
           wellSince: check.seen ? new Date(check.seenSince) : null,
-          difference: changed.get(check.id) ?? [],
+          difference: changed.get(check.id)?.lines ?? [],
+          lastSeenAt: changed.get(check.id)?.goodAt ?? null,
           hindered: by && { by, since: new Date(check.seenSince) },
         }
       : null,
@@ -127,7 +129,8 @@ function sitemapOf(desk: Desk, sitemap: SitemapFacts): CaseSitemap {
       const profile = desk.book.profiles.get(one.known.engine.id);
       const counts = profile && countsOf(desk, profile, sitemap, one);
       // Before it is told, it was asked once more.
-      const isAsked = counts?.dueBy != null && one.engine !== null && new Date(one.engine.at) >= counts.dueBy;
+      const asked = one.row.askedAt ?? one.engine?.at;
+      const isAsked = counts?.dueBy != null && asked !== undefined && new Date(asked) >= counts.dueBy;
       return profile && counts?.state === 'overdue' && counts.dueBy && isAsked
         ? [{ engine: profile.title, since: counts.dueBy }]
         : [];

@@ -15,6 +15,12 @@ interface Good {
   readonly checkedAt: string;
 }
 
+/** What has changed since a token was seen last, line by line, and when that was. */
+export interface SinceGood {
+  readonly lines: readonly string[];
+  readonly goodAt: Date | null;
+}
+
 /**
  * What has changed at the placements that do not show their token any more: the last good evidence beside the present one, by
  * identifier of the check. Costs nothing where every token is seen.
@@ -22,7 +28,7 @@ interface Good {
 export async function changedSince(
   desk: Desk,
   enrolments: readonly EnrolmentFacts[],
-): Promise<ReadonlyMap<string, readonly string[]>> {
+): Promise<ReadonlyMap<string, SinceGood>> {
   const gone = enrolments
     .filter(({ standing }) => standing.badge === 'slipping' || standing.badge === 'lost')
     .flatMap(({ checks }) => checks.filter(({ told, seen }) => !seen && told === 'gone'));
@@ -42,7 +48,11 @@ export async function changedSince(
     return found ? seenOf(found, check.checkedAt) : null;
   };
   return new Map(
-    gone.map((check: CheckRow) => [check.id, differenceOf(seenBy(goodOf.get(check.tokenId)), seenBy(check))]),
+    gone.map((check: CheckRow) => {
+      const last = goodOf.get(check.tokenId);
+      const lines = differenceOf(seenBy(last), seenBy(check));
+      return [check.id, { lines, goodAt: last ? new Date(last.checkedAt) : null }];
+    }),
   );
 }
 

@@ -52,6 +52,8 @@ export class SubmissionRow extends Model<
   declare ref: string;
   declare submittedAt: string;
   declare withdrawnAt: CreationOptional<string | null>;
+  /** When the engine was asked of it last; null where it was not since it was submitted. */
+  declare askedAt: CreationOptional<string | null>;
   /** Since when our count and the engine's have been apart without a pause. */
   declare apartSince: CreationOptional<string | null>;
 }
@@ -111,6 +113,7 @@ export function defineSitemaps(sequelize: Sequelize): void {
       ref: text(),
       submittedAt: time(),
       withdrawnAt: time(true),
+      askedAt: time(true),
       apartSince: time(true),
     },
     { ...options, tableName: 'submissions' },

@@ -53,7 +53,12 @@ export function Compared({ submission }: { submission: Submission }) {
       case 'waiting':
         return withTime('waiting', 'due by', dueBy);
       case 'overdue':
-        return withTime('overdue', 'since', dueBy);
+        return (
+          <>
+            {withTime('overdue', 'since', dueBy)}
+            {submission.askedAt !== null && withTime('', 'as of', submission.askedAt)}
+          </>
+        );
       case 'troubled':
         return 'says that it could not, though we can';
       case 'broken':

@@ -2,11 +2,13 @@ import { finding } from '../../findings/catalogue.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { aboutWords, SECOND } from '../../time/duration.js';
 import { copyAge, mayBeCopy } from '../look/copy-age.js';
+import { untilWords } from './until.js';
 import type { PageEvidence } from '../look/evidence.js';
 
 /**
  * Compares what came by the ordinary way with what came past the caches. Engines come by the ordinary way, so the copy
  * decides what they will say now; the other tells what they will say later.
+ * @param at when the evidence was taken: what is kept for some time is told by when that ends
  * @param here whether the token stands in the ordinary answer
  * @param behind whether it stands in the fresh one; null when that was not fetched
  */
@@ -16,6 +18,7 @@ export function judgeCopy(
   here: boolean,
   behind: boolean | null,
   values: Readonly<Record<string, EvidenceValue>>,
+  at: Date,
 ): Finding[] {
   const last = evidence.hops.at(-1);
   if (!last || behind === null || here === behind) return [];
@@ -25,6 +28,7 @@ export function judgeCopy(
     url: last.url,
     age: age === null ? 'unknown age' : aboutWords(age * SECOND),
     left: left === null ? 'an unknown time' : aboutWords(left * SECOND),
+    until: untilWords(at, left),
     seconds: left,
     via: last.headers['via'] ?? null,
   };

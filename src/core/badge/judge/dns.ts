@@ -9,6 +9,7 @@ import {
   unlikeness,
   isOursToChange,
   type JudgeContext,
+  type Judging,
 } from './value.js';
 import type { DnsPlacement } from '../placement.js';
 import { same } from '../look/same.js';
@@ -39,7 +40,7 @@ function rightOf(placement: DnsPlacement, records: readonly TxtRecord[]): TxtRec
 }
 
 /** What the DNS says about a placement: first how its servers stand to each other, then what the record says. */
-export function judgeDns(placement: DnsPlacement, evidence: DnsEvidence, context: JudgeContext): Finding[] {
+export function judgeDns(placement: DnsPlacement, evidence: DnsEvidence, context: Judging): Finding[] {
   const base = {
     name: placement.place,
     zone: placement.zone,
@@ -48,7 +49,7 @@ export function judgeDns(placement: DnsPlacement, evidence: DnsEvidence, context
     records: evidence.records.length,
     negativeTtl: evidence.negativeTtl,
   };
-  const servers = judgeServers(placement, evidence, base);
+  const servers = judgeServers(placement, evidence, base, context.at);
   const right = rightOf(placement, evidence.records);
   const carriage = howItCame(evidence, base);
   if (right) {

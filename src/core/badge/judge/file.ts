@@ -4,7 +4,7 @@ import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { judgeCopy } from './copy.js';
 import { judgeKeepingOut } from './keeping-out.js';
-import { isOursToChange, judgeTaken, judgeValue, type JudgeContext } from './value.js';
+import { isOursToChange, judgeTaken, judgeValue, type JudgeContext, type Judging } from './value.js';
 import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from '../look/evidence.js';
 import { isGone, judgePage } from './reach.js';
 import { isPage } from '../look/is-page.js';
@@ -27,11 +27,7 @@ const ELSEWHERE: Readonly<Partial<Record<ElsewhereKind, FindingCode>>> = {
 const SIGN_IN = /(^|[/._-])(log-?in|sign-?in|anmelden|auth|account|session)([/._?-]|$)/iu;
 
 /** What an answer says about a file placement. Engines read a file as UTF-8, whatever its headers say. */
-export function judgeFile(
-  placement: FilePlacement,
-  evidence: PageEvidence,
-  context: JudgeContext,
-): Finding[] {
+export function judgeFile(placement: FilePlacement, evidence: PageEvidence, context: Judging): Finding[] {
   const { way, last } = judgePage(evidence, placement, true);
   if (last === null) return way;
   const { place: url, fileName, content, bytes } = placement;
@@ -43,6 +39,7 @@ export function judgeFile(
     here,
     evidence.fresh && fileStands(placement, evidence.fresh),
     base,
+    context.at,
   );
   const findings = [...way, ...copy];
   if (here) return [...findings, ...standing(evidence, last, base)];

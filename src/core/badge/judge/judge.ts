@@ -5,7 +5,7 @@ import { examine, type Examined } from '../look/examine.js';
 import { judgeDns } from './dns.js';
 import { judgeFile } from './file.js';
 import { judgeMeta } from './meta.js';
-import { NOTHING_KNOWN, type JudgeContext } from './value.js';
+import { NOTHING_KNOWN, type JudgeContext, type Judging } from './value.js';
 import type { Placement } from '../placement.js';
 import { visibleAt } from './visible-at.js';
 
@@ -44,7 +44,7 @@ export function judge(
   context: JudgeContext = NOTHING_KNOWN,
   earlier: EarlierLook | null = null,
 ): Judgement {
-  const findings = causesFirst(findingsFor(placement, evidence, examined, context));
+  const findings = causesFirst(findingsFor(placement, evidence, examined, { ...context, at: checkedAt }));
   const forecast = forecastFrom(findings);
   return {
     seen: forecast === 'accept',
@@ -59,7 +59,7 @@ function findingsFor(
   placement: Placement,
   evidence: Evidence,
   examined: Examined,
-  context: JudgeContext,
+  context: Judging,
 ): Finding[] {
   if (placement.method === 'dns')
     return evidence.kind === 'dns' ? judgeDns(placement, evidence, context) : mismatch();

@@ -4,7 +4,14 @@ import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { judgeCopy } from './copy.js';
 import { judgeKeepingOut } from './keeping-out.js';
-import { isOursToChange, judgeTaken, judgeValue, unlikeness, type JudgeContext } from './value.js';
+import {
+  isOursToChange,
+  judgeTaken,
+  judgeValue,
+  unlikeness,
+  type JudgeContext,
+  type Judging,
+} from './value.js';
 import type { Body, PageEvidence } from '../look/evidence.js';
 import type { Examined } from '../look/examine.js';
 import { judgePage } from './reach.js';
@@ -33,7 +40,7 @@ export function judgeMeta(
   placement: MetaPlacement,
   evidence: PageEvidence,
   examined: Examined,
-  context: JudgeContext,
+  context: Judging,
 ): Finding[] {
   const { way, last } = judgePage(evidence, placement);
   if (last === null) return way;
@@ -54,6 +61,7 @@ export function judgeMeta(
       tag: placement.tag,
       name: placement.name,
     },
+    context.at,
   );
   const large = body.cut ? [finding('reach.too-large', { url: last.url, bytes: body.bytes })] : [];
   return [

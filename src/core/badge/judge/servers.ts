@@ -5,6 +5,7 @@ import { aboutWords, SECOND } from '../../time/duration.js';
 import type { DnsEvidence, ServerSeen } from '../look/evidence.js';
 import type { DnsPlacement } from '../placement.js';
 import { same } from '../look/same.js';
+import { untilWords } from './until.js';
 
 /** How the servers of a zone stand to a record, as each said itself. */
 export interface ServersStand {
@@ -48,6 +49,7 @@ export function judgeServers(
   placement: DnsPlacement,
   evidence: DnsEvidence,
   base: Readonly<Record<string, EvidenceValue>>,
+  at: Date,
 ): Finding[] {
   const { answering, having, lacking, lame, aside } = serversStand(placement, evidence);
   const isSeen = evidence.records.some((record) => same(placement.compare, record.value, placement.value));
@@ -57,13 +59,14 @@ export function judgeServers(
     findings.push(finding('dns.servers-disagree', { ...base, with: words(having), without: words(lacking) }));
   const seconds = rememberedSeconds(evidence);
   const left = seconds === null ? 'an unknown time' : aboutWords(seconds * SECOND);
+  const until = untilWords(at, seconds);
   // One that fails remembers nothing: it has no answer at all.
   const isAnswered =
     evidence.failure === null && (evidence.rcode === 'NOERROR' || evidence.rcode === 'NXDOMAIN');
   if (answering.length > 0 && having.length === answering.length && !isSeen && isAnswered)
-    findings.push(finding('dns.remembered', { ...base, left, resolver: evidence.server }));
+    findings.push(finding('dns.remembered', { ...base, left, until, resolver: evidence.server }));
   if (answering.length > 0 && having.length === 0 && isSeen)
-    findings.push(finding('dns.going-stale', { ...base, left, resolver: evidence.server }));
+    findings.push(finding('dns.going-stale', { ...base, left, until, resolver: evidence.server }));
   if (having.length === 0 && aside.length > 0 && !isSeen)
     findings.push(
       finding('dns.wrong-host', {

@@ -11,6 +11,11 @@ export interface JudgeContext {
   readonly known: readonly KnownToken[];
 }
 
+/** The same, with when the evidence was taken. */
+export interface Judging extends JudgeContext {
+  readonly at: Date;
+}
+
 export const NOTHING_KNOWN: JudgeContext = { own: { engine: '', property: '' }, known: [] };
 
 const HINTS: Readonly<Partial<Record<string, string>>> = {

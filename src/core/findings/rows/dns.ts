@@ -101,14 +101,14 @@ export const DNS = {
   'dns.remembered': {
     grade: 'stops',
     open: true,
-    says: 'All servers of the zone have the record; the resolver {resolver} still remembers the old answer, for {left}.',
+    says: 'All servers of the zone have the record; the resolver {resolver} still remembers the old answer, until {until}.',
     remedy:
-      'Please leave the record {recordName} as it is: the zone’s servers have it, and in {left} everybody sees it.',
+      'Please leave the record {recordName} as it is: the zone’s servers have it, and everybody sees it once others have forgotten the old answer ({until}).',
   },
   'dns.going-stale': {
     grade: 'stops',
     open: true,
-    says: 'No server of the zone has the record any more; the resolver {resolver} only remembers it, for {left}.',
+    says: 'No server of the zone has the record any more; the resolver {resolver} only remembers it, until {until}.',
     remedy: 'Please put the TXT record back into the zone {zone}: name {recordName}, value {value}',
   },
   'dns.server-lame': {

@@ -104,12 +104,12 @@ export const FILE = {
   },
   'file.stale-copy': {
     grade: 'stops',
-    says: 'The file is there, but a cache still hands out an old answer for {url} ({age} old, kept for {left} more).',
-    remedy: 'Please empty the cache for {url}; what it hands out is {age} old.',
+    says: 'The file is there, but a cache still hands out an old answer for {url} (kept until {until}).',
+    remedy: 'Please empty the cache for {url}: what it hands out is older than the file.',
   },
   'file.going-stale': {
     grade: 'harms',
-    says: 'A cached copy of {url} is still right, but the file behind it is not: it is gone when the copy is ({left}).',
+    says: 'A cached copy of {url} is still right, but the file behind it is not: it is gone when the copy is ({until}).',
     remedy: UPLOAD,
   },
 } as const satisfies Record<string, CatalogueEntry>;

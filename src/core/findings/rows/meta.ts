@@ -90,12 +90,12 @@ export const META = {
   },
   'meta.stale-copy': {
     grade: 'stops',
-    says: 'The tag is on the page, but a cache still hands out a copy of {url} without it ({age} old, kept for {left} more).',
-    remedy: 'Please empty the page cache for {url}; the copy in it is {age} old and lacks {tag}',
+    says: 'The tag is on the page, but a cache still hands out a copy of {url} without it (kept until {until}).',
+    remedy: 'Please empty the page cache for {url}: the copy in it lacks {tag}',
   },
   'meta.going-stale': {
     grade: 'harms',
-    says: 'A cached copy of {url} still has the tag, but the page behind it has not: it is gone when the copy is ({left}).',
+    says: 'A cached copy of {url} still has the tag, but the page behind it has not: it is gone when the copy is ({until}).',
     remedy: 'Please put {tag} back into the head of {url}: only a cached copy still has it.',
   },
   'meta.beyond-bound': {
