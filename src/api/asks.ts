@@ -3,6 +3,8 @@ import type { ProblemCode } from './problems.js';
 /** Problems that only say what speaks against something: whoever wants it all the same sends it once more with `anyway`. */
 const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
   'same-site',
+  'one-page',
+  'property-in-use',
   'same-name',
   'holds-badges',
   'has-properties',

@@ -19,6 +19,18 @@ export async function agrees(question: string): Promise<boolean | null> {
 }
 
 /**
+ * Whether something that is not easily undone is wanted: as an option said, or as the one at the terminal says.
+ * @param says what is done then, in a sentence
+ * @throws Usage where nobody is there to ask
+ */
+export async function isSaid(yes: boolean | undefined, says: string, question = 'Do it?'): Promise<boolean> {
+  if (yes === true) return true;
+  const isWanted = await agrees(`${says} ${question}`);
+  if (isWanted === null) throw new Usage(`${says} Say --yes to do it.`);
+  return isWanted;
+}
+
+/**
  * Does something that the service may answer with a reason not to: that is shown, and asked about.
  * @param anyway whether the one who asks has said so already
  * @param work does it; once more with `true` where the one at the terminal wants it all the same

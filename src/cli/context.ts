@@ -129,6 +129,11 @@ function hearCtrlC(context: Context, id: string, clear: () => void): { end: () =
   };
 }
 
+/** Whether the engine put a piece off: nothing failed, and it is to be waited for. */
+function isWait({ result }: JobItem): boolean {
+  return result?.problem?.code === 'engine-waits';
+}
+
 function statusOf(items: readonly JobItem[]): number {
   if (items.some((item) => item.result?.problem && isEngineCode(item.result.problem.code)))
     return EXIT.engineSaidNo;
@@ -139,7 +144,11 @@ function statusOf(items: readonly JobItem[]): number {
 export function printItems(job: Job, empty: string): void {
   if (job.items.length === 0) say(paint.dim(empty));
   for (const item of job.items) {
-    const mark = item.result?.stops === true ? paint.red('✗') : paint.green('✓');
+    const mark = isWait(item)
+      ? paint.yellow('…')
+      : item.result?.stops === true
+        ? paint.red('✗')
+        : paint.green('✓');
     say(`${mark} ${paint.bold(plain(item.subject))}  ${plain(item.result?.says ?? item.state)}`);
   }
 }

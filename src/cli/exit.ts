@@ -6,7 +6,8 @@ export const EXIT = { done: 0, stops: 1, usage: 2, notAllowed: 3, notReached: 4,
 /** Wrong use of the command line, with what was expected. */
 export class Usage extends Error {}
 
-const ENGINE_CODES = new Set(['engine-refused', 'engine-waits', 'engine-unreached', 'enrolment-missing']);
+/** A wait is none of them: the engine did not say no. */
+const ENGINE_CODES = new Set(['engine-refused', 'engine-unreached', 'enrolment-missing']);
 
 /** The exit status and the sentence for what went wrong; null for what nobody foresaw. */
 export function exitFor(error: unknown): { status: number; says: string } | null {

@@ -30,6 +30,7 @@ import { sitemapCommands } from './commands/sitemaps.js';
 import { tellCommands } from './commands/tell.js';
 import { watchCommands } from './commands/watch.js';
 import { exitFor, EXIT } from './exit.js';
+import { settleOptions } from './options.js';
 import { sayError } from './print/text.js';
 
 function build(): Command {
@@ -76,6 +77,7 @@ function build(): Command {
   ]) {
     add(program);
   }
+  settleOptions(program);
   return program;
 }
 

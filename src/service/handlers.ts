@@ -35,6 +35,7 @@ import {
 import { addProperty, editProperty, listProperties, showProperty } from '../desk/clients/properties.js';
 import { askPieces, listRations } from '../desk/single-pages/asking.js';
 import { compareReadings } from '../desk/sitemaps/compare.js';
+import { dropSitemap } from '../desk/sitemaps/dropping.js';
 import { addSitemap } from '../desk/sitemaps/noting.js';
 import { readPieces } from '../desk/sitemaps/reading.js';
 import { listSitemaps, showSitemap } from '../desk/sitemaps/list.js';
@@ -45,10 +46,10 @@ import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/plac
 import { robotsPieces } from '../desk/robots/judging.js';
 import { writeReport } from '../desk/reports/client-report.js';
 import { keepReport, listKeptReports, showKeptReport } from '../desk/reports/kept-reports.js';
-import { deletionPiece } from '../desk/handover/deletion.js';
+import { deletionPiece, propertyDeletionPiece } from '../desk/handover/deletion.js';
 import { holdersPieces, noteHolders } from '../desk/handover/holders.js';
 import { showHandover } from '../desk/handover/show.js';
-import { beginHandover, endHandover, tickHandover } from '../desk/handover/steps.js';
+import { beginHandover, callOffHandover, endHandover, tickHandover } from '../desk/handover/steps.js';
 import { editWording, listWording, previewWording } from '../desk/wording/wording.js';
 import { addContact, endContact, listContacts } from '../desk/letters/contacts.js';
 import {
@@ -238,6 +239,10 @@ export const handlers: Handlers = {
   listEntries: ({ desk }, { params, query }) => listEntries(desk, params.sitemap, query),
   outlineSitemap: ({ desk }, { params, query }) => outlineSitemap(desk, params.sitemap, query.folder),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
+  dropSitemap: async (asked, { params }) => {
+    await dropSitemap(asked.desk, actorOf(asked), params.sitemap);
+    return null;
+  },
   submitSitemap: async (asked, { body }) => started(asked, 'submit', await submitPieces(asked.desk, body)),
   withdrawSitemap: async (asked, { params }) => started(asked, 'withdraw', await withdrawPieces([params.id])),
   withdrawSitemaps: async (asked, { body }) =>
@@ -279,7 +284,12 @@ export const handlers: Handlers = {
   },
   beginHandover: (asked, { params }) => beginHandover(asked.desk, actorOf(asked), params.client),
   tickHandover: (asked, { params, body }) => tickHandover(asked.desk, actorOf(asked), params.client, body),
+  callOffHandover: (asked, { params }) => callOffHandover(asked.desk, actorOf(asked), params.client),
   endHandover: (asked, { params, body }) => endHandover(asked.desk, actorOf(asked), params.client, body),
+  deleteProperty: async (asked, { params, body }) =>
+    started(asked, 'delete-client', [
+      await propertyDeletionPiece(asked.desk, asked.who, params.property, body.anyway ?? false),
+    ]),
   deleteClient: async (asked, { params, body }) =>
     started(asked, 'delete-client', [await deletionPiece(asked.desk, params.client, body.anyway ?? false)]),
   writeReport: ({ desk, kept }, { params, query }) => writeReport(desk, kept, params.client, query),

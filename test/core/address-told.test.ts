@@ -10,7 +10,7 @@ const EXPECTED =
   'Expected a web address such as saltmarsh-ferries.example or https://www.saltmarsh-ferries.example/.';
 const LEFT = {
   query: 'What follows ? or # was left off: it does not belong to a property’s address.',
-  user: 'A name and password before the host were left off.',
+  user: 'A name before the host was left off.',
 };
 
 describe('what is said of a pasted address', () => {
@@ -45,7 +45,7 @@ describe('what is said of a pasted address', () => {
     ],
     [
       'with a page at the root, and all else',
-      'https://u:p@quay.example/start.php?x#y',
+      'https://u@quay.example/start.php?x#y',
       'https://quay.example/',
       true,
       [LEFT.user, LEFT.query, 'The page start.php was left off: the property is its folder /.'],

@@ -105,9 +105,9 @@ const TASKS: readonly (readonly [task: string, most: number, lines: readonly Typ
     16,
     [
       type('client add "Tidewell Clock Menders"', /as tidewell-clock-menders, for everyone/),
-      type('property move tidewell-clocks --client tidewell-clock-menders', /Tidewell Clock Menders/),
+      type('property move tidewell-clocks --client tidewell-clock-menders --yes', /Tidewell Clock Menders/),
       type('client add "Pebble & Rye"', /as pebble-rye, for everyone/),
-      type('property move pebble-rye --client "pebble & rye"', /Pebble & Rye/),
+      type('property move pebble-rye --client "pebble & rye" --yes', /Pebble & Rye/),
       type('next --client saltmarsh', /next steps? of saltmarsh|Nothing to do of that kind/),
       type('next --client tidewell', /enrol[\s\S]*of tidewell/),
       type('next --client pebble', /enrol[\s\S]*of pebble/),
@@ -157,7 +157,12 @@ const TASKS: readonly (readonly [task: string, most: number, lines: readonly Typ
         { status: 2 },
       ),
       type('sitemap compare hallig-saemerei', /has no sitemap|Name one of the sitemaps/, { status: 2 }),
-      type('sitemap submit pebble-rye sitemap.xml', /hold a badge that covers it first/, { status: 2 }),
+      type('sitemap submit pebble-rye sitemap.xml', /addresses of another variant.*Say --anyway/, {
+        status: 2,
+      }),
+      type('sitemap submit pebble-rye sitemap.xml --anyway', /hold a badge that covers it first/, {
+        status: 2,
+      }),
       type('next --limit many', /“many” is no number of lines/, { status: 2 }),
       type('yard --badge gold', /“gold” does not fit the badge; expected bare, issued/, { status: 2 }),
     ],

@@ -59,11 +59,15 @@ describe('tokens that wait to be placed', () => {
     await until(badges, (now) => now['ferries@veldrane:name'] === 'in-place');
     await pass(5 * MINUTE);
     await until(subjects, (all) => all.some((subject) => subject === 'ferries: the token stands'));
-    const next = (await stage.marit.worklist({ query: { property: 'ferries' } })).items;
-    expect(
-      next.find(({ enrolments: some }) => some.some(({ name }) => name === 'ferries@veldrane:name'))?.step
-        .kind,
-    ).toBe('claim');
+    // What the watch found may be shown a little later.
+    await until(
+      () => stage.marit.worklist({ query: { property: 'ferries' } }),
+      ({ items }) =>
+        items.some(
+          ({ step, enrolments: some }) =>
+            step.kind === 'claim' && some.some(({ name }) => name === 'ferries@veldrane:name'),
+        ),
+    );
     // It is told once, and not claimed unasked.
     await pass(2 * DAY);
     await until(

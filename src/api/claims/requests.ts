@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { VERDICTS } from '../../core/record/states.js';
 import { enrolment } from '../enrolments/schema.js';
 import { begun } from '../jobs/schema.js';
-import { method, oneOf, refParams, refText, whichEnrolments } from '../parts/schema.js';
+import { dayText, method, oneOf, refParams, refText, whichEnrolments } from '../parts/schema.js';
 import type { BodyOf, RouteSchemas } from '../route-schemas.js';
 import type { claimsRoutes } from './routes.js';
 
@@ -25,7 +25,7 @@ export const claimsRequests = {
       verdict: oneOf([...VERDICTS, 'withdrawn']).required(),
       method: method,
       reason: Joi.string().trim().max(500),
-      at: Joi.string().isoDate(),
+      at: dayText,
       anyway: Joi.boolean(),
     }),
     answer: enrolment,

@@ -1,10 +1,10 @@
 import Joi from 'joi';
-import { mailText, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import { dayText, mailText, page, pageQuery, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { clientReportsRoutes } from './routes.js';
 import { reportKept, reportWritten, wholeReport } from './schema.js';
 
-const span = { from: Joi.string().isoDate(), to: Joi.string().isoDate() };
+const span = { from: dayText, to: dayText };
 
 /** What the routes take and answer. */
 export const clientReportsRequests = {

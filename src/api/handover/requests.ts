@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { job } from '../jobs/schema.js';
-import { refParams } from '../parts/schema.js';
+import { dayText, refParams } from '../parts/schema.js';
 import type { BodyOf, RouteSchemas } from '../route-schemas.js';
 import type { handoverRoutes } from './routes.js';
 import { handover } from './schema.js';
@@ -25,10 +25,11 @@ export const handoverRequests = {
     }),
     answer: handover,
   },
+  callOffHandover: { params: refParams('client'), answer: handover },
   endHandover: {
     params: refParams('client'),
     body: Joi.object<BodyOf<typeof handoverRoutes.endHandover>, true>({
-      deleteOn: Joi.string().isoDate(),
+      deleteOn: dayText,
       anyway: Joi.boolean(),
     }),
     answer: handover,

@@ -43,6 +43,13 @@ export const handoverRoutes = {
     status: 200,
     summary: 'Tick something off, or take that back',
   }),
+  callOffHandover: route<{ params: { client: string } }, Handover>({
+    method: 'DELETE',
+    path: '/clients/:client/handover',
+    role: 'consultant',
+    status: 200,
+    summary: 'Call a hand-over off that has begun and not ended',
+  }),
   endHandover: route<{ params: { client: string }; body: { deleteOn?: string; anyway?: boolean } }, Handover>(
     {
       method: 'POST',

@@ -1,12 +1,12 @@
 import Joi from 'joi';
 import { ENTRY_ASKED, ENTRY_ORDERS } from '../../core/sitemap/inside/orders.js';
 import { begun } from '../jobs/schema.js';
-import { oneOf, pageQuery, refParams } from '../parts/schema.js';
+import { dayText, oneOf, pageQuery, refParams } from '../parts/schema.js';
 import type { QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { insideRoutes } from './routes.js';
 import { sitemapEntries, sitemapOutline } from './schema.js';
 
-const day = Joi.string().isoDate();
+const day = dayText;
 const folder = Joi.string().max(4_096);
 
 /** What narrows the addresses; the same for a page of them and for all as a table. */

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { page, pageQuery, refText } from '../parts/schema.js';
+import { dayText, page, pageQuery, refText } from '../parts/schema.js';
 import type { QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { journalRoutes } from './routes.js';
 import { journalEntry } from './schema.js';
@@ -15,8 +15,8 @@ export const journalRequests = {
         .pattern(/^[a-z-]+(\.[a-z-]+)?$/u, 'a kind of happening, such as claim or claim.confirmed')
         .max(60),
       who: Joi.string().trim().min(1).max(120),
-      from: Joi.string().isoDate(),
-      until: Joi.string().isoDate(),
+      from: dayText,
+      until: dayText,
     }),
     answer: page(journalEntry),
   },

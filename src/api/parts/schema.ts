@@ -2,6 +2,7 @@ import Joi from 'joi';
 import { REACHES } from '../../core/address/reach.js';
 import { BADGES } from '../../core/badge/standing.js';
 import { ROLES } from '../../core/people/roles.js';
+import { timeWritten } from '../../core/time/day-typed.js';
 import { METHODS } from '../../core/profile/profile.js';
 import { ACTS } from '../../core/worklist/kinds.js';
 import type { EngineRef, Named, NextStep, Page } from './document.js';
@@ -15,6 +16,13 @@ export const id = Joi.string().required();
 export const text = Joi.string().allow('').required();
 
 export const maybe = Joi.string().allow(null, '').required();
+
+/** A day or a time (RFC 3339) that the calendar has, as input. */
+export const dayText = Joi.string()
+  .isoDate()
+  .custom((value: string, helpers) =>
+    timeWritten(value) === null ? helpers.error('string.isoDate') : value,
+  );
 
 export const time = Joi.string().isoDate().required();
 

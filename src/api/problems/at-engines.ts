@@ -8,7 +8,22 @@ export const AT_ENGINES = {
   'sitemap-broken': {
     status: 422,
     title: 'The sitemap cannot be read',
-    says: '{sitemap} would not be read by {engine}: {why} Have it mended first, or say “anyway” to submit it all the same.',
+    says: '{sitemap} would not be read by {engine}: {why} Nothing was submitted.',
+  },
+  'sitemap-flawed': {
+    status: 422,
+    title: 'The sitemap is flawed',
+    says: '{sitemap} can be read, but {why} Say “anyway” to submit it to {engine} all the same.',
+  },
+  'sitemap-known': {
+    status: 409,
+    title: 'An engine knows the sitemap',
+    says: '{sitemap} is known to engines: withdraw it there first.',
+  },
+  'known-already': {
+    status: 422,
+    title: 'The engine knows it already',
+    says: '{engine} knows {other} already, by {enrolment}: that is enough. Say “anyway” to submit {sitemap} as well.',
   },
   'in-known-index': {
     status: 422,

@@ -26,6 +26,16 @@ export const MEANWHILE = {
     title: 'The job is over',
     says: 'The job is over: there is nothing to stop or to go on with.',
   },
+  'one-page': {
+    status: 409,
+    title: 'That is the address of one page',
+    says: 'What was pasted names one page of {site}. Take on {site}, or say “anyway” to take on {address} as a property of its own.',
+  },
+  'property-in-use': {
+    status: 409,
+    title: 'Something was done with the property',
+    says: '{property} has {what}. All of it is deleted with it, for good; what is registered at engines stays there. “property archive” keeps it. Say “anyway” to delete it all the same.',
+  },
   'same-site': {
     status: 409,
     title: 'The site is there already',

@@ -56,6 +56,11 @@ export const NAMED = {
     title: 'No such reading',
     says: 'There is no reading “{ref}”. Expected one of: {known}.',
   },
+  'always-the-same': {
+    status: 404,
+    title: 'All readings found the same',
+    says: 'All {times} readings, from {from} to {to} UTC, found the same {count} addresses: there is nothing to compare.',
+  },
   'one-reading-only': {
     status: 404,
     title: 'One reading only',

@@ -1,4 +1,5 @@
 import Joi from 'joi';
+import { begun } from '../jobs/schema.js';
 import { handleText, page, pageQuery, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { propertiesRoutes } from './routes.js';
@@ -50,6 +51,11 @@ export const propertiesRequests = {
   archiveProperty: {
     params: refParams('property'),
     query: Joi.object<QueryOf<typeof propertiesRoutes.archiveProperty>, true>({ anyway: Joi.boolean() }),
+  },
+  deleteProperty: {
+    params: refParams('property'),
+    body: Joi.object<BodyOf<typeof propertiesRoutes.deleteProperty>, true>({ anyway: Joi.boolean() }),
+    ...begun,
   },
   restoreProperty: { params: refParams('property'), answer: property },
 } satisfies Record<string, RouteSchemas>;

@@ -1,3 +1,4 @@
+import type { Job } from '../jobs/document.js';
 import type { Page } from '../parts/document.js';
 import { route, type PageQuery } from '../route.js';
 import type { Access, NewProperty, Property } from './document.js';
@@ -59,6 +60,14 @@ export const propertiesRoutes = {
     role: 'consultant',
     status: 204,
     summary: 'Archive a property; its records stay. With “anyway” also one that holds badges',
+  }),
+  deleteProperty: route<{ params: { property: string }; body: { anyway?: boolean } }, Job>({
+    method: 'POST',
+    path: '/properties/:property/deleted',
+    role: 'consultant',
+    status: 202,
+    summary:
+      'Delete a property that was taken on by mistake; with “anyway”, by a lead, one that something was done with',
   }),
   restoreProperty: route<{ params: { property: string } }, Property>({
     method: 'POST',

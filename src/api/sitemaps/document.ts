@@ -145,4 +145,6 @@ export interface ReadingDifference {
 
 export interface NewSitemap extends Sitemap {
   note: string | null;
+  /** Whether it was noted just now, and was not there before. */
+  isNew: boolean;
 }

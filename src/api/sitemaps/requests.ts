@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { SITEMAP_ORDERS } from '../../core/sitemap/list-order.js';
 import { begun } from '../jobs/schema.js';
-import { narrow, oneOf, pageQuery, refParams, refText } from '../parts/schema.js';
+import { dayText, narrow, oneOf, pageQuery, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { sitemapsRoutes } from './routes.js';
 import { newSitemap, readingDifference, sitemap, sitemapDetail, sitemaps, sitemapState } from './schema.js';
@@ -52,6 +52,7 @@ export const sitemapsRequests = {
     }).xor('property', 'sitemap', 'all'),
     ...begun,
   },
+  dropSitemap: { params: refParams('sitemap') },
   submitSitemap: {
     body: Joi.object<BodyOf<typeof sitemapsRoutes.submitSitemap>, true>({
       sitemap: refText.required(),
@@ -72,7 +73,7 @@ export const sitemapsRequests = {
     body: Joi.object<BodyOf<typeof sitemapsRoutes.recordReading>, true>({
       found: Joi.number().integer().min(0).max(1e9),
       listed: Joi.number().integer().min(0).max(1e9),
-      readAt: Joi.string().isoDate(),
+      readAt: dayText,
       trouble: Joi.string().trim().max(500),
     }).or('found', 'trouble'),
     answer: sitemap,

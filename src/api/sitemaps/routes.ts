@@ -67,6 +67,13 @@ export const sitemapsRoutes = {
     status: 202,
     summary: 'Read sitemaps, try some of their pages, and ask engines for their readings',
   }),
+  dropSitemap: route<{ params: { sitemap: string } }, null>({
+    method: 'DELETE',
+    path: '/sitemaps/:sitemap',
+    role: 'consultant',
+    status: 204,
+    summary: 'Take out a sitemap that was noted by mistake and that no engine knows',
+  }),
   submitSitemap: route<{ body: { sitemap: string; enrolments?: string[]; anyway?: boolean } }, Job>({
     method: 'POST',
     path: '/submissions',

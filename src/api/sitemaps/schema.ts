@@ -132,7 +132,9 @@ const sitemapKeys = {
 
 export const sitemap = Joi.object<Sitemap, true>(sitemapKeys).id('Sitemap');
 
-export const newSitemap = Joi.object<NewSitemap, true>({ ...sitemapKeys, note: maybe }).id('NewSitemap');
+export const newSitemap = Joi.object<NewSitemap, true>({ ...sitemapKeys, note: maybe, isNew: flag }).id(
+  'NewSitemap',
+);
 
 export const sitemapDetail = Joi.object<SitemapDetail, true>({
   ...sitemapKeys,

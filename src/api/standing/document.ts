@@ -60,7 +60,7 @@ export interface StepsMeant {
 
 export interface PutOffInput extends StepsMeant {
   until: string;
-  why: string;
+  why?: string;
 }
 
 export interface HandInput extends StepsMeant {

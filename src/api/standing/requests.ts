@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { PUT_OFF } from '../../core/worklist/mark.js';
 import { ACTS, STEP_KINDS } from '../../core/worklist/kinds.js';
-import { badge, narrow, oneOf, pageQuery, refText } from '../parts/schema.js';
+import { dayText, badge, narrow, oneOf, pageQuery, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { standingRoutes } from './routes.js';
 import { marked, verification, worklist, yard } from './schema.js';
@@ -42,8 +42,8 @@ export const standingRequests = {
   putOffSteps: {
     body: Joi.object<BodyOf<typeof standingRoutes.putOffSteps>, true>({
       ...stepsMeant,
-      until: Joi.string().isoDate().required(),
-      why: Joi.string().trim().min(1).max(300).required(),
+      until: dayText.required(),
+      why: Joi.string().trim().min(1).max(300),
     }).or(...MEANT),
     answer: marked,
   },

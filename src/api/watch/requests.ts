@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { items, pageQuery, refText } from '../parts/schema.js';
+import { dayText, items, pageQuery, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { watchRoutes } from './routes.js';
 import { pause, watch } from './schema.js';
@@ -20,8 +20,8 @@ export const watchRequests = {
   pauseWatch: {
     body: Joi.object<BodyOf<typeof watchRoutes.pauseWatch>, true>({
       ...pauseOf,
-      why: Joi.string().trim().min(1).max(300).required(),
-      until: Joi.string().isoDate(),
+      why: Joi.string().trim().min(1).max(300),
+      until: dayText,
     }).xor('property', 'client', 'all'),
     answer: pause,
   },

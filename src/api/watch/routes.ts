@@ -17,7 +17,7 @@ export const watchRoutes = {
     status: 200,
     summary: 'What is looked at by itself, soonest due first, and how the watch is',
   }),
-  pauseWatch: route<{ body: PauseOf & { why: string; until?: string } }, Pause>({
+  pauseWatch: route<{ body: PauseOf & { why?: string; until?: string } }, Pause>({
     method: 'POST',
     path: '/watch/pauses',
     role: 'consultant',

@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import type { Enrolment, Met, Method } from '../../api/documents.js';
-import { unlessUnwanted } from '../agree.js';
+import { isSaid, unlessUnwanted } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { timeGiven } from '../time-given.js';
@@ -50,7 +50,7 @@ function recordCommands(program: Command): void {
           verdict: known,
           ...(method === undefined ? {} : { method }),
           ...(reason === undefined ? {} : { reason }),
-          ...(on === undefined ? {} : { at: timeGiven(on) }),
+          ...(on === undefined ? {} : { at: await timeGiven(context, on) }),
         };
         const recorded = await unlessUnwanted(
           options.anyway === true,
@@ -121,7 +121,7 @@ function recordCommands(program: Command): void {
         const body = {
           ...(found === undefined ? {} : { found }),
           ...(listed === undefined ? {} : { listed }),
-          ...(read === undefined ? {} : { readAt: timeGiven(read) }),
+          ...(read === undefined ? {} : { readAt: await timeGiven(context, read) }),
           ...(trouble === undefined ? {} : { trouble }),
         };
         output(
@@ -186,12 +186,10 @@ export function byHandCommands(program: Command): void {
     .action(async (enrolment: string, options: { yes?: boolean; json?: boolean }) => {
       const context = openContext(options);
       const one = await context.client.showEnrolment({ params: { enrolment } });
-      if (options.yes !== true)
-        throw new Usage(
-          one.byHand
-            ? `This notes that ${one.name} (${one.badge}) is to be ended on ${one.engine.title}’s own pages. Say --yes to do it.`
-            : `This ends ${one.name} (${one.badge}) at ${one.engine.title}. Say --yes to do it.`,
-        );
+      const asked = one.byHand
+        ? `This notes that ${one.name} (${one.badge}) is to be ended on ${one.engine.title}’s own pages.`
+        : `This ends ${one.name} (${one.badge}) at ${one.engine.title}.`;
+      if (!(await isSaid(options.yes, asked))) return;
       const job = await finish(context, await context.client.endEnrolment({ params: { enrolment } }));
       output(
         context,

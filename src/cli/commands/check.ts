@@ -13,7 +13,7 @@ function printChecks(
   job: Job,
   checks: readonly Check[],
   enrolments: readonly Enrolment[],
-  { settled, explain }: { settled: (name: string) => boolean; explain: boolean },
+  { settled, holds, explain }: { settled: Settled; holds: (check: Check) => boolean; explain: boolean },
 ): void {
   for (const item of job.items) {
     const check = item.result?.check;
@@ -21,7 +21,7 @@ function printChecks(
       say(`${paint.red('✗')} ${plain(item.subject)}  ${plain(item.result?.says ?? '')}`);
       continue;
     }
-    const isNeeded = check.forecast === 'accept' || !settled(check.enrolment);
+    const isNeeded = check.forecast === 'accept' || !settled(check.enrolment) || holds(check);
     const isChosen = check.tried || !checks.some((one) => one.enrolment === check.enrolment && one.tried);
     if (explain || (isNeeded && isChosen)) printCheck(check);
     else printSpare(check, isNeeded ? 'not tried' : 'not needed');
@@ -30,9 +30,12 @@ function printChecks(
   }
 }
 
+/** Whether one of the placements of an enrolment, by its name, is as the engine wants it. */
+type Settled = (name: string) => boolean;
+
 /** What can be done after a check: claim what stands, or look closer at what does not. */
-function sayAfter(enrolments: readonly Enrolment[], settled: (name: string) => boolean): void {
-  const ready = enrolments.find(({ badge }) => badge === 'in-place');
+function sayAfter(enrolments: readonly Enrolment[], settled: Settled): void {
+  const ready = enrolments.find(({ badge, name }) => badge === 'in-place' && settled(name));
   const open = enrolments.find(({ name }) => !settled(name));
   const next = [
     ...(ready ? [ready.byHand ? `next --property ${ready.property.handle}` : `claim ${ready.name}`] : []),
@@ -58,16 +61,26 @@ export function checkCommand(program: Command): void {
       );
       const checks = job.items.flatMap((item) => (item.result?.check ? [item.result.check] : []));
       const enrolments = await enrolmentsOf(context, job);
+      // By what was seen just now: a badge says what stood when it was given.
       const settled = (name: string) =>
-        enrolments.some((one) => one.name === name && (one.badge === 'in-place' || one.badge === 'held'));
+        enrolments.some(
+          (one) => one.name === name && one.placements.some(({ check }) => check?.forecast === 'accept'),
+        );
+      const holds = (check: Check) =>
+        enrolments.some(
+          ({ name, ownership }) =>
+            name === check.enrolment &&
+            ownership?.kind === 'confirmed' &&
+            (ownership.method ?? check.method) === check.method,
+        );
       // A method that nobody uses does not stand in the way where another one is in place.
       const stops =
-        checks.some((one) => one.forecast !== 'accept' && !settled(one.enrolment)) ||
+        checks.some((one) => one.forecast !== 'accept' && (!settled(one.enrolment) || holds(one))) ||
         checks.length < job.items.length;
       process.exitCode = stops ? EXIT.stops : EXIT.done;
       output(context, { checks }, () => {
         if (job.items.length === 0) say(paint.dim('Nothing to check: no token is known yet.'));
-        printChecks(job, checks, enrolments, { settled, explain: options.explain === true });
+        printChecks(job, checks, enrolments, { settled, holds, explain: options.explain === true });
         const several = [...new Set(checks.map(({ enrolment }) => enrolment))].filter(
           (name) => !settled(name) && checks.filter(({ enrolment }) => enrolment === name).length > 1,
         );

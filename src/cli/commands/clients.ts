@@ -109,16 +109,15 @@ async function edit(ref: string, options: EditOptions): Promise<void> {
 }
 
 /** Deletes what there is of a client, once whoever asks has said so. */
-async function remove(ref: string, options: { anyway?: boolean }): Promise<void> {
+async function remove(ref: string, options: { yes?: boolean; anyway?: boolean }): Promise<void> {
   const context = openContext({});
   const isSaid = options.anyway === true;
   const isWanted =
-    isSaid ||
+    options.yes === true ||
     (await agrees(
       `Everything that is on record of ${ref} is deleted then, and nothing brings it back. Delete it?`,
     ));
-  if (isWanted === null)
-    throw new Usage('It asks before it deletes: say --anyway where nobody can be asked.');
+  if (isWanted === null) throw new Usage('It asks before it deletes: say --yes where nobody can be asked.');
   if (!isWanted) return;
   const job = await unlessUnwanted(
     isSaid,
@@ -220,7 +219,8 @@ export function clientCommands(program: Command): void {
   client
     .command('delete <client>')
     .description('delete all records of a client in the archive, for good')
-    .option('--anyway', 'without being asked, and before the day on which they are due')
+    .option('--yes', 'without being asked')
+    .option('--anyway', 'before the day on which they are due')
     .action(remove);
   client
     .command('restore <client>')

@@ -87,28 +87,52 @@ async function showPlans(
   }
 }
 
+/** The handles of all properties of a client. Throws Usage where it has none. */
+async function propertiesOf({ client }: Context, ref: string): Promise<string[]> {
+  const handles: string[] = [];
+  for (let after: string | null | undefined; after !== null;) {
+    const query = { client: ref, limit: 500, ...(after === undefined ? {} : { after }) };
+    const { items, next } = await client.listProperties({ query });
+    handles.push(...items.map(({ handle }) => handle));
+    after = next;
+  }
+  if (handles.length === 0)
+    throw new Usage(`${ref} has no property yet: “property add ADDRESS --client ${ref}” takes one on.`);
+  return handles;
+}
+
+/** All engines at which something can be registered. */
+async function allEngines({ client }: Context): Promise<string[]> {
+  const { items } = await client.listEngines();
+  return items.filter(({ worked }) => worked !== 'borrowed').map(({ id }) => id);
+}
+
 async function enrol(properties: string[], options: EnrolOptions): Promise<void> {
   const { address, engine, fitting, account } = options;
   if (options.show === true && fitting !== true)
     throw new Usage('--show shows the plan of --fitting; give both.');
   if ((engine === undefined) === (fitting !== true)) throw new Usage('Give --engine ENGINE…, or --fitting.');
-  if ((properties.length === 0) !== (options.missing === true))
+  const isNamed = properties.length > 0;
+  if (isNamed && (options.missing === true || options.client !== undefined))
+    throw new Usage('Name properties, or give --client or --missing: not both.');
+  if (!isNamed && options.missing !== true && options.client === undefined)
     throw new Usage(
-      'Name properties, or give --missing for all that should be enrolled with the engines and are not.',
+      'Name properties; or give --client for all of a client, or --missing for all that should be enrolled and are not.',
     );
-  if (options.client !== undefined && options.missing !== true)
-    throw new Usage('--client narrows --missing; without it, name the properties.');
-  if (options.missing === true && engine === undefined)
-    throw new Usage('--missing wants --engine ENGINE… with it.');
   const context = openContext(options);
+  if (!isNamed && options.missing !== true) properties = await propertiesOf(context, options.client ?? '');
   if (fitting === true) await showPlans(context, properties, options);
   if (options.show === true) return;
   const told = facts(options.fact);
   if (!told.facts) await askFacts(context, properties, engine ?? null);
   const body = {
     ...(options.missing === true ? { missing: true as const } : { properties }),
-    ...(options.client === undefined ? {} : { client: options.client }),
-    ...(engine ? { engines: engine } : { fitting: true }),
+    ...(options.client === undefined || options.missing !== true ? {} : { client: options.client }),
+    ...(engine
+      ? { engines: engine }
+      : options.missing === true
+        ? { engines: await allEngines(context) }
+        : { fitting: true }),
     ...reach(options.reach),
     ...(address === undefined ? {} : { address }),
     ...(account === undefined ? {} : { account }),
@@ -134,7 +158,7 @@ export function enrolCommand(program: Command): void {
       'at all that matter to the client’s audience, by the registration plan; shows it first',
     )
     .option('--missing', 'all properties that should be enrolled with the engines and are not')
-    .option('--client <client>', 'of one client, with --missing')
+    .option('--client <client>', 'all properties of one client; with --missing, those of them')
     .option('--show', 'only show the plan')
     .option(
       '--reach <reach>',

@@ -17,6 +17,8 @@ interface HandoverOptions {
   archive?: string;
   end?: boolean;
   deleteOn?: string;
+  callOff?: boolean;
+  yes?: boolean;
   anyway?: boolean;
   json?: boolean;
 }
@@ -34,8 +36,10 @@ export function handoverCommand(program: Command): void {
     .option('--open <item>', 'take a tick back')
     .option('--note <words>', 'with a tick: how, or by whom')
     .option('--archive <file>', 'write the client’s part of the records to this file, as a ZIP')
+    .option('--call-off', 'call it off: the client stays, and its ticks go')
     .option('--end', 'end it: nothing is watched any more, and the client is archived')
     .option('--delete-on <day>', 'with --end: the day on which its records are due to be deleted')
+    .option('--yes', 'end it without being asked')
     .option('--anyway', 'end it although something is open')
     .option('--json', 'print the document')
     .action(handOver);
@@ -58,6 +62,12 @@ async function handOver(client: string, options: HandoverOptions): Promise<void>
     return;
   }
   if (options.look === true) await look(context, client);
+  if (options.callOff === true) {
+    output(context, await context.client.callOffHandover({ params }), ({ name }) => {
+      say(`The handing over of ${plain(name)} was called off; nothing else has changed.`);
+    });
+    return;
+  }
   const item = options.done ?? options.open;
   const shown =
     options.end === true
@@ -74,7 +84,7 @@ async function handOver(client: string, options: HandoverOptions): Promise<void>
               },
             })
           : await context.client.showHandover({ params });
-  if (shown) output(context, shown, print, next);
+  if (shown) output(context, shown, item === undefined ? print : (one) => printTick(one, item), next);
 }
 
 async function look(context: Context, client: string): Promise<void> {
@@ -85,11 +95,11 @@ async function look(context: Context, client: string): Promise<void> {
 /** Ends it, once whoever asks has said so. */
 async function end(context: Context, client: string, options: HandoverOptions): Promise<Handover | null> {
   const isWanted =
-    options.anyway === true ||
+    options.yes === true ||
     (await agrees(`${client} is archived then, and nothing of it is looked at any more. End it?`));
-  if (isWanted === null) throw new Usage('It asks before it ends: say --anyway where nobody can be asked.');
+  if (isWanted === null) throw new Usage('It asks before it ends: say --yes where nobody can be asked.');
   if (!isWanted) return null;
-  const day = options.deleteOn === undefined ? {} : { deleteOn: timeGiven(options.deleteOn) };
+  const day = options.deleteOn === undefined ? {} : { deleteOn: await timeGiven(context, options.deleteOn) };
   return unlessUnwanted(
     options.anyway === true,
     (anyway) =>
@@ -141,6 +151,18 @@ function print(shown: Handover): void {
       item,
     ]),
     'Nothing is to be done.',
+  );
+}
+
+/** What a tick came to, and what is left; the whole of it is there without one. */
+function printTick({ items }: Handover, item: string): void {
+  const ticked = items.find((one) => one.item === item);
+  if (ticked) say(`${ticked.done ? '✓ Done' : '· Open again'}: ${plain(ticked.says)}`);
+  const left = items.filter(({ done }) => done === null);
+  say(
+    left.length === 0
+      ? 'Nothing is open any more.'
+      : `Still open: ${left.map((one) => plain(one.item)).join(', ')}.`,
   );
 }
 

@@ -51,15 +51,19 @@ interface JournalOptions {
 type JournalQuery = NonNullable<InputOf<'journal'>['query']>;
 
 /** What of the journal is wanted. Throws Usage on a day that is none. */
-function journalQuery(property: string | undefined, options: JournalOptions): JournalQuery {
+async function journalQuery(
+  context: Context,
+  property: string | undefined,
+  options: JournalOptions,
+): Promise<JournalQuery> {
   const { client, kind, who, from, until, after } = options;
   return {
     ...(property === undefined ? {} : { property }),
     ...(client === undefined ? {} : { client }),
     ...(kind === undefined ? {} : { kind }),
     ...(who === undefined ? {} : { who }),
-    ...(from === undefined ? {} : { from: timeGiven(from) }),
-    ...(until === undefined ? {} : { until: timeGiven(until) }),
+    ...(from === undefined ? {} : { from: await timeGiven(context, from) }),
+    ...(until === undefined ? {} : { until: await timeGiven(context, until) }),
     ...(after === undefined ? {} : { after }),
   };
 }
@@ -107,7 +111,13 @@ export function journalCommands(program: Command): void {
       });
       const { all = 0, ...badges } = document.counts;
       const { items, next } = document;
-      const list = { shown: items.length, all, one: 'property', kinds: inWords(badges), next };
+      const list = {
+        shown: items.length,
+        all,
+        one: 'property',
+        kinds: inWords(badges) === '' ? '' : `of its enrolments ${inWords(badges)}`,
+        next,
+      };
       await sayShown(context, { ...list, of: narrowedTo(options) });
       if (items.length > 0 && options.json !== true) say(`Taking on: ${progressWords(document.progress)}.`);
       if (items.length > 0 && options.json !== true) sayNext('next', 'check PROPERTY');
@@ -128,7 +138,7 @@ export function journalCommands(program: Command): void {
     .action(async (property: string | undefined, options: JournalOptions) => {
       const context = openContext(options);
       const limit = linesGiven(options.limit);
-      const narrow = journalQuery(property, options);
+      const narrow = await journalQuery(context, property, options);
       if (options.jsonLines === true) {
         await exportJournal(context, narrow);
         return;

@@ -121,12 +121,13 @@ export function nextCommands(program: Command): void {
   marking(
     next.command('put-off [where]').description('leave next steps until a day: HANDLE or HANDLE@ENGINE'),
   )
-    .requiredOption('--until <day>', 'until when, such as 2026-12-01')
-    .requiredOption('--why <reason>', 'why, for those who wonder')
-    .action(async (where: string | undefined, options: Meant & { until: string; why: string }) => {
+    .requiredOption('--until <day>', 'until when, such as 2026-12-01, tomorrow or next monday')
+    .option('--why <reason>', 'why, for those who wonder')
+    .action(async (where: string | undefined, options: Meant & { until: string; why?: string }) => {
       const context = openContext(options);
-      const until = timeGiven(options.until);
-      const body = { ...stepsMeant(where, options), until, why: options.why };
+      const until = await timeGiven(context, options.until);
+      const why = options.why === undefined ? {} : { why: options.why };
+      const body = { ...stepsMeant(where, options), until, ...why };
       output(
         context,
         await context.client.putOffSteps({ body }),

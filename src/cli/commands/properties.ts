@@ -1,13 +1,14 @@
 import type { Command } from 'commander';
 import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
-import { unlessUnwanted } from '../agree.js';
-import { Usage } from '../exit.js';
+import { ApiProblem } from '../../client/client.js';
+import { isSaid, unlessUnwanted } from '../agree.js';
+import { EXIT, Usage } from '../exit.js';
 import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
-import { plain, say, when } from '../print/text.js';
+import { plain, say, sayAside, when } from '../print/text.js';
 
 function printProperty(property: Property): void {
   const { host, frontDoor } = property;
@@ -59,10 +60,23 @@ async function add(addresses: readonly string[], options: AddOptions): Promise<v
   if (addresses.length > 1 && options.handle !== undefined)
     throw new Usage('--handle names one property: give one address with it.');
   const context = openContext(options);
-  for (const address of addresses) await addOne(context, address, options);
+  const skipped: string[] = [];
+  for (const address of addresses)
+    try {
+      if (!(await addOne(context, address, options))) skipped.push(`${address}: left, as you said`);
+    } catch (error) {
+      // One of several that cannot be taken on keeps none of the others back.
+      const isOwn = error instanceof Usage || (error instanceof ApiProblem && error.problem.status < 500);
+      if (addresses.length === 1 || !isOwn) throw error;
+      skipped.push(`${address}: ${error.message}`);
+    }
+  if (skipped.length === 0 || addresses.length === 1) return;
+  sayAside(`Not taken on, ${String(skipped.length)} of ${String(addresses.length)}:`);
+  for (const one of skipped) sayAside(`  ${plain(one)}`);
+  process.exitCode = EXIT.stops;
 }
 
-async function addOne(context: Context, address: string, options: AddOptions): Promise<void> {
+async function addOne(context: Context, address: string, options: AddOptions): Promise<boolean> {
   const { client, handle } = options;
   const body = { client, address, ...(handle === undefined ? {} : { handle }) };
   const added = await unlessUnwanted(
@@ -70,7 +84,7 @@ async function addOne(context: Context, address: string, options: AddOptions): P
     (anyway) => context.client.addProperty({ body: { ...body, ...(anyway ? { anyway } : {}) } }),
     'Take it on as a property of its own?',
   );
-  if (!added) return;
+  if (!added) return false;
   const looked = await context.client.finished({ id: added.job });
   const property = await context.client.showProperty({ params: { property: added.id } });
   output(context, { ...added, ...property }, (one) => {
@@ -80,9 +94,10 @@ async function addOne(context: Context, address: string, options: AddOptions): P
     if (isUnknown) say('Its front door is not known: look again with “property look” once it answers.');
     sayNext(isUnknown ? `property look ${one.handle}` : `enrol ${one.handle} --fitting`);
   });
+  return true;
 }
 
-/** `property archive|restore|move` */
+/** `property archive|restore|delete|move` */
 function archiveAndMove(property: Command): void {
   property
     .command('archive <property>')
@@ -117,13 +132,37 @@ function archiveAndMove(property: Command): void {
       });
     });
   property
+    .command('delete <property>')
+    .description('delete a property that was taken on by mistake')
+    .option('--yes', 'without being asked')
+    .option('--anyway', 'by a lead: although something was done with it')
+    .action(async (ref: string, options: { yes?: boolean; anyway?: boolean }) => {
+      const context = openContext({});
+      const asked = `This deletes everything that is on record of ${ref}, and nothing brings it back.`;
+      if (!(await isSaid(options.yes, asked))) return;
+      const job = await unlessUnwanted(
+        options.anyway === true,
+        (anyway) =>
+          context.client.deleteProperty({ params: { property: ref }, body: anyway ? { anyway } : {} }),
+        'Delete all of it?',
+      );
+      if (!job) return;
+      const done = await finish(context, job);
+      for (const { result } of done.items) say(plain(result?.says ?? ''));
+    });
+  property
     .command('move <property>')
     .description('give a property to another client')
     .requiredOption('--client <client>', 'whose it is from now on')
+    .option('--yes', 'without being asked')
     .option('--json', 'print the document')
-    .action(async (ref: string, options: { client: string; json?: boolean }) => {
+    .action(async (ref: string, options: { client: string; yes?: boolean; json?: boolean }) => {
       const context = openContext(options);
-      const { version } = await context.client.showProperty({ params: { property: ref } });
+      const shown = await context.client.showProperty({ params: { property: ref } });
+      const { version } = shown;
+      const to = await context.client.showClient({ params: { client: options.client } });
+      const asked = `This moves ${shown.handle} from ${shown.client.name} to ${to.name}, with all that is on record of it.`;
+      if (!(await isSaid(options.yes, asked))) return;
       const body = { client: options.client };
       output(
         context,

@@ -47,8 +47,8 @@ async function report(client: string, options: ReportOptions): Promise<void> {
   const context = openContext(options);
   const { from, to, sendTo, contact } = options;
   const span = {
-    ...(from === undefined ? {} : { from: timeGiven(from) }),
-    ...(to === undefined ? {} : { to: timeGiven(to) }),
+    ...(from === undefined ? {} : { from: await timeGiven(context, from) }),
+    ...(to === undefined ? {} : { to: await timeGiven(context, to) }),
   };
   if (options.kept === true) {
     output(context, await context.client.listKeptReports({ params: { client } }), ({ items }) => {

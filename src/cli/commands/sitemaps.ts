@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
-import type { Sitemap, Submission } from '../../api/documents.js';
+import type { NewSitemap, Sitemap, Submission } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
-import { agrees } from '../agree.js';
+import { agrees, isSaid } from '../agree.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
 import { entriesCommand } from './entries.js';
@@ -48,6 +48,7 @@ export function sitemapCommands(program: Command): void {
   findAndNote(sitemap);
   readAndShow(sitemap);
   submitAndWithdraw(sitemap);
+  dropSitemap(sitemap);
   entriesCommand(sitemap);
   makingCommands(sitemap);
 }
@@ -243,6 +244,52 @@ function readAndShow(sitemap: Command): void {
     );
 }
 
+/**
+ * Reads a sitemap before it is made known to anybody: one that cannot be read is refused, and not kept where it was noted for this
+ * alone; one that is flawed is asked about.
+ * @returns whether it is to be submitted, and whether somebody said so although it is flawed
+ */
+async function isWorthSubmitting(
+  context: Context,
+  { id, url, isNew }: NewSitemap,
+  anyway: boolean,
+): Promise<boolean | 'anyway'> {
+  const read = await context.client.finished(
+    await context.client.readSitemaps({ body: { sitemap: id, sample: 0 } }),
+  );
+  const { reading, state, submissions } = await context.client.showSitemap({ params: { sitemap: id } });
+  const findings = reading?.findings ?? [];
+  const stops = findings.find(({ grade }) => grade === 'stops');
+  if (stops && !anyway) {
+    const isDropped = isNew && submissions.length === 0;
+    if (isDropped) await context.client.dropSitemap({ params: { sitemap: id } });
+    throw new Usage(
+      `${stops.says} Nothing was submitted${isDropped ? ', and it is not kept' : ''}. “sitemap find” looks for the right one.`,
+    );
+  }
+  const harms = findings.filter(({ grade }) => grade === 'harms');
+  const [first] = harms;
+  if (anyway || state !== 'flawed' || !first || submissions.length > 0) return read.items.length > 0;
+  const says = `${url} can be read, but ${harms.length === 1 ? 'this is wrong with it' : `${String(harms.length)} things are wrong with it, the first`}: ${first.says}`;
+  const isAgreed = await agrees(`${says} Submit it all the same?`);
+  if (isAgreed === null) throw new Usage(`${says} Say --anyway to submit it all the same.`);
+  return isAgreed ? 'anyway' : false;
+}
+
+function dropSitemap(sitemap: Command): void {
+  sitemap
+    .command('drop <property> <address>')
+    .description('take out a sitemap that was noted by mistake, with our readings of it')
+    .option('--yes', 'without asking')
+    .action(async (property: string, address: string, options: { yes?: boolean }) => {
+      const context = openContext({});
+      const { id, url } = await sitemapOf(context, property, address);
+      if (!(await isSaid(options.yes, `This takes ${url} out, with our readings of it.`))) return;
+      await context.client.dropSitemap({ params: { sitemap: id } });
+      say(`${plain(url)} is not looked at any more, and stands in no list.`);
+    });
+}
+
 function submitAndWithdraw(sitemap: Command): void {
   sitemap
     .command('submit <property> <address>')
@@ -250,7 +297,7 @@ function submitAndWithdraw(sitemap: Command): void {
     .option('--to <enrolment...>', 'only to these, such as ferries@veldrane:address')
     .option(
       '--anyway',
-      'although an index that the engine knows holds it, or our reading says that it cannot be read',
+      'although it is flawed, or the engine knows it already by an index or another enrolment',
     )
     .option('--json', 'print the job')
     .action(
@@ -261,7 +308,10 @@ function submitAndWithdraw(sitemap: Command): void {
       ) => {
         const context = openContext(options);
         const added = await context.client.addSitemap({ body: { property, address } });
-        const body = { sitemap: added.id, ...told({ enrolments: options.to, anyway: options.anyway }) };
+        const isWanted = await isWorthSubmitting(context, added, options.anyway === true);
+        if (!isWanted) return;
+        const anyway = options.anyway === true || isWanted === 'anyway';
+        const body = { sitemap: added.id, ...told({ enrolments: options.to, anyway: anyway || undefined }) };
         const job = await finish(context, await context.client.submitSitemap({ body }));
         output(context, job, (done) => {
           if (added.note !== null) say(plain(added.note));
@@ -273,7 +323,7 @@ function submitAndWithdraw(sitemap: Command): void {
   sitemap
     .command('withdraw <property> [address]')
     .description('withdraw a sitemap from the engines that know it')
-    .option('--from <engine>', 'only from this one')
+    .option('--from <engine>', 'only from this engine, or by this enrolment, such as veldrane:name')
     .option('--spare', 'all that are one too many: beside their index, or known twice')
     .option('--yes', 'without asking')
     .action(
@@ -295,6 +345,11 @@ function submitAndWithdraw(sitemap: Command): void {
     );
 }
 
+/** Whether a submission is by an engine, or by one enrolment there, in any form in which these are written. */
+function isFrom({ engine, enrolmentName }: Submission, from: string): boolean {
+  return engine.id === from || enrolmentName === from || enrolmentName.endsWith(`@${from}`);
+}
+
 function toWithdraw(
   items: readonly Sitemap[],
   property: string,
@@ -306,12 +361,14 @@ function toWithdraw(
   const submissions = items
     .filter(({ url }) => address === undefined || isMeant(url, address))
     .flatMap((one) => one.submissions)
-    .filter((one) => options.from === undefined || one.engine.id === options.from)
+    .filter((one) => options.from === undefined || isFrom(one, options.from))
     .filter((one) => options.spare !== true || one.tooMany !== null);
   if (submissions.length > 0) return submissions;
   throw new Usage(
     options.spare === true
       ? `No engine knows a sitemap of ${property} that is one too many.`
-      : `No engine knows ${address ?? ''} of ${property}.`,
+      : options.from === undefined
+        ? `No engine knows ${address ?? ''} of ${property}.`
+        : `Nothing of ${property} that is meant is known at ${options.from}; expected an engine, or an enrolment such as veldrane:name.`,
   );
 }

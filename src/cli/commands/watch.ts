@@ -125,30 +125,32 @@ export function watchCommands(program: Command): void {
     .description('have a property, a client or everything left alone for a while')
     .option('--client <client>', 'all properties of one client')
     .option('--all', 'everything')
-    .requiredOption('--why <reason>', 'why, for those who wonder')
+    .option('--why <reason>', 'why, for those who wonder')
     .option('--until <time>', 'until when; until “watch resume” otherwise')
     .option('--json', 'print the document')
-    .action(async (property: string | undefined, options: PauseOptions & { why: string; until?: string }) => {
-      const context = openContext(options);
-      const { why, until } = options;
-      const body = {
-        ...pauseOf(property, options),
-        why,
-        ...(until === undefined ? {} : { until: timeGiven(until) }),
-      };
-      const document = await context.client.pauseWatch({ body });
-      output(
-        context,
-        document,
-        (one) => {
-          const end = one.until === null ? '' : ` until ${when(one.until)}`;
-          say(`The watch leaves ${plain(nameOf(one))} alone${end}: ${plain(one.why)}.`);
-        },
-        (one) => [
-          `watch resume ${one.property ?? (one.client === null ? '--all' : `--client ${one.client}`)}`,
-        ],
-      );
-    });
+    .action(
+      async (property: string | undefined, options: PauseOptions & { why?: string; until?: string }) => {
+        const context = openContext(options);
+        const { why, until } = options;
+        const body = {
+          ...pauseOf(property, options),
+          ...(why === undefined ? {} : { why }),
+          ...(until === undefined ? {} : { until: await timeGiven(context, until) }),
+        };
+        const document = await context.client.pauseWatch({ body });
+        output(
+          context,
+          document,
+          (one) => {
+            const end = one.until === null ? '' : ` until ${when(one.until)}`;
+            say(`The watch leaves ${plain(nameOf(one))} alone${end}: ${plain(one.why)}.`);
+          },
+          (one) => [
+            `watch resume ${one.property ?? (one.client === null ? '--all' : `--client ${one.client}`)}`,
+          ],
+        );
+      },
+    );
   watch
     .command('resume [property]')
     .description('look after it again')

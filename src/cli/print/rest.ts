@@ -1,6 +1,7 @@
 import type { Counts } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
 import type { Context } from '../context.js';
+import { placeTyped } from '../options.js';
 import { paint, paragraph, plain } from './text.js';
 
 /** What a list is of. */
@@ -27,7 +28,7 @@ export async function sayShown(context: Context, list: Shown): Promise<void> {
   if (context.json || all === 0) return;
   const { person } = await context.client.whoAmI();
   const what = shown === all ? counted(all, one, many) : `${String(shown)} of ${counted(all, one, many)}`;
-  const more = next === null ? '' : ` --limit N or --after "${next}" shows more.`;
+  const more = next === null ? '' : ` --limit N or --after ${placeTyped(next)} shows more.`;
   paragraph(
     '',
     plain(`${what}${of}${kinds === '' ? '' : `: ${kinds}`}; as ${person.name} sees them.${more}`),

@@ -2,7 +2,15 @@ import { readHost, type HostName } from './host.js';
 import { folderOf, type Scheme, type WebAddress } from './web-address.js';
 
 export type PasteRefusal =
-  'empty' | 'mail-address' | 'scheme' | 'ip-address' | 'public-suffix' | 'port' | 'not-a-host' | 'path';
+  | 'empty'
+  | 'mail-address'
+  | 'scheme'
+  | 'ip-address'
+  | 'public-suffix'
+  | 'port'
+  | 'not-a-host'
+  | 'path'
+  | 'password';
 
 /** What was read from what somebody pasted. */
 export type Paste =
@@ -14,6 +22,8 @@ export type Paste =
       readonly schemeWritten: boolean;
       /** What was changed on the way, in words. */
       readonly notes: readonly string[];
+      /** Whether it names one page by what follows a `?`, and not at the root: hardly what is meant by a website. */
+      readonly isPage: boolean;
     }
   | { readonly kind: 'refused'; readonly why: PasteRefusal; readonly says: string };
 
@@ -52,8 +62,11 @@ function readRest(rest: string, scheme: Scheme | null): Paste {
   const tail = end === -1 ? '' : rest.slice(end).replace(/\\/g, '/');
   const at = authority.lastIndexOf('@');
   if (at !== -1) {
+    // A password is nothing that anybody takes on with a website, nor to be kept anywhere.
+    if (authority.slice(0, at).includes(':'))
+      return refuse('password', 'There is a password in it: paste the address without it.');
     authority = authority.slice(at + 1);
-    notes.push('A name and password before the host were left off.');
+    notes.push('A name before the host was left off.');
   }
   // What stands in brackets has colons of its own (RFC 3986 §3.2.2).
   const [, hostText = '', digits = ''] = /^(\[[^\]]*\]|.*?)(?::(\d*))?$/su.exec(authority) ?? [];
@@ -63,6 +76,8 @@ function readRest(rest: string, scheme: Scheme | null): Paste {
   if (number !== null && (number < 1 || number > 65535)) {
     return refuse('port', `Port ${String(number)} does not exist; ports go from 1 to 65535.`);
   }
+  if (/[^?#]*\s/u.test(tail.replace(/[?#].*$/su, '')))
+    return refuse('path', `There is a space in the path “${shown(tail)}”.`);
   const path = readPath(tail, notes);
   if (path === null) return refuse('path', `The path “${shown(tail)}” cannot be read.`);
   const settled: Scheme = scheme ?? (number === 80 ? 'http' : 'https');
@@ -71,6 +86,7 @@ function readRest(rest: string, scheme: Scheme | null): Paste {
     host,
     schemeWritten: scheme !== null,
     notes,
+    isPage: tail.includes('?') && path !== '/',
     address: { scheme: settled, host: host.ascii, port: isOwnPort(settled, number) ? null : number, path },
   };
 }

@@ -4,7 +4,11 @@ import { HOUR } from '../time/duration.js';
 import type { MakeStep, StepFacts, Wanted } from './step-facts.js';
 
 /** A look that failed is no loss: it is taken again soon. What goes on for long is told to those who can mend it. */
-export function unseen({ lastCheck, engineTitle }: StepFacts, now: Date, step: MakeStep): Wanted | null {
+export function unseen(
+  { lastCheck, engineTitle, badge }: StepFacts,
+  now: Date,
+  step: MakeStep,
+): Wanted | null {
   const hindered = lastCheck?.hindered;
   if (!hindered) return null;
   if (now < lastsAt(hindered.since))
@@ -16,7 +20,9 @@ export function unseen({ lastCheck, engineTitle }: StepFacts, now: Date, step: M
     );
   return step(
     'mend-site',
-    `${UNSEEN[hindered.by]} ${hindered.says} While it lasts, ${engineTitle} does not see the token either, and withdraws the badge in time.`,
+    badge === 'held'
+      ? `${UNSEEN[hindered.by]} ${hindered.says} While it lasts, ${engineTitle} does not see the token either, and withdraws the badge in time.`
+      : `${UNSEEN[hindered.by]} ${hindered.says} While it lasts, ${engineTitle} does not see the token either: a claim would be refused.`,
     hindered.since,
   );
 }

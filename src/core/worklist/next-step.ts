@@ -101,7 +101,7 @@ function wantedStep(facts: StepFacts, now: Date): Wanted {
     case 'issued':
       return expired(facts, now, step) ?? unplaced(facts, now, step);
     case 'in-place':
-      return expired(facts, now, step) ?? claimable(facts, now, step);
+      return expired(facts, now, step) ?? unseen(facts, now, step) ?? claimable(facts, now, step);
     case 'held':
       return unseen(facts, now, step) ?? sitemapStep(facts, step);
   }

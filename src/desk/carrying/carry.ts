@@ -16,7 +16,7 @@ import { EXACT, findProperty } from '../context/references.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { openPlace, type OpenPlace } from './open.js';
 import { placeSays, placesOf } from './places.js';
-import { sayDone, sayPlan, WORDS } from './saying.js';
+import { sayDone, sayPlan, saysDone, WORDS } from './saying.js';
 import { holdingAt } from './holding.js';
 import { cargoFor, type Cargo } from './wanted.js';
 
@@ -77,7 +77,7 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
       steps: steps.map((step) => ({
         act: step.act,
         name: step.name,
-        says: step.says,
+        says: done.includes(step) ? saysDone(step) : step.says,
         done: done.includes(step),
       })),
     };

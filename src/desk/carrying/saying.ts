@@ -9,6 +9,22 @@ export const WORDS: Readonly<Record<CarryStep['act'], string>> = {
   'take-away': 'took away',
 };
 
+/** What was done about one thing: why it was to be there, without what stood in its place before. */
+export function saysDone({ act, says }: CarryStep): string {
+  const [why = says] = says.split('; ');
+  switch (act) {
+    case 'put':
+      return `${why}; put there now.`;
+    case 'replace':
+      return `${why}; put in the place of the older one.`;
+    case 'take-away':
+      return 'Taken away: nobody needs it any more.';
+    case 'leave':
+    case 'refuse':
+      return says;
+  }
+}
+
 /** What would be done at a place. */
 export function sayPlan(steps: readonly CarryStep[]): string {
   const count = (act_: CarryStep['act']) => steps.filter((one) => one.act === act_).length;

@@ -77,7 +77,14 @@ export async function addProperty(
         handle: there.handle,
       },
     );
-  if (input.anyway !== true) await requireOtherSite(paste.address);
+  if (input.anyway !== true) {
+    if (paste.isPage)
+      throw new Problem('one-page', {
+        address,
+        site: addressText({ ...paste.address, path: '/' }),
+      });
+    await requireOtherSite(paste.address);
+  }
   const handle = input.handle ?? (await freeHandle(paste.host.unicode, paste.address.path));
   const id = newId();
   const job = jobs.prepare('variants', actor, [{ subject: handle, input: { propertyId: id } }]);

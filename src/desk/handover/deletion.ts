@@ -3,6 +3,8 @@ import { counted } from '../../api/counted.js';
 import type { JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import { EXACT, findProperty } from '../context/references.js';
+import type { SignedIn } from '../people/persons.js';
 import { findArchivedClient } from '../clients/archive.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
@@ -12,14 +14,18 @@ import { handoverOf } from './show.js';
 
 interface DeletionInput {
   readonly clientId: string;
+  /** The one property that is deleted; all of the client where none is named. */
+  readonly propertyId?: string;
 }
 
-const PROPERTIES = '(SELECT id FROM properties WHERE clientId = :clientId)';
+const PROPERTIES =
+  '(SELECT id FROM properties WHERE clientId = :clientId AND (:propertyId IS NULL OR id = :propertyId))';
 const OF_PROPERTY = `propertyId IN ${PROPERTIES}`;
 const OF_ENROLMENT = `enrolmentId IN (SELECT id FROM enrolments WHERE ${OF_PROPERTY})`;
 const SITEMAPS = `(SELECT id FROM sitemaps WHERE ${OF_PROPERTY})`;
 const OF_SITEMAP = `sitemapId IN ${SITEMAPS}`;
-const OF_CLIENT = 'clientId = :clientId';
+/** What is of the client as a whole, and stays where one property is deleted. */
+const OF_CLIENT = '(:propertyId IS NULL AND clientId = :clientId)';
 const SUMS = `SELECT f.value->>'sum' FROM made_versions v, json_each(v.files) f WHERE v.propertyId`;
 
 /**
@@ -69,9 +75,15 @@ const RECORDS: readonly { readonly table: string; readonly where: string; readon
     where: `letterId IN (SELECT id FROM letters WHERE ${OF_CLIENT}) OR ${OF_PROPERTY}`,
     key: 'propertyId, letterId',
   },
-  { table: 'shared_uses', where: `linkId IN (SELECT id FROM shared_links WHERE ${OF_CLIENT})` },
-  { table: 'news', where: OF_CLIENT, key: 'id' },
-  ...['letters', 'contacts', 'shared_links', 'client_reports', 'reports', 'hooks'].map((table) => ({
+  {
+    table: 'shared_uses',
+    where: `linkId IN (SELECT id FROM shared_links WHERE ${OF_CLIENT} OR ${OF_PROPERTY})`,
+  },
+  ...['news', 'shared_links', 'contacts'].map((table) => ({
+    table,
+    where: `${OF_CLIENT} OR ${OF_PROPERTY}`,
+  })),
+  ...['letters', 'client_reports', 'reports', 'hooks'].map((table) => ({
     table,
     where: OF_CLIENT,
   })),
@@ -114,36 +126,98 @@ export async function deletionPiece(
   return { subject: client.id, input: { clientId: client.id } };
 }
 
+/**
+ * One piece that deletes a property that was taken on by mistake: by anybody as long as nothing was done with it, else by a lead who
+ * says so.
+ * @throws Problem
+ */
+export async function propertyDeletionPiece(
+  desk: Desk,
+  { person }: SignedIn,
+  ref: string,
+  anyway: boolean,
+): Promise<NewPiece<DeletionInput>> {
+  const property = await findProperty(ref, EXACT);
+  const done = await doneWith(desk, property.id);
+  if (done.length > 0 && person.role !== 'lead')
+    throw new Problem('not-allowed', { role: 'lead', person: person.name, own: person.role });
+  if (done.length > 0 && !anyway)
+    throw new Problem('property-in-use', { property: property.handle, what: done.join(', ') });
+  return {
+    subject: property.handle,
+    input: { clientId: property.clientId, propertyId: property.id },
+  };
+}
+
+/** What there is of a property besides itself, in words; empty where nothing was done with it. */
+async function doneWith({ store }: Desk, propertyId: string): Promise<string[]> {
+  const counts = await Promise.all(
+    (
+      [
+        ['enrolments', 'enrolment', 'enrolments'],
+        ['sitemaps', 'sitemap', 'sitemaps'],
+        ['letter_properties', 'letter', 'letters'],
+        ['carry_places', 'place', 'places'],
+        ['makings', 'gathering', 'gatherings'],
+      ] as const
+    ).map(async ([table, one, many]) => {
+      const [row] = await store.select<{ count: number }>(
+        `SELECT COUNT(*) AS count FROM ${table} WHERE propertyId = :propertyId`,
+        { propertyId },
+      );
+      return row && row.count > 0 ? [counted(row.count, one, many)] : [];
+    }),
+  );
+  return counts.flat();
+}
+
 /** Deletes them, a little at a time. Begun again, it goes on where it was. */
 async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): Promise<JobResult> {
-  const { clientId } = input;
+  const { clientId, propertyId = null } = input;
   const client = await ClientRow.findByPk(clientId);
   if (!client || client.handle === handleGone(client))
     return { says: 'They are deleted already.', stops: false };
   // Whoever took it out of the archive meanwhile wants it kept.
-  if (client.archivedAt == null) throw new Problem('not-archived', { what: client.name });
-  const count = await PropertyRow.count({ where: { clientId } });
+  if (propertyId === null && client.archivedAt == null)
+    throw new Problem('not-archived', { what: client.name });
+  const which = propertyId === null ? { clientId } : { id: propertyId };
+  const properties = await PropertyRow.findAll({ where: which });
+  const [only] = properties;
   let rows = 0;
   for (const { table, where, key = 'rowid' } of RECORDS)
     for (let went = AT_ONCE; went >= AT_ONCE; rows += went)
       went = await desk.store.writeQuietly((transaction) =>
         desk.store.change(
           `DELETE FROM ${table} WHERE (${key}) IN (SELECT ${key} FROM ${table} WHERE ${where} LIMIT ${String(AT_ONCE)})`,
-          { clientId },
+          { clientId, propertyId },
           transaction,
         ),
       );
-  const says = `The records of ${client.name} were deleted: ${counted(count, 'property', 'properties')}, ${counted(rows, 'row', 'rows')} in all.`;
+  const says =
+    propertyId === null
+      ? `The records of ${client.name} were deleted: ${counted(properties.length, 'property', 'properties')}, ${counted(rows, 'row', 'rows')} in all.`
+      : `${only?.handle ?? 'The property'} was deleted, with ${counted(rows, 'row', 'rows')} of records.`;
   await desk.store.write(async (transaction) => {
-    for (const property of await PropertyRow.findAll({ where: { clientId }, transaction }))
-      await property.update({ handle: handleGone(property), ...NOTHING_OF_IT }, { transaction });
-    await client.update(
-      { handle: handleGone(client), name: 'a client that was deleted', contact: null, audience: [] },
-      { transaction },
-    );
+    for (const property of await PropertyRow.findAll({ where: which, transaction }))
+      await property.update(
+        {
+          ...{ handle: handleGone(property), archivedAt: property.archivedAt ?? nowText(desk) },
+          ...NOTHING_OF_IT,
+        },
+        { transaction },
+      );
+    if (propertyId === null)
+      await client.update(
+        { handle: handleGone(client), name: 'a client that was deleted', contact: null, audience: [] },
+        { transaction },
+      );
     // What was just written marked them as to be derived: there is nothing to derive.
-    await desk.store.run(`DELETE FROM stale WHERE ${OF_PROPERTY}`, { clientId }, transaction);
-    await note(desk, actor, transaction, { kind: 'client.deleted', says, clientId });
+    await desk.store.run(`DELETE FROM stale WHERE ${OF_PROPERTY}`, { clientId, propertyId }, transaction);
+    await note(desk, actor, transaction, {
+      kind: propertyId === null ? 'client.deleted' : 'property.deleted',
+      says,
+      clientId,
+    });
   });
   return { says, stops: false };
 }
@@ -151,6 +225,6 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
 export const deletionWork = anyWork<DeletionInput>({
   kind: 'delete-client',
   lane: 'long',
-  input: Joi.object<DeletionInput, true>({ clientId: Joi.string().required() }),
+  input: Joi.object<DeletionInput, true>({ clientId: Joi.string().required(), propertyId: Joi.string() }),
   run: runDeletion,
 });

@@ -70,6 +70,21 @@ export async function tickHandover(
   return viewHandover(desk, client);
 }
 
+/** Calls it off: the client stays as it is. Throws Problem where none is under way. */
+export async function callOffHandover(desk: Desk, actor: Actor, ref: string): Promise<Handover> {
+  const { client, begun } = await begunFor(desk, ref);
+  await desk.store.write(async (transaction) => {
+    await desk.store.run('DELETE FROM handover_ticks WHERE handoverId = :id', { id: begun.id }, transaction);
+    await desk.store.run('DELETE FROM handovers WHERE id = :id', { id: begun.id }, transaction);
+    await note(desk, actor, transaction, {
+      kind: 'handover.called-off',
+      says: `The handing over of ${client.name} was called off.`,
+      clientId: client.id,
+    });
+  });
+  return viewHandover(desk, client);
+}
+
 /**
  * Ends the handing over: the client is archived, so that nothing of it is watched any more.
  * @param input.deleteOn the day on which its records are due to be deleted

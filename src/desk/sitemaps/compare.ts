@@ -58,6 +58,13 @@ async function readingOf(
       (before && (await ReadingRow.findOne({ where: { ...readable, ...earlier, ...others }, order }))) ??
       (await ReadingRow.findOne({ where: { ...readable, ...earlier }, order }));
     if (row) return row;
+    if (before && before.times > 1)
+      throw new Problem('always-the-same', {
+        times: before.times,
+        from: writtenMinute(before.firstAt ?? before.at),
+        to: writtenMinute(before.at),
+        count: before.addresses,
+      });
     throw new Problem(before ? 'one-reading-only' : 'never-read');
   }
   const isDay = /^\d{4}-\d\d-\d\d$/u.test(named);

@@ -19,7 +19,7 @@ export async function addSitemap(
   const entry = readSitemapEntry(doorOf(property), input.address);
   if (entry.kind === 'refused') throw new Problem('bad-address', { says: entry.says });
   const { url } = entry;
-  const id = await desk.store.write(async (transaction) => {
+  const { id, isNew } = await desk.store.write(async (transaction) => {
     const [row, isNew] = await SitemapRow.findOrCreate({
       where: { propertyId: property.id, url },
       defaults: { id: newId(), propertyId: property.id, url, createdAt: nowText(desk) },
@@ -32,7 +32,7 @@ export async function addSitemap(
         property,
         details: { sitemap: row.id },
       });
-    return row.id;
+    return { id: row.id, isNew };
   });
-  return { ...(await viewSitemap(desk, property, id)), note: entry.note };
+  return { ...(await viewSitemap(desk, property, id)), note: entry.note, isNew };
 }

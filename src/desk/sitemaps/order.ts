@@ -15,16 +15,9 @@ export function placesOf(sitemap: Sitemap, name: string): Record<SitemapOrder, s
   };
 }
 
-/** How far the worst engine's count is from ours; one that has no count yet counts as the whole. */
-function gapOf({ reading, submissions }: Sitemap): number {
-  const ours = reading?.addresses ?? 0;
-  return Math.max(
-    -1,
-    ...submissions.map(({ counts }) => {
-      if (counts.gap !== null) return Math.abs(counts.gap);
-      return counts.state === 'waiting' ? 0 : ours;
-    }),
-  );
+/** How far the worst engine's count is from ours. One that has no count is no gap: it comes behind all that are. */
+function gapOf({ submissions }: Sitemap): number {
+  return Math.max(-1, ...submissions.map(({ counts }) => (counts.gap === null ? 0 : Math.abs(counts.gap))));
 }
 
 /** Which part of its addresses a sitemap lost since the reading before. */

@@ -16,6 +16,9 @@ import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';
 import { findAllEnrolments } from '../context/enrolment-refs.js';
+import { MINUTE } from '../../core/time/duration.js';
+import { OneAtATime } from '../context/one-at-a-time.js';
+import { readSitemap } from './reading.js';
 import { findSitemap, EXACT } from '../context/references.js';
 
 interface SubmitInput {
@@ -86,11 +89,50 @@ async function kindOf(sitemapId: string): Promise<SitemapKind | null> {
   return (await newestReading(sitemapId))?.kind ?? null;
 }
 
-/** What keeps every reader out of a sitemap, by our newest reading. Throws Problem. */
-async function requireReadable(sitemap: SitemapRow, engine: string): Promise<void> {
+/** A reading that is older than this says little of what an engine would read now. */
+const FRESH = 10 * MINUTE;
+/** Engines are told side by side; the sitemap is read once for all of them. */
+const oneReading = new OneAtATime();
+
+/** Reads a sitemap before anybody is told of it. */
+function readFirst(desk: Desk, piece: Piece, { id }: SitemapRow): Promise<void> {
+  return oneReading.run(id, async () => {
+    const newest = await newestReading(id);
+    const age = newest ? desk.clock.now().getTime() - Date.parse(newest.at) : Infinity;
+    if (age > FRESH) await readSitemap(desk, { ...piece, input: { sitemapId: id, sample: 0 } });
+  });
+}
+
+/**
+ * What keeps every reader out of a sitemap, or is wrong with it, by our newest reading. Throws Problem.
+ * @param anyway although it is flawed; what cannot be read at all is submitted by nobody
+ */
+async function requireReadable(sitemap: SitemapRow, engine: string, anyway: boolean): Promise<void> {
   const newest = await newestReading(sitemap.id);
+  const flaw = newest?.findings.find(({ grade }) => grade === 'harms');
   const broken = newest?.findings.find(({ grade }) => grade === 'stops');
   if (broken) throw new Problem('sitemap-broken', { sitemap: sitemap.url, engine, why: broken.says });
+  if (flaw && !anyway) throw new Problem('sitemap-flawed', { sitemap: sitemap.url, engine, why: flaw.says });
+}
+
+/** What an engine knows already, by another enrolment or another spelling, it need not know twice. Throws Problem. */
+async function requireUnknown(sitemap: SitemapRow, row: EnrolmentRow, engine: string): Promise<void> {
+  const beside = await EnrolmentRow.findAll({
+    where: { propertyId: row.propertyId, engine: row.engine, accountId: row.accountId, endedAt: null },
+  });
+  const known = await SubmissionRow.findAll({
+    where: { enrolmentId: beside.map(({ id }) => id), withdrawnAt: null },
+  });
+  const sitemaps = await SitemapRow.findAll({ where: { id: known.map(({ sitemapId }) => sitemapId) } });
+  const bare = (url: string) => url.replace(/^https?:\/\/(www\.)?/u, '');
+  const other = sitemaps.find(({ url }) => bare(url) === bare(sitemap.url));
+  const by = known.find(({ sitemapId }) => sitemapId === other?.id);
+  if (!other || !by) return;
+  const name = beside.find(({ id }) => id === by.enrolmentId);
+  throw new Problem('known-already', {
+    ...{ engine, sitemap: sitemap.url, other: other.url },
+    enrolment: name ? `the enrolment of its ${name.reach}` : 'another enrolment',
+  });
 }
 
 /** One piece of a submitting job. Throws Problem. */
@@ -114,7 +156,9 @@ export async function submitOnce(desk: Desk, piece: Piece<SubmitInput>): Promise
   const index = await indexOver(sitemap, row);
   if (index && anyway !== true)
     throw new Problem('in-known-index', { engine: title, index: index.url, sitemap: sitemap.url });
-  if (anyway !== true) await requireReadable(sitemap, title);
+  await readFirst(desk, piece, sitemap);
+  await requireReadable(sitemap, title, anyway === true);
+  if (anyway !== true) await requireUnknown(sitemap, row, title);
   const known = await SubmissionRow.count({ where: { enrolmentId, withdrawnAt: null } });
   const form = formOf(facts, sitemap, await kindOf(sitemapId), known);
   if (form.kind === 'refused') throw new Problem('form-not-taken', { says: form.says });

@@ -1,3 +1,4 @@
+import { NO_REASON } from '../context/no-reason.js';
 import type { Transaction } from 'sequelize';
 import type { PutOffInput, HandInput, Marked, StepsMeant } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
@@ -86,7 +87,7 @@ export async function putOff(
   desk: Desk,
   kept: KeptReady,
   actor: Actor,
-  { until, why, ...steps }: PutOffInput,
+  { until, why = NO_REASON, ...steps }: PutOffInput,
 ): Promise<Marked> {
   const end = new Date(until).toISOString();
   if (end <= nowText(desk)) throw new Problem('not-to-come', { at: until });

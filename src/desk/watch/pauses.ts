@@ -1,3 +1,4 @@
+import { NO_REASON } from '../context/no-reason.js';
 import type { Pause } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { writtenMinute } from '../../core/time/written.js';
@@ -56,7 +57,7 @@ async function named({ property, client }: PauseOf): Promise<Named> {
 export async function pauseWatch(
   desk: Desk,
   actor: Actor,
-  { why, until, ...of }: PauseOf & { readonly why: string; readonly until?: string },
+  { why = NO_REASON, until, ...of }: PauseOf & { readonly why?: string; readonly until?: string },
 ): Promise<Pause> {
   const what = await named(of);
   const since = nowText(desk);

@@ -1,0 +1,1 @@
+export { dayTyped, isRelative } from '../core/time/day-typed.js';
