@@ -23,7 +23,12 @@ const looked = () =>
 const sent = (all: readonly SentMessage[]) => all.every(({ state }) => state !== 'waiting');
 const mails = () => stage.world.post.mails.map(({ subject }) => subject);
 const mend = async () =>
-  placeAll(stage, (await stage.marit.listEnrolments({ query: { property: 'ferries' } })).items);
+  placeAll(
+    stage,
+    (await stage.marit.listEnrolments({ query: { property: 'ferries' } })).items.filter(
+      ({ reach }) => reach !== 'name',
+    ),
+  );
 
 /** Has the tags gone, waits until it is confirmed and told, and gives the case. */
 async function lose(): Promise<Case> {
