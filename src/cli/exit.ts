@@ -21,6 +21,7 @@ export function exitFor(error: unknown): { status: number; says: string } | null
   if (error instanceof ApiProblem) {
     const { status, code, detail } = error.problem;
     if (status === 401 || status === 403) return { status: EXIT.notAllowed, says: detail };
+    if (code === 'engine-waits') return { status: EXIT.stops, says: detail };
     if (ENGINE_CODES.has(code)) return { status: EXIT.engineSaidNo, says: detail };
     return { status: status >= 500 ? EXIT.notReached : EXIT.usage, says: detail };
   }

@@ -1,11 +1,53 @@
 import { QueryClient } from '@tanstack/react-query';
-import { ApiProblem, createClient, NotReached } from '../client/client.js';
-import { BASE, CHANGE_EVENTS } from '../api/routes.js';
+import { ApiProblem, createClient, NotReached, type CallOptions, type Client } from '../client/client.js';
+import { BASE, CHANGE_EVENTS, routes, type RouteName } from '../api/routes.js';
 import type { Changes } from '../api/documents.js';
 import { isTouched } from './touched.js';
 
+/** A second press so soon after the first is the same press: a double click, or an impatient one. */
+const SAME_PRESS_MS = 1_500;
+
+/**
+ * Has every button write once for each time that somebody means it: the same call while the first is under way, or right behind it, is
+ * the first one's answer. What got no answer keeps its key, so that trying again does nothing twice.
+ */
+function oncePerIntention(client: Client): Client {
+  const underWay = new Map<string, Promise<unknown>>();
+  const keys = new Map<string, string>();
+  const calls = client as unknown as Record<
+    string,
+    (input?: unknown, options?: CallOptions) => Promise<unknown>
+  >;
+  const once =
+    (name: RouteName) =>
+    (input?: unknown, options: CallOptions = {}) => {
+      const call = calls[name];
+      if (!call) throw new TypeError(`there is no route ${name}`);
+      const meant = `${name} ${JSON.stringify(input ?? null)}`;
+      const known = underWay.get(meant);
+      if (known) return known;
+      const idempotencyKey = keys.get(meant) ?? crypto.randomUUID();
+      keys.set(meant, idempotencyKey);
+      const answer = call(input, { idempotencyKey, ...options });
+      underWay.set(meant, answer);
+      answer.then(
+        () => {
+          keys.delete(meant);
+          setTimeout(() => underWay.delete(meant), SAME_PRESS_MS);
+        },
+        (error: unknown) => {
+          if (!(error instanceof NotReached)) keys.delete(meant);
+          underWay.delete(meant);
+        },
+      );
+      return answer;
+    };
+  const writes = (Object.keys(routes) as RouteName[]).filter((name) => routes[name].method !== 'GET');
+  return { ...client, ...Object.fromEntries(writes.map((name) => [name, once(name)])) };
+}
+
 /** The page's own origin, its own cookie. */
-export const api = createClient({ url: '' });
+export const api = oncePerIntention(createClient({ url: '' }));
 
 export const queries = new QueryClient({
   defaultOptions: {

@@ -35,6 +35,7 @@ import {
 import { addProperty, editProperty, listProperties, showProperty } from '../desk/clients/properties.js';
 import { askPieces, listRations } from '../desk/single-pages/asking.js';
 import { compareReadings } from '../desk/sitemaps/compare.js';
+import { acceptFallPieces } from '../desk/sitemaps/accepting.js';
 import { dropSitemap } from '../desk/sitemaps/dropping.js';
 import { addSitemap } from '../desk/sitemaps/noting.js';
 import { readPieces } from '../desk/sitemaps/reading.js';
@@ -239,6 +240,8 @@ export const handlers: Handlers = {
   listEntries: ({ desk }, { params, query }) => listEntries(desk, params.sitemap, query),
   outlineSitemap: ({ desk }, { params, query }) => outlineSitemap(desk, params.sitemap, query.folder),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
+  acceptFall: async (asked, { params }) =>
+    started(asked, 'read', await acceptFallPieces(asked.desk, actorOf(asked), params.sitemap)),
   dropSitemap: async (asked, { params }) => {
     await dropSitemap(asked.desk, actorOf(asked), params.sitemap);
     return null;

@@ -87,7 +87,7 @@ describe('the pages of sitemaps', () => {
     expect(await page.getByText('/sitemaps/crossings/page-61', { exact: false }).count()).toBe(1);
     // Between the first two nothing changed.
     const choices = await page.getByLabel('to that of').locator('option').allTextContents();
-    expect(choices).toHaveLength(3);
+    expect(choices).toHaveLength(4);
     await page.getByLabel('to that of').selectOption({ index: 1 });
     await page.getByText('The same addresses in both.').waitFor();
     expect(await seriousFaultsOf(page)).toEqual([]);

@@ -230,7 +230,9 @@ describe('submitting and withdrawing', () => {
     expect(refused?.says).toContain('that is enough');
     const [taken] = await submit(child, { enrolments: ['ferries@veldrane:address'], anyway: true });
     expect(taken?.problem).toBeUndefined();
-    await submit(index, { enrolments: ['ferries@veldrane:name'] });
+    const [known] = await submit(index, { enrolments: ['ferries@veldrane:name'] });
+    expect(known?.problem?.code).toBe('known-already');
+    await submit(index, { enrolments: ['ferries@veldrane:name'], anyway: true });
     const twice = (await list()).flatMap(({ submissions }) => submissions.filter(({ tooMany }) => tooMany));
     expect(twice.map(({ tooMany }) => tooMany?.why).sort()).toEqual(['index', 'twice']);
   });

@@ -213,7 +213,9 @@ describe('telling', () => {
 
   it('tells what an engine has switched off once for all, and when it is on again', async () => {
     await stage.order({ do: 'engine', engine: 'veldrane', suspend: { work: 'claims', ms: 2 * DAY } });
-    await stage.marit.claim({ body: { enrolments: ['ferries@veldrane:name'], method: 'dns' } });
+    await stage.marit.claim({
+      body: { enrolments: ['ferries@veldrane:name'], method: 'dns', anyway: true },
+    });
     const off = () => cases({ kind: 'switched-off' });
     await until(off, (all) => all.length === 1);
     const [open] = await off();

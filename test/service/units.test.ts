@@ -115,7 +115,7 @@ describe('the exit status', () => {
     [problem('not-allowed'), 3],
     [problem('no-such-property'), 2],
     [problem('engine-refused'), 5],
-    [problem('engine-waits'), 5],
+    [problem('engine-waits'), 1],
     [problem('internal'), 4],
   ])('%s is %i', (error, status) => {
     expect(exitFor(error)?.status).toBe(status);

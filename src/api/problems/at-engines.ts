@@ -10,11 +10,6 @@ export const AT_ENGINES = {
     title: 'The sitemap cannot be read',
     says: '{sitemap} would not be read by {engine}: {why} Nothing was submitted.',
   },
-  'sitemap-flawed': {
-    status: 422,
-    title: 'The sitemap is flawed',
-    says: '{sitemap} can be read, but {why} Say “anyway” to submit it to {engine} all the same.',
-  },
   'sitemap-known': {
     status: 409,
     title: 'An engine knows the sitemap',
@@ -23,7 +18,7 @@ export const AT_ENGINES = {
   'known-already': {
     status: 422,
     title: 'The engine knows it already',
-    says: '{engine} knows {other} already, by {enrolment}: that is enough. Say “anyway” to submit {sitemap} as well.',
+    says: '{engine} knows {sitemap} already, by {enrolment}: that is enough. Say “anyway” to submit it once more.',
   },
   'in-known-index': {
     status: 422,

@@ -52,6 +52,7 @@ export const sitemapsRequests = {
     }).xor('property', 'sitemap', 'all'),
     ...begun,
   },
+  acceptFall: { params: refParams('sitemap'), ...begun },
   dropSitemap: { params: refParams('sitemap') },
   submitSitemap: {
     body: Joi.object<BodyOf<typeof sitemapsRoutes.submitSitemap>, true>({

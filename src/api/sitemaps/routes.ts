@@ -67,6 +67,13 @@ export const sitemapsRoutes = {
     status: 202,
     summary: 'Read sitemaps, try some of their pages, and ask engines for their readings',
   }),
+  acceptFall: route<{ params: { sitemap: string } }, Job>({
+    method: 'POST',
+    path: '/sitemaps/:sitemap/fall-accepted',
+    role: 'consultant',
+    status: 202,
+    summary: 'Say that the lower count of a sitemap is right, and read it once more',
+  }),
   dropSitemap: route<{ params: { sitemap: string } }, null>({
     method: 'DELETE',
     path: '/sitemaps/:sitemap',

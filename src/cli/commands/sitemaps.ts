@@ -48,7 +48,7 @@ export function sitemapCommands(program: Command): void {
   findAndNote(sitemap);
   readAndShow(sitemap);
   submitAndWithdraw(sitemap);
-  dropSitemap(sitemap);
+  rightAndDrop(sitemap);
   entriesCommand(sitemap);
   makingCommands(sitemap);
 }
@@ -254,9 +254,7 @@ async function isWorthSubmitting(
   { id, url, isNew }: NewSitemap,
   anyway: boolean,
 ): Promise<boolean | 'anyway'> {
-  const read = await context.client.finished(
-    await context.client.readSitemaps({ body: { sitemap: id, sample: 0 } }),
-  );
+  const read = await context.client.finished(await context.client.readSitemaps({ body: { sitemap: id } }));
   const { reading, state, submissions } = await context.client.showSitemap({ params: { sitemap: id } });
   const findings = reading?.findings ?? [];
   const stops = findings.find(({ grade }) => grade === 'stops');
@@ -276,7 +274,17 @@ async function isWorthSubmitting(
   return isAgreed ? 'anyway' : false;
 }
 
-function dropSitemap(sitemap: Command): void {
+function rightAndDrop(sitemap: Command): void {
+  sitemap
+    .command('right <property> <address>')
+    .description(
+      'say that the lower count of a sitemap is right, so that nobody is told of a fall any longer',
+    )
+    .action(async (property: string, address: string) => {
+      const context = openContext({});
+      const { id } = await sitemapOf(context, property, address);
+      printItems(await finish(context, await context.client.acceptFall({ params: { sitemap: id } })), '');
+    });
   sitemap
     .command('drop <property> <address>')
     .description('take out a sitemap that was noted by mistake, with our readings of it')

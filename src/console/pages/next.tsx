@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query';
 import type { Person, WorkEntry } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
 import { api } from '../api.js';
@@ -62,6 +63,14 @@ const WHOSE = [
 /** Everything that can be done or is waited for, worst and oldest harm first, a page at a time. */
 export function NextPage({ person }: { person: Person }) {
   const narrowing = useNarrowing();
+  const mayWork = person.role !== 'onlooker';
+  const persons = useQuery({
+    queryKey: ['session', 'persons'],
+    queryFn: () => api.listPersons({}),
+    enabled: mayWork,
+  });
+  const colleagues = (persons.data?.items ?? []).filter(({ name }) => name !== person.name);
+  const whose = [...WHOSE, ...colleagues.map(({ name }) => ({ id: name, title: name }))];
   const narrow = chosen(narrowing, ['kind', 'acts', 'person', 'match']) as Query;
   const pages = usePages(['worklist', narrow], (after) =>
     api.worklist({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
@@ -81,7 +90,7 @@ export function NextPage({ person }: { person: Person }) {
           options={counts.map(([id, count]) => ({ id, title: `${kindInWords(id)}, ${String(count)}` }))}
         />
         <Pick narrowing={narrowing} name="acts" label="Up to" all="anybody" options={ACTORS} />
-        <Pick narrowing={narrowing} name="person" label="Handed to" all="whomever" options={WHOSE} />
+        <Pick narrowing={narrowing} name="person" label="Handed to" all="whomever" options={whose} />
         <Find narrowing={narrowing} />
       </div>
       <QueryView query={pages.query}>

@@ -21,6 +21,17 @@ export function StepButton({ entry }: { entry: WorkEntry }) {
       const body = { properties: [property.handle], engines: engines.map(({ id }) => id) };
       return <WorkButton start={() => api.enrol({ body })}>Enrol</WorkButton>;
     }
+    case 'enrol-door': {
+      const body = { properties: [property.handle], engines: engines.map(({ id }) => id) };
+      return <WorkButton start={() => api.enrol({ body })}>Enrol it there</WorkButton>;
+    }
+    case 'submit-sitemap':
+      // Found, read and looked at before any engine is told of it.
+      return <Link to={`/properties/${property.handle}?tab=sitemaps`}>Find and submit one</Link>;
+    case 'mend-sitemap':
+    case 'read-sitemap':
+    case 'withdraw-sitemap':
+      return <Link to={`/properties/${property.handle}?tab=sitemaps`}>Its sitemaps</Link>;
     case 'claim':
     case 'prove-again':
       return <WorkButton start={() => api.claim({ body: touched })}>Claim</WorkButton>;

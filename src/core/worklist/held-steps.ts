@@ -44,7 +44,10 @@ const UNSEEN: Readonly<Record<Hindrance, string>> = {
 export function sitemapStep(facts: StepFacts, step: MakeStep): Wanted {
   if (!facts.takesSitemaps) return step('none', `Held at ${facts.engineTitle}.`);
   const inUse = facts.sitemaps.filter((one) => !one.withdrawn);
-  const broken = inUse.find((one) => one.state === 'unreachable' || one.state === 'flawed');
+  // What no engine knows harms nobody, and nobody is asked to mend it.
+  const broken = inUse.find(
+    (one) => one.submitted && (one.state === 'unreachable' || one.state === 'flawed'),
+  );
   if (broken)
     return step(
       'mend-sitemap',

@@ -54,7 +54,8 @@ export async function showHistory(desk: Desk, ref: string): Promise<PropertyHist
   };
 }
 
-async function badgesOf(desk: Desk, propertyId: string): Promise<PropertyHistory['enrolments']> {
+/** How each enrolment of a property stood over its time, those that have ended last. */
+export async function badgesOf(desk: Desk, propertyId: string): Promise<PropertyHistory['enrolments']> {
   const rows = await EnrolmentRow.findAll({
     where: { propertyId },
     order: [['createdAt', 'DESC']],

@@ -5,6 +5,8 @@ import type { Told } from '../../core/report/report.js';
 import type { Report, ReportedProperty } from '../../core/telling/report.js';
 import { ClientRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
+import { HOUR } from '../../core/time/duration.js';
+import { stoodAt, type StoodThen } from './as-of.js';
 import { MOST_READ, toldOf, type Span } from './told.js';
 
 /** How a badge that is not held is told to people who have never heard of badges. */
@@ -60,14 +62,19 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
       values,
     ),
   ]);
+  // Of a time that is over it is told how it stood then; what is to be done is only of today.
+  const isOver = clientId !== null && desk.clock.now().getTime() - Date.parse(to) > HOUR;
+  const then = isOver ? await stoodAt(desk, clientId, to, MOST_READ) : null;
   return {
     client: client?.name ?? null,
-    ...{ from: new Date(from), to: new Date(to), totals },
-    properties: rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps)),
+    ...{ from: new Date(from), to: new Date(to), totals: then ? totalsThen(then) : totals },
+    properties: then
+      ? then.map(reportedThen)
+      : rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps)),
     changed: [...happened, ...cases.flatMap((one) => changesOf(one, from))]
       .map(({ at, property, says }) => ({ at: new Date(at), property, says: said(says) }))
       .sort((a, b) => b.at.getTime() - a.at.getTime()),
-    toDo: steps.map(({ handle, says }) => ({ property: handle, says: said(says) })),
+    toDo: (then ? [] : steps).map(({ handle, says }) => ({ property: handle, says: said(says) })),
   };
 }
 
@@ -106,6 +113,30 @@ function standsAt(badges: readonly Badge[]): { readonly isHeld: boolean; readonl
   return {
     isHeld: badge === 'held',
     stands: isOneOfMore ? `${STANDS[badge]} (${String(many)} of ${String(badges.length)})` : STANDS[badge],
+  };
+}
+
+function totalsThen(then: readonly StoodThen[]): Report['totals'] {
+  const all = then.flatMap(({ enrolments }) => enrolments);
+  const count = (badge: Badge) => all.filter((one) => one.badge === badge).length;
+  return {
+    properties: then.length,
+    ...{ held: count('held'), slipping: count('slipping'), lost: count('lost') },
+  };
+}
+
+function reportedThen({ handle, address, enrolments }: StoodThen): ReportedProperty {
+  const engines = [...new Set(enrolments.map(({ engine }) => engine))];
+  const at = engines.map((engine) => ({
+    engine,
+    ...standsAt(enrolments.filter((one) => one.engine === engine).map(({ badge }) => badge)),
+  }));
+  return {
+    handle,
+    address,
+    held: at.filter(({ isHeld }) => isHeld).map(({ engine }) => engine),
+    open: at.filter(({ isHeld }) => !isHeld).map(({ engine, stands }) => ({ engine, stands })),
+    sitemaps: [],
   };
 }
 

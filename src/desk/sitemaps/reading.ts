@@ -169,9 +169,24 @@ async function surroundingsOf(desk: Desk, row: SitemapRow): Promise<Surroundings
   return {
     robots,
     agents: agentsOf(desk),
-    before: before && { addresses: before.addresses, at: new Date(before.at) },
+    before: before && (fallenFrom(before, row) ?? { addresses: before.addresses, at: new Date(before.at) }),
     now: desk.clock.now(),
   };
+}
+
+/**
+ * What a sitemap fell from, while the fall is not over: it is over when the count is back, or when a person says that it is right, and
+ * never because it was read once more. Null where it has not fallen.
+ */
+function fallenFrom(
+  { findings, at }: ReadingRow,
+  { fallAcceptedAt }: SitemapRow,
+): NonNullable<Surroundings['before']> | null {
+  const fell = findings.find(({ code }) => code === 'sitemap.fell');
+  const { before, since } = fell?.evidence ?? {};
+  const isAccepted = fallAcceptedAt != null && fallAcceptedAt >= at;
+  if (isAccepted || typeof before !== 'number' || typeof since !== 'string') return null;
+  return { addresses: before, at: new Date(`${since.replace(' ', 'T')}:00Z`) };
 }
 
 /** The sitemaps of an index as they are now, beside how many addresses each had before. */

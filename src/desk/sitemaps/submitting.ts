@@ -99,23 +99,18 @@ function readFirst(desk: Desk, piece: Piece, { id }: SitemapRow): Promise<void> 
   return oneReading.run(id, async () => {
     const newest = await newestReading(id);
     const age = newest ? desk.clock.now().getTime() - Date.parse(newest.at) : Infinity;
-    if (age > FRESH) await readSitemap(desk, { ...piece, input: { sitemapId: id, sample: 0 } });
+    if (age > FRESH) await readSitemap(desk, { ...piece, input: { sitemapId: id } });
   });
 }
 
-/**
- * What keeps every reader out of a sitemap, or is wrong with it, by our newest reading. Throws Problem.
- * @param anyway although it is flawed; what cannot be read at all is submitted by nobody
- */
-async function requireReadable(sitemap: SitemapRow, engine: string, anyway: boolean): Promise<void> {
+/** What keeps every reader out of a sitemap, by our newest reading: it is submitted by nobody. Throws Problem. */
+async function requireReadable(sitemap: SitemapRow, engine: string): Promise<void> {
   const newest = await newestReading(sitemap.id);
-  const flaw = newest?.findings.find(({ grade }) => grade === 'harms');
   const broken = newest?.findings.find(({ grade }) => grade === 'stops');
   if (broken) throw new Problem('sitemap-broken', { sitemap: sitemap.url, engine, why: broken.says });
-  if (flaw && !anyway) throw new Problem('sitemap-flawed', { sitemap: sitemap.url, engine, why: flaw.says });
 }
 
-/** What an engine knows already, by another enrolment or another spelling, it need not know twice. Throws Problem. */
+/** What an engine knows already by another enrolment it need not know twice. Throws Problem. */
 async function requireUnknown(sitemap: SitemapRow, row: EnrolmentRow, engine: string): Promise<void> {
   const beside = await EnrolmentRow.findAll({
     where: { propertyId: row.propertyId, engine: row.engine, accountId: row.accountId, endedAt: null },
@@ -123,14 +118,11 @@ async function requireUnknown(sitemap: SitemapRow, row: EnrolmentRow, engine: st
   const known = await SubmissionRow.findAll({
     where: { enrolmentId: beside.map(({ id }) => id), withdrawnAt: null },
   });
-  const sitemaps = await SitemapRow.findAll({ where: { id: known.map(({ sitemapId }) => sitemapId) } });
-  const bare = (url: string) => url.replace(/^https?:\/\/(www\.)?/u, '');
-  const other = sitemaps.find(({ url }) => bare(url) === bare(sitemap.url));
-  const by = known.find(({ sitemapId }) => sitemapId === other?.id);
-  if (!other || !by) return;
+  const by = known.find(({ sitemapId }) => sitemapId === sitemap.id);
+  if (!by) return;
   const name = beside.find(({ id }) => id === by.enrolmentId);
   throw new Problem('known-already', {
-    ...{ engine, sitemap: sitemap.url, other: other.url },
+    ...{ engine, sitemap: sitemap.url },
     enrolment: name ? `the enrolment of its ${name.reach}` : 'another enrolment',
   });
 }
@@ -157,7 +149,7 @@ export async function submitOnce(desk: Desk, piece: Piece<SubmitInput>): Promise
   if (index && anyway !== true)
     throw new Problem('in-known-index', { engine: title, index: index.url, sitemap: sitemap.url });
   await readFirst(desk, piece, sitemap);
-  await requireReadable(sitemap, title, anyway === true);
+  await requireReadable(sitemap, title);
   if (anyway !== true) await requireUnknown(sitemap, row, title);
   const known = await SubmissionRow.count({ where: { enrolmentId, withdrawnAt: null } });
   const form = formOf(facts, sitemap, await kindOf(sitemapId), known);

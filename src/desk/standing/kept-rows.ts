@@ -73,7 +73,7 @@ export function entryValues(
     personId: one.mark.person?.id ?? '',
     engines: inBlanks(one.engines.map(({ id }) => id)),
     badges: inBlanks(one.enrolments.flatMap(({ engine, badge }) => [badge, `${engine}:${badge}`])),
-    words: searched(property, client, one.says),
+    words: searched(property, client, [one.says, one.mark.person?.name ?? ''].join(' ')),
     document: JSON.stringify({
       property: {
         id: property.id,

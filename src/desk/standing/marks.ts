@@ -4,11 +4,15 @@ import type { PutOffInput, HandInput, Marked, StepsMeant } from '../../api/docum
 import { counted } from '../../api/counted.js';
 import { Problem } from '../../api/problems.js';
 import { writtenMinute } from '../../core/time/written.js';
-import type { StepMark } from '../../core/worklist/mark.js';
+import { causeOf } from '../../core/worklist/kinds.js';
+import { UNMARKED, type StepMark } from '../../core/worklist/mark.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
 import { note, personNames } from '../context/journal.js';
+import { escaped, page } from '../../core/telling/message.js';
+import { writeMessage } from '../telling/messages.js';
+import { recipients } from '../telling/recipients.js';
 import { findPerson, type SignedIn } from '../people/persons.js';
 import type { KeptReady } from './kept-ready.js';
 import { equals, filterFor, type Conditions, type Filter } from './narrow.js';
@@ -37,11 +41,23 @@ export async function marksOf(
   });
   const names = await personNames(rows.flatMap(({ personId, putOffBy }) => [personId, putOffBy]));
   const marks = new Map(rows.map((row) => [keyOf(row), markOf(row, names)]));
-  return (place) => marks.get(keyOf(place)) ?? null;
+  const handed = new Map(
+    rows.flatMap((row) => (row.personId === null ? [] : [[causeKeyOf(row), markOf(row, names)] as const])),
+  );
+  // To whom something was handed follows its cause, whatever step it has come to by now; what was put off was that step alone.
+  return (place) => {
+    const own = marks.get(keyOf(place)) ?? null;
+    const { person } = handed.get(causeKeyOf(place)) ?? UNMARKED;
+    return own ?? (person && { person, putOff: null });
+  };
 }
 
 function keyOf({ propertyId, engine, enrolmentId, kind }: Place): string {
   return [propertyId, engine, enrolmentId, kind].join(' ');
+}
+
+function causeKeyOf({ kind, ...place }: Place): string {
+  return keyOf({ ...place, kind: causeOf(kind) });
 }
 
 function markOf(
@@ -115,11 +131,37 @@ export async function handOver(
   { person, ...steps }: HandInput,
 ): Promise<Marked> {
   const to = person === null ? null : await findPerson(who, person);
-  return mark(desk, kept, { personId: who.person.id }, steps, {
+  const marked = await mark(desk, kept, { personId: who.person.id }, steps, {
     kind: 'step.handed',
     says: to === null ? 'handed to nobody in particular' : `handed to ${to.name}`,
     values: { personId: to?.id ?? null },
   });
+  if (to && to.id !== who.person.id) await tellReceiver(desk, to.id, who.person.name, steps, marked);
+  return marked;
+}
+
+/** Whoever something is handed to hears of it, where they want mails at all. */
+async function tellReceiver(
+  desk: Desk,
+  personId: string,
+  by: string,
+  { property, client, kind }: StepsMeant,
+  { steps }: Marked,
+): Promise<void> {
+  const to = (await recipients(desk)).find((one) => one.personId === personId);
+  if (!to || !desk.sendsMail) return;
+  const where = property ?? client ?? 'several properties';
+  const what = `${counted(steps, 'next step', 'next steps')} at ${where}${kind === undefined ? '' : ` (${kind.replaceAll('-', ' ')})`}`;
+  const text = `${by} handed you ${what}.\n\n“yardbadge next --person me” lists what is yours; in the console, Next steps does, by your name.\n`;
+  const subject = `${by} handed you ${what}`;
+  const html = page(subject, `<p>${escaped(text).replaceAll('\n\n', '</p><p>')}</p>`);
+  await desk.store.write((transaction) =>
+    writeMessage(
+      desk,
+      { way: 'mail', personId, sentTo: to.email ?? '', subject, body: { text, html } },
+      transaction,
+    ),
+  );
 }
 
 interface Change {

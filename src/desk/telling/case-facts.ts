@@ -63,7 +63,9 @@ export function caseFactsOf(facts: Facts): CaseFacts {
     doorUnseen: variants.roles.some(
       ({ address, role }) => address === addressText(doorOf(property)) && UNSEEN.includes(role),
     ),
-    sitemaps: sitemapFacts.filter(({ withdrawn }) => !withdrawn).map((one) => sitemapOf(desk, one)),
+    sitemaps: sitemapFacts
+      .filter(({ withdrawn, submissions }) => !withdrawn && submissions.length > 0)
+      .map((one) => sitemapOf(desk, one)),
     cutOff: outage && {
       since: new Date(outage.since),
       until: outage.until === null ? null : new Date(outage.until),

@@ -13,6 +13,8 @@ export const waiting = {
   name: '0030-waiting',
   up: [
     `ALTER TABLE clients ADD COLUMN claims TEXT CHECK (claims IN ('by-person','by-themselves'))`,
+    // When a person said that a sitemap’s lower count is right.
+    `ALTER TABLE sitemaps ADD COLUMN fallAcceptedAt TEXT`,
     // When an engine was asked last of a sitemap, whatever it said: what it has not read by then is told as of then.
     `ALTER TABLE submissions ADD COLUMN askedAt TEXT`,
     `CREATE TABLE news (id TEXT PRIMARY KEY, propertyId TEXT NOT NULL REFERENCES properties(id) ON DELETE CASCADE,

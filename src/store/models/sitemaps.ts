@@ -14,6 +14,8 @@ export class SitemapRow extends Model<InferAttributes<SitemapRow>, InferCreation
   declare id: string;
   declare propertyId: string;
   declare url: string;
+  /** When a person said that its lower count is right; null where nobody did. */
+  declare fallAcceptedAt: CreationOptional<string | null>;
   declare createdAt: string;
 }
 
@@ -82,7 +84,7 @@ export class EngineReadingRow extends Model<
 export function defineSitemaps(sequelize: Sequelize): void {
   const options = { sequelize, timestamps: false };
   SitemapRow.init(
-    { id: id(), propertyId: text(), url: text(), createdAt: time() },
+    { id: id(), propertyId: text(), url: text(), fallAcceptedAt: time(true), createdAt: time() },
     { ...options, tableName: 'sitemaps' },
   );
   ReadingRow.init(

@@ -42,6 +42,11 @@ function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>
           <WorkButton start={() => api.submitSitemap({ body: { sitemap: sitemap.id } })}>Submit</WorkButton>
+          {reading?.findings.some(({ code }) => code === 'sitemap.fell') === true && (
+            <WorkButton start={() => api.acceptFall({ params: { sitemap: sitemap.id } })}>
+              The lower count is right
+            </WorkButton>
+          )}
           {submissions.length > 0 && <Withdraw submissions={submissions}>Withdraw</Withdraw>}
         </div>
       )}
