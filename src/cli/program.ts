@@ -28,6 +28,7 @@ import { sheetCommand } from './commands/sheet.js';
 import { singlePageCommands } from './commands/single-pages.js';
 import { sitemapCommands } from './commands/sitemaps.js';
 import { tellCommands } from './commands/tell.js';
+import { wordsCommand } from './commands/words.js';
 import { watchCommands } from './commands/watch.js';
 import { exitFor, EXIT } from './exit.js';
 import { settleOptions } from './options.js';
@@ -40,6 +41,7 @@ function build(): Command {
     )
     .option('-V, --version', 'print the version')
     .showHelpAfterError('(--help shows what is expected)')
+    .addHelpText('after', '\n“yardbadge words” says what bare, slipping, house, spare and alert mean.')
     // What stands behind the name of a command is that command's, not of the one above it.
     .enablePositionalOptions()
     .exitOverride();
@@ -73,6 +75,7 @@ function build(): Command {
     nextCommands,
     historyCommand,
     recordsCommands,
+    wordsCommand,
     rehearsalCommands,
   ]) {
     add(program);

@@ -33,7 +33,9 @@ function oncePerIntention(client: Client): Client {
       answer.then(
         () => {
           keys.delete(meant);
-          setTimeout(() => underWay.delete(meant), SAME_PRESS_MS);
+          // Work that was begun is shown as under way by its button, and may be wanted again as soon as it is done.
+          const isWork = routes[name].status === 202;
+          setTimeout(() => underWay.delete(meant), isWork ? 0 : SAME_PRESS_MS);
         },
         (error: unknown) => {
           if (!(error instanceof NotReached)) keys.delete(meant);

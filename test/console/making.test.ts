@@ -84,8 +84,10 @@ describe('the pages of what is made and carried', () => {
     await isSound();
     await page.getByRole('button', { name: 'About all of it' }).click();
     await page.getByLabel('Subject').waitFor();
-    await page.getByRole('button', { name: 'Send it', exact: true }).click();
+    // A double click is one letter and one link.
+    await page.getByRole('button', { name: 'Send it', exact: true }).dblclick();
     await page.getByText('No answer noted.').waitFor();
+    expect((await stage.marit.listLetters({ query: { property: 'ferries' } })).items).toHaveLength(1);
     // The letter as a program for mail shows it.
     const sent = () => stage.world.post.mails.find(({ to }) => to === 'mika@reed.example')?.html ?? '';
     await expect.poll(sent, { timeout: 20_000 }).toContain('/shared/');
@@ -96,11 +98,14 @@ describe('the pages of what is made and carried', () => {
     expect(await mail.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
     await mail.close();
     await page.getByLabel('For whom').fill('Ole');
-    await page.getByRole('button', { name: 'Make a link' }).click();
+    const links = async () => (await stage.marit.listLinks({ query: { property: 'ferries' } })).items.length;
+    const before = await links();
+    await page.getByRole('button', { name: 'Make a link' }).dblclick();
     const url = await page
       .getByText(/\/shared\//u)
       .first()
       .textContent();
+    expect(await links()).toBe(before + 1);
     await isSound();
     const reader = await browser.newPage({ viewport: { width: 1280, height: 800 } });
     await reader.goto(url ?? '');

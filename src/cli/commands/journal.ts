@@ -85,44 +85,46 @@ async function exportJournal(context: Context, narrow: JournalQuery): Promise<vo
 
 /** `yard`, `journal` */
 export function journalCommands(program: Command): void {
-  listing(program.command('yard').description('where every property stands at every engine')).action(
-    async (options: ListOptions) => {
-      const context = openContext(options);
-      const document = await context.client.yard({ query: queryOf(options) });
-      output(context, document, (yard) => {
-        // One that shows another's results stands where that other does: said once, under the table.
-        const engines = yard.engines.filter(({ from }) => from === null);
-        const rows = yard.items.map((row) => [
-          row.property.handle,
-          ...engines.map((engine) => cell(row, engine)),
-          row.sitemaps.total === 0 ? '–' : row.sitemaps.state,
-          row.step ? `${row.step.engine ?? ''}: ${inShort(row.step.says)}` : 'nothing to do',
-        ]);
-        table(
-          ['property', ...engines.map(({ title }) => title), 'sitemaps', 'next'],
-          rows,
-          isNarrowed(options)
-            ? 'No property is like that.'
-            : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
-          { cuts: true },
-        );
-        for (const { title, from } of yard.engines)
-          if (from) say(paint.dim(plain(`${title} shows ${from.title}’s results.`)));
-      });
-      const { all = 0, ...badges } = document.counts;
-      const { items, next } = document;
-      const list = {
-        shown: items.length,
-        all,
-        one: 'property',
-        kinds: inWords(badges) === '' ? '' : `of its enrolments ${inWords(badges)}`,
-        next,
-      };
-      await sayShown(context, { ...list, of: narrowedTo(options) });
-      if (items.length > 0 && options.json !== true) say(`Taking on: ${progressWords(document.progress)}.`);
-      if (items.length > 0 && options.json !== true) sayNext('next', 'check PROPERTY');
-    },
-  );
+  listing(
+    program
+      .command('yard')
+      .description('where every property stands at every engine; “words” says what bare, slipping … mean'),
+  ).action(async (options: ListOptions) => {
+    const context = openContext(options);
+    const document = await context.client.yard({ query: queryOf(options) });
+    output(context, document, (yard) => {
+      // One that shows another's results stands where that other does: said once, under the table.
+      const engines = yard.engines.filter(({ from }) => from === null);
+      const rows = yard.items.map((row) => [
+        row.property.handle,
+        ...engines.map((engine) => cell(row, engine)),
+        row.sitemaps.total === 0 ? '–' : row.sitemaps.state,
+        row.step ? `${row.step.engine ?? ''}: ${inShort(row.step.says)}` : 'nothing to do',
+      ]);
+      table(
+        ['property', ...engines.map(({ title }) => title), 'sitemaps', 'next'],
+        rows,
+        isNarrowed(options)
+          ? 'No property is like that.'
+          : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
+        { cuts: true },
+      );
+      for (const { title, from } of yard.engines)
+        if (from) say(paint.dim(plain(`${title} shows ${from.title}’s results.`)));
+    });
+    const { all = 0, ...badges } = document.counts;
+    const { items, next } = document;
+    const list = {
+      shown: items.length,
+      all,
+      one: 'property',
+      kinds: inWords(badges) === '' ? '' : `of its enrolments ${inWords(badges)}`,
+      next,
+    };
+    await sayShown(context, { ...list, of: narrowedTo(options) });
+    if (items.length > 0 && options.json !== true) say(`Taking on: ${progressWords(document.progress)}.`);
+    if (items.length > 0 && options.json !== true) sayNext('next', 'check PROPERTY');
+  });
   program
     .command('journal [property]')
     .description('what happened, newest first')

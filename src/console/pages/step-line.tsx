@@ -116,6 +116,11 @@ function Said({ entry }: { entry: WorkEntry }) {
 /** The columns of what the morning and the list of next steps show. */
 export const STEP_COLUMNS = 'grid gap-x-4 border-t border-rule px-3 py-2 md:grid-cols-[9rem_12rem_1fr_11rem]';
 
+/** Whether it is about the enrolment of a whole name, which another of one address may stand beside. */
+function isByName({ enrolments }: WorkEntry): boolean {
+  return enrolments.length === 1 && enrolments[0]?.name.endsWith(':name') === true;
+}
+
 /** One thing to do, in the columns of a list: its kind, where, why with what can be done about it, and since when. */
 export function StepLine({
   entry,
@@ -137,6 +142,7 @@ export function StepLine({
           <Link to={`/properties/${property.handle}`}>{property.handle}</Link>
         )}
         {where}
+        {isByName(entry) && <span className="text-sm text-faint"> by name</span>}
       </span>
       <span>
         {step.says}

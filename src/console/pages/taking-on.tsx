@@ -44,6 +44,9 @@ export function TakeOnProperty() {
     queryFn: () => api.listClients({ query: { limit: 500 } }),
   });
   const items = clients.data?.items ?? [];
+  // Whoever was added last and has no website yet is most likely meant; else nobody is guessed.
+  const [newest] = [...items].sort((a, b) => b.createdAt.localeCompare(a.createdAt));
+  const meant = newest?.properties === 0 ? newest.handle : '';
   return (
     <FormSheet
       opener="Take on property"
@@ -65,7 +68,8 @@ export function TakeOnProperty() {
         label="Client"
         name="client"
         required
-        options={items.map(({ handle, name }) => [handle, name])}
+        value={meant}
+        options={[['', 'choose a client'], ...items.map(({ handle, name }) => [handle, name] as const)]}
       />
       <Field
         label="Address"

@@ -3,6 +3,7 @@ import type { Person, Yard, YardRow } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
 import { api } from '../api.js';
 import { chosen, Find, Pick, useNarrowing } from '../parts/narrow.js';
+import { Legend } from '../parts/legend.js';
 import { Notice } from '../parts/notice.js';
 import { PageTurner, usePages } from '../parts/pages.js';
 import { ProgressLine } from '../parts/progress-line.js';
@@ -192,6 +193,7 @@ export function YardPage({ person }: { person: Person }) {
         }
       </QueryView>
       <PageTurner pages={pages} />
+      <Legend />
       <p className="mt-4 text-sm">
         <Link to="/archive">What was archived</Link>
       </p>

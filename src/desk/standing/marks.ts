@@ -4,7 +4,7 @@ import type { PutOffInput, HandInput, Marked, StepsMeant } from '../../api/docum
 import { counted } from '../../api/counted.js';
 import { Problem } from '../../api/problems.js';
 import { writtenMinute } from '../../core/time/written.js';
-import { causeOf } from '../../core/worklist/kinds.js';
+import { causeOf, STEP_KINDS } from '../../core/worklist/kinds.js';
 import { UNMARKED, type StepMark } from '../../core/worklist/mark.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
@@ -77,6 +77,9 @@ function markOf(
   };
 }
 
+/** The cause of each kind of step, as JSON. */
+const CAUSE_OF_KIND = JSON.stringify(Object.fromEntries(STEP_KINDS.map((kind) => [kind, causeOf(kind)])));
+
 /** Takes away the marks whose steps are no more: they tick themselves off when the fact changes. */
 export async function dropMarks(
   { store }: Desk,
@@ -86,8 +89,9 @@ export async function dropMarks(
   await store.run(
     `DELETE FROM step_marks WHERE propertyId IN (:ids) AND NOT EXISTS (SELECT 1 FROM standings s
        WHERE s.propertyId = step_marks.propertyId AND s.engine = step_marks.engine
-         AND ifnull(s.enrolmentId, '') = step_marks.enrolmentId AND s.kind = step_marks.kind)`,
-    { ids: [...propertyIds] },
+         AND ifnull(s.enrolmentId, '') = step_marks.enrolmentId AND (s.kind = step_marks.kind OR (step_marks.personId IS NOT NULL
+         AND json_extract(:causes, '$."' || s.kind || '"') = json_extract(:causes, '$."' || step_marks.kind || '"'))))`,
+    { ids: [...propertyIds], causes: CAUSE_OF_KIND },
     transaction,
   );
 }
