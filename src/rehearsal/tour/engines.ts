@@ -100,7 +100,7 @@ export async function misbehaving(tour: Tour): Promise<void> {
   await tour.step(
     'a wait, not a failure',
     ['token', 'ferries@sundrel', '--method', 'meta'],
-    5,
+    1,
     says('A wait, not a failure: until'),
   );
   await tour.step('shown with the engine', ['engine', 'list'], 0, says('waits: token until'));
