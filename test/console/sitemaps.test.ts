@@ -115,6 +115,25 @@ describe('the pages of sitemaps', () => {
       .toEqual(['/sitemap.xml']);
   });
 
+  it('ask before one is submitted in which something is wrong', async () => {
+    const pages = [`https://${HOST}/`, 'https://elsewhere.example/'];
+    const content = `<urlset xmlns="http://www.sitemaps.org/schemas/sitemap/0.9">${pages.map((loc) => `<url><loc>${loc}</loc></url>`).join('')}</urlset>`;
+    await stage.order({ do: 'file', host: HOST, path: '/lone.xml', content });
+    const { id } = await stage.marit.addSitemap({ body: { property: 'ferries', address: '/lone.xml' } });
+    const submitted = async () => (await stage.marit.showSitemap({ params: { sitemap: id } })).submissions;
+    await page.goto(`${stage.url}/sitemaps/${id}`);
+    const submit = page.getByRole('button', { name: 'Submit' });
+    await submit.click();
+    const asking = page.getByRole('alertdialog');
+    await asking.getByText('elsewhere.example').waitFor();
+    expect(await seriousFaultsOf(page)).toEqual([]);
+    await asking.getByRole('button', { name: 'Leave it' }).click();
+    expect(await submitted()).toEqual([]);
+    await submit.click();
+    await asking.getByRole('button', { name: 'Submit it' }).click();
+    await expect.poll(async () => (await submitted()).length).toBeGreaterThan(0);
+  });
+
   it('let an onlooker see all of it and do nothing', async () => {
     await stage.person('odile', 'onlooker');
     await page.context().clearCookies();

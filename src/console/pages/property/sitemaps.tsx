@@ -12,6 +12,7 @@ import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { Counts } from '../sitemaps/counts.js';
 import { SitemapFindings } from '../sitemaps/findings.js';
+import { Submit } from '../sitemaps/submitting.js';
 import { Withdraw } from '../sitemaps/withdrawing.js';
 import { Change, kindWords } from '../sitemaps/words.js';
 import { SinglePages } from './single-pages.js';
@@ -42,7 +43,7 @@ function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean 
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>
-          <WorkButton start={() => api.submitSitemap({ body: { sitemap: sitemap.id } })}>Submit</WorkButton>
+          <Submit sitemap={sitemap} />
         </div>
       )}
     </section>

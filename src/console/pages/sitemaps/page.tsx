@@ -11,6 +11,7 @@ import { Counts } from './counts.js';
 import { SitemapFindings } from './findings.js';
 import { History, ReadingTable } from './history.js';
 import { CountPlot } from './plot.js';
+import { Submit } from './submitting.js';
 import { Withdraw } from './withdrawing.js';
 import { Change, kindWords } from './words.js';
 
@@ -41,7 +42,7 @@ function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">
           <WorkButton start={() => api.readSitemaps({ body: { sitemap: sitemap.id } })}>Read now</WorkButton>
-          <WorkButton start={() => api.submitSitemap({ body: { sitemap: sitemap.id } })}>Submit</WorkButton>
+          <Submit sitemap={sitemap} />
           {reading?.findings.some(({ code }) => code === 'sitemap.fell') === true && (
             <WorkButton start={() => api.acceptFall({ params: { sitemap: sitemap.id } })}>
               The lower count is right
