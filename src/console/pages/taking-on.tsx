@@ -44,9 +44,9 @@ export function TakeOnProperty() {
     queryFn: () => api.listClients({ query: { limit: 500 } }),
   });
   const items = clients.data?.items ?? [];
-  // Whoever was added last and has no website yet is most likely meant; else nobody is guessed.
+  // The only client there is, or the one added last where it has no website yet, is meant; else nobody is guessed.
   const [newest] = [...items].sort((a, b) => b.createdAt.localeCompare(a.createdAt));
-  const meant = newest?.properties === 0 ? newest.handle : '';
+  const meant = newest && (items.length === 1 || newest.properties === 0) ? newest.handle : '';
   return (
     <FormSheet
       opener="Take on property"
