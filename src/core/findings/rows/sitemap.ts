@@ -63,7 +63,7 @@ export const SITEMAP = {
   'sitemap.child-fails': {
     grade: 'harms',
     says: 'Sitemaps of the index {url} that cannot be read: {count} of {children}, first {child}.',
-    remedy: 'Please mend or take out the sitemaps in {url} that cannot be read, first {child}.',
+    remedy: 'Please mend the sitemaps in {url} that cannot be read, first {child}.',
   },
   'sitemap.nested-index': {
     grade: 'harms',
