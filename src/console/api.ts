@@ -8,11 +8,12 @@ import { isTouched } from './touched.js';
 const SAME_PRESS_MS = 1_500;
 
 /**
- * Has every button write once for each time that somebody means it: the same call while the first is under way, or right behind it, is
- * the first one's answer. What got no answer keeps its key, so that trying again does nothing twice.
+ * Has every button write once for each time that somebody means it: the same call while the first is under way, or right behind it and
+ * nothing else in between, is the first one's answer. What got no answer keeps its key, so that trying again does nothing twice.
  */
 function oncePerIntention(client: Client): Client {
   const underWay = new Map<string, Promise<unknown>>();
+  let lastDone: { meant: string; answer: Promise<unknown> } | null = null;
   const keys = new Map<string, string>();
   const calls = client as unknown as Record<
     string,
@@ -24,7 +25,8 @@ function oncePerIntention(client: Client): Client {
       const call = calls[name];
       if (!call) throw new TypeError(`there is no route ${name}`);
       const meant = `${name} ${JSON.stringify(input ?? null)}`;
-      const known = underWay.get(meant);
+      if (lastDone && lastDone.meant !== meant) lastDone = null;
+      const known = underWay.get(meant) ?? lastDone?.answer;
       if (known) return known;
       const idempotencyKey = keys.get(meant) ?? crypto.randomUUID();
       keys.set(meant, idempotencyKey);
@@ -33,9 +35,14 @@ function oncePerIntention(client: Client): Client {
       answer.then(
         () => {
           keys.delete(meant);
+          underWay.delete(meant);
           // Work that was begun is shown as under way by its button, and may be wanted again as soon as it is done.
-          const isWork = routes[name].status === 202;
-          setTimeout(() => underWay.delete(meant), isWork ? 0 : SAME_PRESS_MS);
+          if (routes[name].status === 202) return;
+          const done = { meant, answer };
+          lastDone = done;
+          setTimeout(() => {
+            if (lastDone === done) lastDone = null;
+          }, SAME_PRESS_MS);
         },
         (error: unknown) => {
           if (!(error instanceof NotReached)) keys.delete(meant);

@@ -148,6 +148,14 @@ describe('the console', () => {
     await sheet.getByRole('button', { name: 'Record' }).click();
     await brindle.getByText('recorded by marit').waitFor();
     await brindle.getByText('held', { exact: true }).waitFor();
+    await brindle.getByRole('button', { name: 'Take verdict back' }).click();
+    await sheet.getByRole('button', { name: 'Take it back' }).click();
+    await sheet.waitFor({ state: 'hidden' });
+    await brindle.getByText('in-place', { exact: true }).waitFor();
+    expect(await brindle.getByText('recorded by marit').count()).toBe(0);
+    await brindle.getByRole('button', { name: 'Record verdict' }).click();
+    await sheet.getByRole('button', { name: 'Record' }).click();
+    await brindle.getByText('held', { exact: true }).waitFor();
   });
 
   it('shows what should stand beside what stands, the way there, and asks before a claim for nothing', async () => {

@@ -1,4 +1,4 @@
-import { useId } from 'react';
+import { useId, useState } from 'react';
 
 interface ChoiceProps {
   label: string;
@@ -6,13 +6,14 @@ interface ChoiceProps {
   /** Each by its value and what it is called. */
   options: readonly (readonly [string, string])[];
   required?: boolean;
-  /** The one that is chosen at first; the first one otherwise. */
+  /** The one that is chosen until somebody chooses, even if it is known only later; the first one otherwise. */
   value?: string;
 }
 
 /** One of several. The browser’s own list: it works by keyboard and on a phone as people are used to. */
 export function Choice({ label, name, options, required = false, value }: ChoiceProps) {
   const id = useId();
+  const [chosen, setChosen] = useState<string | null>(null);
   return (
     <div className="mb-3">
       <label htmlFor={id} className="mb-1 block text-sm font-semibold">
@@ -22,7 +23,10 @@ export function Choice({ label, name, options, required = false, value }: Choice
         id={id}
         name={name}
         required={required}
-        defaultValue={value}
+        value={chosen ?? value ?? options[0]?.[0]}
+        onChange={({ target }) => {
+          setChosen(target.value);
+        }}
         className="w-full rounded-sm border border-faint bg-paper px-2 py-1.5"
       >
         {options.map(([value, title]) => (

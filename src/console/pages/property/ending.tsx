@@ -64,11 +64,28 @@ function ForgetToken({ enrolment: { id, name, placements } }: { enrolment: Enrol
   );
 }
 
-/** The way back from an enrolment, or from one of its tokens. */
+/** Takes back a verdict that somebody recorded by mistake. */
+function TakeBackVerdict({ enrolment: { id, name, engine } }: { enrolment: Enrolment }) {
+  return (
+    <FormSheet
+      opener="Take verdict back"
+      title={`Take back the verdict on ${name}`}
+      says={`For one that ${engine.title} never gave: the newest goes, with the badge that it gave or took.`}
+      send="Take it back"
+      onSend={() => api.takeBackVerdict({ params: { enrolment: id } })}
+    >
+      <p className="mb-2">The journal keeps both.</p>
+    </FormSheet>
+  );
+}
+
+/** The way back from an enrolment, a verdict, or from one of its tokens. */
 export function Undoing({ enrolment }: { enrolment: Enrolment }) {
   const isAsked = enrolment.step.kind === 'end-there';
+  const isRecorded = [enrolment.claim, enrolment.ownership].some((one) => one && one.recordedBy !== null);
   return (
     <div className="mt-2 flex flex-wrap justify-end gap-3">
+      {isRecorded && <TakeBackVerdict enrolment={enrolment} />}
       {enrolment.byHand && enrolment.placements.length > 0 && <ForgetToken enrolment={enrolment} />}
       {isAsked ? <RecordEnding enrolment={enrolment} /> : <EndEnrolment enrolment={enrolment} />}
     </div>
