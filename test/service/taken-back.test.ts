@@ -1,7 +1,21 @@
+import { join } from 'node:path';
+import sqlite3 from 'sqlite3';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ApiProblem, type Client } from '../../src/client/client.js';
 import { DAY } from '../../src/core/time/duration.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
+
+/** Runs statements on the records from outside of the service. */
+function statements(file: string, some: readonly string[]): Promise<void> {
+  return new Promise((done, fail) => {
+    const records = new sqlite3.Database(file);
+    records.exec(some.join(';'), (error) => {
+      records.close();
+      if (error) fail(error);
+      else done();
+    });
+  });
+}
 
 /** What was done by mistake can be taken back, and what is not easily undone is asked about. */
 describe('taking back', () => {
@@ -60,6 +74,26 @@ describe('taking back', () => {
     const ferries = { params: { property: 'ferries' } };
     expect(await problem(jonas.deleteProperty({ ...ferries, body: { anyway: true } }))).toBe('not-allowed');
     expect(await problem(marit.deleteProperty({ ...ferries, body: {} }))).toBe('property-in-use');
+  });
+
+  it('leaves nothing of a deleted property, though where it stands was being derived meanwhile', async () => {
+    const { handle, job } = await marit.addProperty({
+      body: { client: 'saltmarsh', address: 'tern-chandlery.example' },
+    });
+    await marit.finished({ id: job });
+    await marit.verifyRecords();
+    // What was derived before the deletion is written in the midst of it.
+    await statements(join(stage.folder, 'yardbadge.sqlite'), [
+      `CREATE TABLE derived AS SELECT * FROM standings WHERE propertyId IN (SELECT id FROM properties WHERE handle = '${handle}')`,
+      `CREATE TRIGGER meanwhile AFTER UPDATE OF handle ON properties WHEN NEW.handle LIKE '~deleted-%'
+         BEGIN INSERT INTO standings SELECT * FROM derived; END`,
+    ]);
+    await stage.results(marit.deleteProperty({ params: { property: handle }, body: {} }));
+    expect((await marit.verifyRecords()).differing).toEqual([]);
+    await statements(join(stage.folder, 'yardbadge.sqlite'), [
+      'DROP TRIGGER meanwhile',
+      'DROP TABLE derived',
+    ]);
   });
 
   it('takes out a sitemap that was noted by mistake, and submits none that cannot be read', async () => {

@@ -8,7 +8,7 @@ import type { SignedIn } from '../people/persons.js';
 import { findArchivedClient } from '../clients/archive.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
-import { handleGone } from '../context/put-away.js';
+import { handleGone, putAway, takenOut } from '../context/put-away.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { handoverOf } from './show.js';
 
@@ -93,7 +93,6 @@ const RECORDS: readonly { readonly table: string; readonly where: string; readon
     key: 'handoverId, item',
   },
   { table: 'handovers', where: OF_CLIENT },
-  { table: 'stale', where: OF_PROPERTY, key: 'propertyId' },
 ];
 
 /** What is left of a property: an address that is nobody's (RFC 2606 §2). */
@@ -181,7 +180,7 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
   if (propertyId === null && client.archivedAt == null)
     throw new Problem('not-archived', { what: client.name });
   const which = propertyId === null ? { clientId } : { id: propertyId };
-  const properties = await PropertyRow.findAll({ where: which });
+  const properties = await putAllAway(desk, which);
   const [only] = properties;
   let rows = 0;
   for (const { table, where, key = 'rowid' } of RECORDS)
@@ -196,8 +195,11 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
   const says =
     propertyId === null
       ? `The records of ${client.name} were deleted: ${counted(properties.length, 'property', 'properties')}, ${counted(rows, 'row', 'rows')} in all.`
-      : `${only?.handle ?? 'The property'} was deleted, with ${counted(rows, 'row', 'rows')} of records.`;
+      : `${only ? takenOut(only) : 'The property'} was deleted, with ${counted(rows, 'row', 'rows')} of records.`;
   await desk.store.write(async (transaction) => {
+    // What was written since its table was emptied, as by deriving what the deletion itself had marked.
+    for (const { table, where } of RECORDS)
+      await desk.store.run(`DELETE FROM ${table} WHERE ${where}`, { clientId, propertyId }, transaction);
     for (const property of await PropertyRow.findAll({ where: which, transaction }))
       await property.update(
         {
@@ -211,8 +213,6 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
         { handle: handleGone(client), name: 'a client that was deleted', contact: null, audience: [] },
         { transaction },
       );
-    // What was just written marked them as to be derived: there is nothing to derive.
-    await desk.store.run(`DELETE FROM stale WHERE ${OF_PROPERTY}`, { clientId, propertyId }, transaction);
     await note(desk, actor, transaction, {
       kind: propertyId === null ? 'client.deleted' : 'property.deleted',
       says,
@@ -220,6 +220,23 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
     });
   });
   return { says, stops: false };
+}
+
+/** Nothing is derived or looked at any more of what is about to be deleted. */
+function putAllAway(
+  { store, clock }: Desk,
+  which: { clientId: string } | { id: string },
+): Promise<PropertyRow[]> {
+  return store.writeQuietly(async (transaction) => {
+    const properties = await PropertyRow.findAll({ where: which, transaction });
+    for (const property of properties)
+      if (property.archivedAt === null)
+        await property.update(
+          { ...putAway(property), archivedAt: clock.now().toISOString() },
+          { transaction },
+        );
+    return properties;
+  });
 }
 
 export const deletionWork = anyWork<DeletionInput>({
