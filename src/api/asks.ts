@@ -13,6 +13,7 @@ const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
   'nothing-stands',
   'handover-open',
   'deletion-not-due',
+  'report-sent',
 ]);
 
 /** Whether a problem asks, rather than refuses. */

@@ -9,6 +9,7 @@ const AGENCY = { name: 'Harbour Lights', colour: '#0b4f6c', logo: null };
 
 /** Much of everything: a client with two years of it. */
 const LARGE: ClientReport = {
+  language: 'en',
   client: 'Two Years & <Many> Websites',
   from: '2024-11-01T00:00:00.000Z',
   to: '2026-11-01T00:00:00.000Z',

@@ -96,11 +96,43 @@ describe('a report of a client', () => {
     });
     const kept = await marit.keepReport({ params: { client: 'saltmarsh' }, body: { contact: 'Saga Salt' } });
     expect(kept).toMatchObject({ sentTo: 'saga@saltmarsh.example', by: 'marit' });
-    await expect.poll(() => stage.world.post.mails.at(-1)?.subject, { timeout: 20_000 }).toBe(kept.title);
+    const mailTo = (address: string) => stage.world.post.mails.findLast(({ to }) => to === address);
+    const arrived = (address: string) =>
+      expect.poll(() => mailTo(address)?.subject ?? null, { timeout: 20_000 }).not.toBeNull();
+    await arrived('saga@saltmarsh.example');
+    const mail = mailTo('saga@saltmarsh.example');
+    expect(mail?.subject).toMatch(/^Saltmarsh Ferry Line: how your websites stand, /u);
+    // A mail as people read it, not the marks of a text that is to become a page.
+    expect(mail?.text).not.toMatch(/^#|\*\*|^- /mu);
+    expect(mail?.html).toContain('<h2');
+    expect(mail?.files).toEqual([expect.stringMatching(/\.html$/u)]);
+    // What was sent just now is sent once more only at a word.
+    const again = { params: { client: 'saltmarsh' }, body: { contact: 'Saga Salt' } };
+    await expect(marit.keepReport(again)).rejects.toMatchObject({ problem: { code: 'report-sent' } });
     const before = await marit.showKeptReport({ params: { id: kept.id } });
     await marit.editClient({ params: { client: 'saltmarsh' }, body: { name: 'Another Name' } });
     expect(await marit.showKeptReport({ params: { id: kept.id } })).toEqual(before);
     expect((await marit.listKeptReports({ params: { client: 'saltmarsh' } })).items).toHaveLength(1);
+    // Who reads German gets it in German, to the last word of ours.
+    await marit.addContact({
+      body: {
+        ...{ client: 'saltmarsh', name: 'Wiebke Thaden', role: 'owner', language: 'de' },
+        email: 'wiebke@saltmarsh.example',
+      },
+    });
+    const german = await marit.keepReport({
+      params: { client: 'saltmarsh' },
+      body: { contact: 'Wiebke Thaden' },
+    });
+    await arrived('wiebke@saltmarsh.example');
+    const whole = await marit.showKeptReport({ params: { id: german.id } });
+    const read = mailTo('wiebke@saltmarsh.example');
+    expect(read?.subject).toMatch(/^Another Name: Stand Ihrer Websites, [\d-]+ bis [\d-]+$/u);
+    expect(whole.html).toContain('<html lang="de">');
+    for (const text of [read?.text ?? '', read?.html ?? '', whole.markdown, whole.html])
+      expect(text.replace(/<style>.*?<\/style>/su, '')).not.toMatch(
+        /\b(?:the|of|nothing|confirmed|registered|gone|held|addresses|found)\b/iu,
+      );
     expect(readFileSync(join(stage.folder, 'logo.svg'), 'utf8')).toContain('<svg');
   });
 });

@@ -132,7 +132,7 @@ describe('a report that is sent by itself', () => {
       (all) => all.length > 0,
     );
     expect(mail).toHaveLength(1);
-    expect(mail[0]?.text).toMatch(/2 websites, \d+ proofs? of ownership/u);
+    expect(mail[0]?.text).toMatch(/2 websites; \d+ proofs? of ownership/u);
     expect(mail[0]?.text).toContain('WHAT NEEDS CARE');
     await stage.marit.endReport({ params: { id: order.id } });
     expect((await orders()).some(({ id }) => id === order.id)).toBe(false);

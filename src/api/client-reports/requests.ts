@@ -1,10 +1,11 @@
 import Joi from 'joi';
-import { dayText, mailText, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import { dayText, mailText, oneOf, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import { SHEET_LANGUAGES } from '../../core/sheet/sentences.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { clientReportsRoutes } from './routes.js';
 import { reportKept, reportWritten, wholeReport } from './schema.js';
 
-const span = { from: dayText, to: dayText };
+const span = { from: dayText, to: dayText, language: oneOf(SHEET_LANGUAGES) };
 
 /** What the routes take and answer. */
 export const clientReportsRequests = {
@@ -19,6 +20,7 @@ export const clientReportsRequests = {
       ...span,
       email: mailText,
       contact: refText,
+      anyway: Joi.boolean(),
     }).oxor('email', 'contact'),
     answer: reportKept,
   },

@@ -1,10 +1,10 @@
 import type { Page } from '../parts/document.js';
 import { route, type PageQuery } from '../route.js';
-import type { ReportKept, ReportWritten, WholeReport } from './document.js';
+import type { NewKeptReport, ReportAsked, ReportKept, ReportWritten, WholeReport } from './document.js';
 
 /** Reports for clients’ owners. */
 export const clientReportsRoutes = {
-  writeReport: route<{ params: { client: string }; query?: { from?: string; to?: string } }, ReportWritten>({
+  writeReport: route<{ params: { client: string }; query?: ReportAsked }, ReportWritten>({
     method: 'GET',
     path: '/clients/:client/report',
     role: 'onlooker',
@@ -12,10 +12,7 @@ export const clientReportsRoutes = {
     summary:
       'How a client’s websites stand, and what happened in a stretch of time; the last month where none is said',
   }),
-  keepReport: route<
-    { params: { client: string }; body: { from?: string; to?: string; email?: string; contact?: string } },
-    ReportKept
-  >({
+  keepReport: route<{ params: { client: string }; body: NewKeptReport }, ReportKept>({
     method: 'POST',
     path: '/clients/:client/reports',
     role: 'consultant',

@@ -1,12 +1,14 @@
 import Joi from 'joi';
+import { SHEET_LANGUAGES } from '../../core/sheet/sentences.js';
 import type { ClientReport, Counted, Harm, SitemapCounts, StandsAt, Told } from '../../core/report/report.js';
-import { count, flag, id, list, maybe, maybeTime, text, time } from '../parts/schema.js';
+import { count, flag, id, list, maybe, maybeTime, oneOf, text, time } from '../parts/schema.js';
 import type { ReportKept, ReportWritten, WholeReport } from './document.js';
 
 const told = Joi.object<Told, true>({ at: time, property: id, says: text });
 const points = list(Joi.object<Counted, true>({ at: time, count }));
 
 const clientReport = Joi.object<ClientReport, true>({
+  language: oneOf(SHEET_LANGUAGES).required(),
   client: id,
   from: time,
   to: time,
@@ -41,6 +43,7 @@ export const reportWritten = Joi.object<ReportWritten, true>({
   title: id,
   html: text,
   markdown: text,
+  mail: Joi.object<ReportWritten['mail'], true>({ subject: id, text, html: text }).required(),
   report: clientReport.required(),
 }).id('ReportWritten');
 

@@ -46,6 +46,11 @@ export const MEANWHILE = {
     title: 'A client of that name is there already',
     says: 'A client called {name} is there already, as {handle}. Say “anyway”, and give a handle, to add another of the same name.',
   },
+  'report-sent': {
+    status: 409,
+    title: 'It was sent already',
+    says: 'The report {title} went to {to} at {at} (UTC). Say “anyway” to send it once more.',
+  },
   'holds-badges': {
     status: 409,
     title: 'Badges are held for it',

@@ -23,6 +23,7 @@ export interface ReportShown {
   id: string;
   subject: string;
   text: string;
+  html: string;
 }
 
 export interface NewReport {

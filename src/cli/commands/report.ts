@@ -1,6 +1,8 @@
 import { writeFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
-import { openContext, output } from '../context.js';
+import type { ReportAsked } from '../../api/documents.js';
+import { isSaid, unlessUnwanted } from '../agree.js';
+import { openContext, output, type Context } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
 import { plain, say, sayAside, sayBlock, sayJson, when } from '../print/text.js';
@@ -16,6 +18,9 @@ interface ReportOptions {
   contact?: string;
   kept?: boolean;
   show?: string;
+  language?: 'en' | 'de';
+  yes?: boolean;
+  anyway?: boolean;
   json?: boolean;
 }
 
@@ -37,6 +42,14 @@ export function reportCommand(program: Command): void {
     .option('--keep', 'keep it as it is now')
     .option('--send-to <address>', 'keep it, and send it there')
     .option('--contact <name>', 'keep it, and send it to one of the client’s people')
+    .addOption(
+      new Option('--language <language>', 'in which it is written; as its receiver reads otherwise').choices([
+        'en',
+        'de',
+      ]),
+    )
+    .option('--yes', 'send it without being asked; else the mail is shown first')
+    .option('--anyway', 'send it once more, though it went there within a day')
     .option('--kept', 'those that were kept')
     .option('--show <report>', 'one that was kept, as it was')
     .option('--json', 'print the document')
@@ -47,6 +60,7 @@ async function report(client: string, options: ReportOptions): Promise<void> {
   const context = openContext(options);
   const { from, to, sendTo, contact } = options;
   const span = {
+    ...(options.language === undefined ? {} : { language: options.language }),
     ...(from === undefined ? {} : { from: await timeGiven(context, from) }),
     ...(to === undefined ? {} : { to: await timeGiven(context, to) }),
   };
@@ -72,22 +86,7 @@ async function report(client: string, options: ReportOptions): Promise<void> {
     return;
   }
   if (options.keep === true || sendTo !== undefined || contact !== undefined) {
-    const kept = await context.client.keepReport({
-      params: { client },
-      body: {
-        ...span,
-        ...(sendTo === undefined ? {} : { email: sendTo }),
-        ...(contact === undefined ? {} : { contact }),
-      },
-    });
-    output(
-      context,
-      kept,
-      ({ title, sentTo }) => {
-        say(`${plain(title)} is kept${sentTo === null ? '.' : `, and goes to ${plain(sentTo)}.`}`);
-      },
-      ({ id }) => [`report ${client} --show ${id}`, `report ${client} --kept`],
-    );
+    await keep(context, client, { ...options, span });
     return;
   }
   const written = await context.client.writeReport({ params: { client }, query: span });
@@ -97,6 +96,60 @@ async function report(client: string, options: ReportOptions): Promise<void> {
       options,
       options.as === 'json' ? `${JSON.stringify(written.report, null, 2)}\n` : written[options.as],
     );
+}
+
+/** Keeps a report; one that goes to somebody is shown before it goes, as the mail that they get. */
+async function keep(
+  context: Context,
+  client: string,
+  { sendTo, contact, yes, anyway = false, span }: ReportOptions & { span: ReportAsked },
+): Promise<void> {
+  const to = contact ?? sendTo;
+  const language = span.language ?? (await languageOf(context, client, to));
+  const body = {
+    ...{ ...span, language },
+    ...(sendTo === undefined ? {} : { email: sendTo }),
+    ...(contact === undefined ? {} : { contact }),
+  };
+  if (to !== undefined && yes !== true) {
+    const { mail } = await context.client.writeReport({ params: { client }, query: { ...span, language } });
+    sayAside(`${plain(mail.subject)}\n\n${mail.text.split('\n').map(plain).join('\n')}`);
+    if (!(await isSaid(yes, `This goes to ${plain(to)}, with the whole report as a page.`, 'Send it?')))
+      return;
+  }
+  const kept = await unlessUnwanted(
+    anyway,
+    (again) =>
+      context.client.keepReport({
+        params: { client },
+        body: { ...body, ...(again ? { anyway: again } : {}) },
+      }),
+    'Send it once more?',
+  );
+  if (kept === null) return;
+  output(
+    context,
+    kept,
+    ({ title, sentTo }) => {
+      say(`${plain(title)} is kept${sentTo === null ? '.' : `, and goes to ${plain(sentTo)}.`}`);
+    },
+    ({ id }) => [`report ${client} --show ${id}`, `report ${client} --kept`],
+  );
+}
+
+/** The language in which somebody of the client's reads; English where nobody is known by that name or address. */
+async function languageOf(
+  { client: api }: Context,
+  client: string,
+  to: string | undefined,
+): Promise<'en' | 'de'> {
+  if (to === undefined) return 'en';
+  const wanted = to.toLowerCase();
+  const { items } = await api.listContacts({ query: { client } });
+  const found = items.find(
+    ({ id, name, email }) => id === to || name.toLowerCase() === wanted || email?.toLowerCase() === wanted,
+  );
+  return found?.language ?? 'en';
 }
 
 function put({ out, as }: ReportOptions, text: string): void {

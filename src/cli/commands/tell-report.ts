@@ -46,18 +46,22 @@ export function reportCommands(tell: Command): void {
     .option('--json', 'print the document')
     .action(async (options: AddOptions) => {
       const context = openContext(options);
+      const ordered = await context.client.addReport({ body: orderOf(options) });
+      // What somebody else gets is seen before it first goes.
+      const { subject, text } = await context.client.showReport({ params: { id: ordered.id } });
       output(
         context,
-        await context.client.addReport({ body: orderOf(options) }),
+        ordered,
         (one) => {
           const of = one.client === null ? 'all clients' : one.client;
           say(
             plain(
-              `A report of ${of} goes to ${toWhom(one)} every ${one.every}, next at ${when(one.nextAt)} UTC.`,
+              `A report of ${of} goes to ${toWhom(one)} every ${one.every}, next at ${when(one.nextAt)} UTC. Today it would say:`,
             ),
           );
+          sayBlock(`\n${[subject, '', ...text.trimEnd().split('\n')].map(plain).join('\n')}`);
         },
-        ({ id }) => [`tell report show ${id}`, 'tell report list'],
+        ({ id }) => [`tell report end ${id}`, 'tell report list'],
       );
     });
   report

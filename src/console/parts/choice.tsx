@@ -8,10 +8,11 @@ interface ChoiceProps {
   required?: boolean;
   /** The one that is chosen until somebody chooses, even if it is known only later; the first one otherwise. */
   value?: string;
+  onChoose?: (value: string) => void;
 }
 
 /** One of several. The browser’s own list: it works by keyboard and on a phone as people are used to. */
-export function Choice({ label, name, options, required = false, value }: ChoiceProps) {
+export function Choice({ label, name, options, required = false, value, onChoose }: ChoiceProps) {
   const id = useId();
   const [chosen, setChosen] = useState<string | null>(null);
   return (
@@ -26,6 +27,7 @@ export function Choice({ label, name, options, required = false, value }: Choice
         value={chosen ?? value ?? options[0]?.[0]}
         onChange={({ target }) => {
           setChosen(target.value);
+          onChoose?.(target.value);
         }}
         className="w-full rounded-sm border border-faint bg-paper px-2 py-1.5"
       >

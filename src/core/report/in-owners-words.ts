@@ -1,4 +1,6 @@
 import { hostsForPeople } from '../address/host.js';
+import type { SheetLanguage } from '../sheet/sentences.js';
+import { REPORT_WORDS } from './report-words.js';
 
 /** Something from the journal, with the enrolment that it is about; the engine by its title. */
 export interface Happened {
@@ -9,33 +11,35 @@ export interface Happened {
   readonly target: string | null;
 }
 
-type Phrase = (engine: string, what: string, reason: string) => string;
-
-/** What is said of an enrolment; `reason` is the engine's own, with a colon before it, or nothing. */
-const PHRASES: Readonly<Record<string, Phrase>> = {
-  enrolled: (engine, what) => `Registered at ${engine}: ${what}.`,
-  'enrolled.again': (engine, what) => `Registered at ${engine} anew: ${what}.`,
-  'enrolment.adopted': (engine, what) =>
-    `Registered at ${engine} before, and looked after from now on: ${what}.`,
-  'enrolment.ended': (engine, what) => `No longer registered at ${engine}: ${what}.`,
-  'enrolment.missing': (engine, what) => `${engine} has lost the registration of ${what}.`,
-  'claim.confirmed': (engine, what) => `${engine} confirmed the ownership of ${what}.`,
-  'claim.refused': (engine, what, reason) =>
-    `${engine} did not confirm the ownership of ${what} yet${reason || '.'}`,
-  'ownership.confirmed': (engine, what) => `${engine} confirmed the ownership of ${what}.`,
-  'ownership.withdrawn': (engine, what, reason) =>
-    `${engine} withdrew the proof of ownership of ${what}${reason || '.'}`,
-};
-
 /** What happened, in words for people who have never heard of enrolments and badges; the journal's own, plainly, where it is about no enrolment. */
-export function inOwnersWords({ kind, says, engine, reach, target }: Happened): string {
+export function inOwnersWords(
+  { kind, says, engine, reach, target }: Happened,
+  language: SheetLanguage = 'en',
+): string {
+  const { phrases, wholeDomain } = REPORT_WORDS[language];
+  const phrase = Object.hasOwn(phrases, kind) ? phrases[kind] : undefined;
+  const named = namedIn(kind, says, target);
   // By which form of its address an engine takes a sitemap is between it and us.
-  if (kind === 'sitemap.submitted') return plainly(says.replace(/ as \S+\.$/u, '.'));
-  const phrase = Object.hasOwn(PHRASES, kind) ? PHRASES[kind] : undefined;
-  if (!phrase || engine === null || target === null) return plainly(says);
+  if (!phrase && kind === 'sitemap.submitted') return plainly(says.replace(/ as \S+\.$/u, '.'));
+  if (!phrase || (BY_ENGINE.has(kind) && (engine === null || named === null))) return plainly(says);
   const reason = /“.*”/su.exec(says)?.[0];
-  const what = hostsForPeople(reach === 'name' ? `the whole domain ${target}` : target);
-  return phrase(engine, what, reason === undefined ? '' : `: ${reason}.`);
+  const what = hostsForPeople(
+    reach === 'name' && named === target ? wholeDomain(named ?? '') : (named ?? ''),
+  );
+  return phrase(engine ?? '', what, reason === undefined ? '' : `: ${reason}.`);
+}
+
+/** Kinds that only an engine and what is registered there make a sentence of. */
+const BY_ENGINE: ReadonlySet<string> = new Set([
+  ...['enrolled', 'enrolled.again', 'enrolment.adopted', 'enrolment.ended', 'enrolment.missing'],
+  ...['claim.confirmed', 'claim.refused', 'ownership.confirmed', 'ownership.withdrawn'],
+  ...['sitemap.submitted', 'sitemap.withdrawn'],
+]);
+
+/** What a sentence of the journal is about: a website or a sitemap by its address, else what is registered. */
+function namedIn(kind: string, says: string, target: string | null): string | null {
+  const [address] = /\bhttps?:\/\/[^\s“”]+[^\s“”.,:;]/u.exec(says) ?? [];
+  return kind.startsWith('sitemap.') || kind === 'property.added' ? (address ?? target) : target;
 }
 
 /** One of our sentences without what only we name so: references of enrolments, badges, hosts in their ASCII form. */

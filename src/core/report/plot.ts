@@ -11,9 +11,14 @@ const BOTTOM = 22;
 const DASHES = ['', '6 3', '2 3', '9 3 2 3', '1 2'];
 
 /** The counts of a sitemap over a stretch of time: ours as a firm line, what engines found as broken ones, each with its name. */
-export function plotOf({ url, ours, engines }: SitemapCounts, from: string, to: string): string {
+export function plotOf(
+  { url, ours, engines }: SitemapCounts,
+  from: string,
+  to: string,
+  itsAddresses = 'its addresses',
+): string {
   const lines = [
-    { name: 'its addresses', points: ours },
+    { name: itsAddresses, points: ours },
     ...engines.map(({ engine, found }) => ({ name: engine, points: found })),
   ].filter(({ points }) => points.length > 0);
   const counts = lines.flatMap(({ points }) => points.map(({ count }) => count));

@@ -1,4 +1,5 @@
-import { aboutWords } from '../time/duration.js';
+import type { SheetLanguage } from '../sheet/sentences.js';
+import { REPORT_WORDS, type ReportWords } from './report-words.js';
 
 /** How a property stands at one engine, in words for people who have never heard of badges. */
 export interface StandsAt {
@@ -40,6 +41,8 @@ export interface SitemapCounts {
 
 /** What a client's owner is told of a stretch of time. */
 export interface ClientReport {
+  /** In which language it is written, names and what engines said aside. */
+  readonly language: SheetLanguage;
   readonly client: string;
   readonly from: string;
   readonly to: string;
@@ -58,14 +61,12 @@ export interface ClientReport {
 }
 
 /** What became of a harm, and how long before an engine acted we saw it. */
-export function outcomeOf({ seenAt, overAt, actedAt }: Harm): string {
-  const between = (from: string, to: string): string =>
-    aboutWords(Math.max(0, Date.parse(to) - Date.parse(from)));
-  if (actedAt !== null) {
-    const lead = `Seen ${between(seenAt, actedAt)} before an engine acted on it`;
-    return overAt === null ? `${lead}; not mended yet.` : `${lead}; mended after ${between(seenAt, overAt)}.`;
-  }
-  return overAt === null
-    ? 'Open; no engine has acted on it so far.'
-    : `Mended after ${between(seenAt, overAt)}, before any engine acted on it.`;
+export function outcomeOf(
+  { seenAt, overAt, actedAt }: Harm,
+  { outcome }: ReportWords = REPORT_WORDS.en,
+): string {
+  const between = (from: string, to: string): number => Math.max(0, Date.parse(to) - Date.parse(from));
+  if (actedAt !== null)
+    return `${outcome.acted(between(seenAt, actedAt))}${overAt === null ? outcome.open : outcome.mended(between(seenAt, overAt))}`;
+  return overAt === null ? outcome.untouched : outcome.mendedUntouched(between(seenAt, overAt));
 }

@@ -1,8 +1,5 @@
+import { PARTS, REPORT_WORDS, type ReportPart } from './report-words.js';
 import { outcomeOf, type ClientReport, type StandsAt } from './report.js';
-
-/** The parts of a report, in the order in which an owner reads them. */
-export const PARTS = ['toDo', 'properties', 'harms', 'did', 'changed', 'sitemaps'] as const;
-export type ReportPart = (typeof PARTS)[number];
 
 /** More of a part is no overview any more, even where there is room. */
 const MOST: Readonly<Record<ReportPart, number>> = {
@@ -42,7 +39,9 @@ export function onTwoPages(report: ClientReport): OnTwoPages {
   const lines: Readonly<Record<ReportPart, readonly number[]>> = {
     toDo: cut.toDo.map(({ property, says }) => linesOf(`${property} ${says}`)),
     properties: properties.map(({ address, at }) => rowLines(address, at, engines)),
-    harms: cut.harms.map((one) => linesOf(`2026-01-01 ${one.property} ${one.says} ${outcomeOf(one)}`)),
+    harms: cut.harms.map((one) =>
+      linesOf(`2026-01-01 ${one.property} ${one.says} ${outcomeOf(one, REPORT_WORDS[cut.language])}`),
+    ),
     did: cut.did.map(({ property, says }) => linesOf(`2026-01-01 ${property} ${says}`)).reverse(),
     changed: cut.changed.map(({ property, says }) => linesOf(`2026-01-01 ${property} ${says}`)).reverse(),
     sitemaps: cut.sitemaps.map(() => PLOT_LINES),

@@ -1,8 +1,8 @@
-import { counted } from '../input/counted.js';
 import { escaped } from '../telling/message.js';
 import { number, plotOf } from './plot.js';
+import { PARTS, REPORT_WORDS, type ReportPart } from './report-words.js';
 import { outcomeOf, type ClientReport, type SitemapCounts, type Told } from './report.js';
-import { ADDRESSES_WIDTH, onTwoPages, PARTS, type ReportPart } from './two-pages.js';
+import { ADDRESSES_WIDTH, onTwoPages } from './two-pages.js';
 
 /** What an agency is called as long as its settings do not say. */
 export const UNNAMED_AGENCY = 'Your agency';
@@ -16,47 +16,27 @@ export interface Agency {
   readonly logo: string | null;
 }
 
-/** What stands over a part, and in it where there is nothing to tell. */
-const HEADS: Readonly<Record<ReportPart, { readonly title: string; readonly none: string }>> = {
-  toDo: { title: 'To be done by you', none: 'Nothing at present.' },
-  properties: { title: 'How each website stands', none: 'No website is looked after yet.' },
-  harms: { title: 'Harms that were met', none: 'None.' },
-  did: { title: 'What we did', none: 'Nothing but to look.' },
-  changed: { title: 'What changed', none: 'Nothing.' },
-  sitemaps: { title: 'Addresses in the sitemaps', none: 'There is no sitemap on record.' },
-};
-
 /** What an owner reads first, in one sentence for each thing. */
-export function inShort({ totals, harms, toDo }: ClientReport): string[] {
+export function inShort({ language, totals, harms, toDo }: ClientReport): string[] {
+  const words = REPORT_WORDS[language];
   const mended = harms.filter(({ overAt, actedAt }) => overAt !== null && actedAt === null).length;
   return [
-    `${counted(totals.properties, 'website', 'websites')}; ${counted(totals.held, 'proof of ownership holds', 'proofs of ownership hold')}.`,
-    ...(totals.slipping > 0
-      ? [`${counted(totals.slipping, 'proof', 'proofs')} cannot be seen any more.`]
-      : []),
-    ...(totals.lost > 0
-      ? [`${counted(totals.lost, 'proof was', 'proofs were')} withdrawn by an engine.`]
-      : []),
-    ...(harms.length > 0
-      ? [`${counted(harms.length, 'harm was', 'harms were')} met${ofWhichMended(mended, harms.length)}.`]
-      : []),
-    toDo.length === 0
-      ? 'Nothing has to be done by you.'
-      : `${counted(toDo.length, 'thing waits', 'things wait')} for you.`,
+    words.standing(totals.properties, totals.held),
+    ...(totals.slipping > 0 ? [words.unseen(totals.slipping)] : []),
+    ...(totals.lost > 0 ? [words.withdrawn(totals.lost)] : []),
+    ...(harms.length > 0 ? [words.harms(harms.length, mended)] : []),
+    toDo.length === 0 ? words.nothingToDo : words.toDo(toDo.length),
   ];
 }
 
-function ofWhichMended(mended: number, all: number): string {
-  if (mended === 0) return '';
-  return mended === all
-    ? ', and mended before any engine acted'
-    : `, ${String(mended)} of them mended before any engine acted`;
+/** Whose report it is, and of which days. */
+export function reportTitle({ language, client, from, to }: ClientReport): string {
+  return `${client}, ${REPORT_WORDS[language].span(from.slice(0, 10), to.slice(0, 10))}`;
 }
-
-const span = ({ from, to }: ClientReport): string => `${from.slice(0, 10)} to ${to.slice(0, 10)}`;
 
 /** A report as Markdown (CommonMark), whole. */
 export function reportMarkdown(report: ClientReport, agency: Agency): string {
+  const words = REPORT_WORDS[report.language];
   const lines: Readonly<Record<ReportPart, string[]>> = {
     toDo: report.toDo.map(({ property, says }) => `- ${literal(property)}: ${literal(says)}`),
     properties: report.properties.map(
@@ -65,23 +45,23 @@ export function reportMarkdown(report: ClientReport, agency: Agency): string {
     ),
     harms: report.harms.map(
       (one) =>
-        `- ${one.seenAt.slice(0, 10)} ${literal(one.property)}: ${literal(one.says)} ${outcomeOf(one)}`,
+        `- ${one.seenAt.slice(0, 10)} ${literal(one.property)}: ${literal(one.says)} ${outcomeOf(one, words)}`,
     ),
     did: report.did.map(toldLine),
     changed: report.changed.map(toldLine),
     sitemaps: report.sitemaps.map(
       ({ url, ours, engines }) =>
-        `- ${literal(url)}: ${number(ours.at(-1)?.count ?? 0)} addresses (${number(ours[0]?.count ?? 0)} before)${engines
-          .map(({ engine, found }) => `; ${literal(engine)} found ${number(found.at(-1)?.count ?? 0)}`)
+        `- ${literal(url)}: ${words.countedLine(number(ours.at(-1)?.count ?? 0), number(ours[0]?.count ?? 0))}${engines
+          .map(({ engine, found }) => `; ${words.foundBy(literal(engine), number(found.at(-1)?.count ?? 0))}`)
           .join('')}`,
     ),
   };
   return `${[
-    `# ${literal(report.client)}, ${span(report)}`,
+    `# ${literal(reportTitle(report))}`,
     inShort(report).map(literal).join(' '),
     ...PARTS.flatMap((part) => [
-      `## ${HEADS[part].title}`,
-      lines[part].length === 0 ? HEADS[part].none : lines[part].join('\n'),
+      `## ${words.heads[part].title}`,
+      lines[part].length === 0 ? words.heads[part].none : lines[part].join('\n'),
     ]),
     `*${literal(agency.name)}*`,
   ].join('\n\n')}\n`;
@@ -99,14 +79,15 @@ function literal(text: string): string {
 /** A report as a page of its own: nothing in it is fetched; on paper it has two pages, on A4 and Letter alike. */
 export function reportHtml(report: ClientReport, agency: Agency): string {
   const { shown, left } = onTwoPages(report);
-  const title = `${shown.client}, ${span(report)}`;
+  const words = REPORT_WORDS[report.language];
+  const title = reportTitle(shown);
   const bodies: Readonly<Record<ReportPart, string>> = {
     toDo: listed(shown.toDo.map(({ property, says }) => `<b>${escaped(property)}</b> ${escaped(says)}`)),
     properties: standings(shown),
     harms: listed(
       shown.harms.map(
         (one) =>
-          `<time>${one.seenAt.slice(0, 10)}</time> <b>${escaped(one.property)}</b> ${escaped(one.says)} <i>${escaped(outcomeOf(one))}</i>`,
+          `<time>${one.seenAt.slice(0, 10)}</time> <b>${escaped(one.property)}</b> ${escaped(one.says)} <i>${escaped(outcomeOf(one, words))}</i>`,
       ),
     ),
     did: told(shown.did),
@@ -115,18 +96,18 @@ export function reportHtml(report: ClientReport, agency: Agency): string {
   };
   const sections = PARTS.map((part) => {
     const body =
-      bodies[part] === '' && left[part] === 0 ? `<p>${escaped(HEADS[part].none)}</p>` : bodies[part];
-    const more = left[part] > 0 ? `<p class="faint">And ${String(left[part])} more.</p>` : '';
-    return `<section><h2>${escaped(HEADS[part].title)}</h2>${body}${more}</section>`;
+      bodies[part] === '' && left[part] === 0 ? `<p>${escaped(words.heads[part].none)}</p>` : bodies[part];
+    const more = left[part] > 0 ? `<p class="faint">${escaped(words.more(left[part]))}</p>` : '';
+    return `<section><h2>${escaped(words.heads[part].title)}</h2>${body}${more}</section>`;
   });
   return `<!doctype html>
-<html lang="en">
+<html lang="${report.language}">
 <head><meta charset="utf-8"><meta name="viewport" content="width=device-width, initial-scale=1"><meta name="robots" content="noindex"><title>${escaped(title)}</title><style>${styleOf(agency)}</style></head>
 <body>
 <header>${agency.logo === null ? '' : `<img src="${escaped(agency.logo)}" alt="">`}<p>${escaped(agency.name)}</p></header>
 <main>
 <h1>${escaped(shown.client)}</h1>
-<p class="span">${span(report)}</p>
+<p class="span">${escaped(words.span(report.from.slice(0, 10), report.to.slice(0, 10)))}</p>
 <p class="short">${inShort(report).map(escaped).join(' ')}</p>
 ${sections.join('\n')}
 </main>
@@ -136,14 +117,14 @@ ${sections.join('\n')}
 }
 
 /** What did not change needs no plot. */
-function figureOf(one: SitemapCounts, { from, to }: ClientReport): string {
+function figureOf(one: SitemapCounts, { from, to, language }: ClientReport): string {
+  const words = REPORT_WORDS[language];
   const counts = new Set(
     [one.ours, ...one.engines.map(({ found }) => found)].flat().map(({ count }) => count),
   );
   const [only = 0] = counts;
-  if (counts.size < 2)
-    return `<p>${escaped(one.url)}: ${number(only)} all the time, here and at every engine that counted.</p>`;
-  return `<figure><figcaption>${escaped(one.url)}</figcaption>${plotOf(one, from, to)}</figure>`;
+  if (counts.size < 2) return `<p>${escaped(words.unchanged(one.url, number(only)))}</p>`;
+  return `<figure><figcaption>${escaped(one.url)}</figcaption>${plotOf(one, from, to, words.itsAddresses)}</figure>`;
 }
 
 function listed(items: readonly string[]): string {
@@ -160,7 +141,7 @@ function told(lines: readonly Told[]): string {
 }
 
 /** One line for each website: a tick where it is held, the words where it is not. */
-function standings({ properties }: ClientReport): string {
+function standings({ properties, language }: ClientReport): string {
   if (properties.length === 0) return '';
   const engines = [...new Set(properties.flatMap(({ at }) => at.map(({ engine }) => engine)))];
   const head = engines.map((engine) => `<th scope="col">${escaped(engine)}</th>`).join('');
@@ -171,7 +152,7 @@ function standings({ properties }: ClientReport): string {
     });
     return `<tr><th scope="row">${escaped(address)}</th>${cells.join('')}</tr>`;
   });
-  return `<table><thead><tr><th scope="col">Website</th>${head}</tr></thead><tbody>${rows.join('')}</tbody></table>`;
+  return `<table><thead><tr><th scope="col">${escaped(REPORT_WORDS[language].website)}</th>${head}</tr></thead><tbody>${rows.join('')}</tbody></table>`;
 }
 
 function styleOf({ colour }: Agency): string {

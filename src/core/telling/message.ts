@@ -189,8 +189,8 @@ function written(subject: string, parts: readonly Part[], to: Receiver): Message
 }
 
 /** A whole page of HTML as a mail has it: readable on a phone, without anything that is loaded from elsewhere. */
-export function page(title: string, body: string): string {
-  return `<!doctype html><html lang="en"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(title)}</title></head><body style="font:16px/1.45 sans-serif;color:#1b1b1b;background:#fff;max-width:640px;margin:0 auto;padding:16px">${body}</body></html>`;
+export function page(title: string, body: string, language = 'en'): string {
+  return `<!doctype html><html lang="${language}"><head><meta charset="utf-8"><meta name="viewport" content="width=device-width"><title>${escaped(title)}</title></head><body style="font:16px/1.45 sans-serif;color:#1b1b1b;background:#fff;max-width:640px;margin:0 auto;padding:16px">${body}</body></html>`;
 }
 
 /** A line of what is told: as it is, set off with what it is before it, or text that keeps its columns. */

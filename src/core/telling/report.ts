@@ -1,4 +1,5 @@
-import { counted } from '../input/counted.js';
+import { REPORT_WORDS, type ReportWords } from '../report/report-words.js';
+import type { SheetLanguage } from '../sheet/sentences.js';
 import { writtenDayIn, writtenMinuteIn } from '../time/written.js';
 import { escaped, page, type Message } from './message.js';
 
@@ -24,6 +25,7 @@ export interface ReportedProperty {
 export interface Report {
   /** The client's name; null for all clients. */
   readonly client: string | null;
+  readonly language: SheetLanguage;
   readonly from: Date;
   readonly to: Date;
   readonly properties: readonly ReportedProperty[];
@@ -51,47 +53,52 @@ export interface ReportReceiver {
 /** So much of each part is told; the rest is counted. */
 const MOST = 40;
 
-/** A report of one client or of all, as a mail. */
-export function reportMail(report: Report, to: ReportReceiver): Message {
-  const { client, from, to: until, totals } = report;
-  const span = `${writtenDayIn(from, to.zone)} to ${writtenDayIn(until, to.zone)}`;
-  const subject =
-    client === null ? `How all websites stand, ${span}` : `${client}: how your websites stand, ${span}`;
+/** A report of one client or of all, as a mail. @param isAttached whether the whole of it goes along as a page */
+export function reportMail(report: Report, to: ReportReceiver, isAttached = false): Message {
+  const { client, from, to: until, totals, language } = report;
+  const words = REPORT_WORDS[language];
+  const days = words.span(writtenDayIn(from, to.zone), writtenDayIn(until, to.zone));
+  const subject = client === null ? `How all websites stand, ${days}` : words.mail.subject(client, days);
   const sum = [
-    `${counted(totals.properties, 'website', 'websites')}, ${counted(totals.held, 'proof of ownership holds', 'proofs of ownership hold')}`,
-    totals.slipping === 0 ? '' : `${String(totals.slipping)} cannot be seen any more`,
-    totals.lost === 0 ? '' : `${String(totals.lost)} withdrawn by an engine`,
-  ].filter((part) => part !== '');
+    words.standing(totals.properties, totals.held),
+    ...(totals.slipping === 0 ? [] : [words.unseen(totals.slipping)]),
+    ...(totals.lost === 0 ? [] : [words.withdrawn(totals.lost)]),
+  ].join(' ');
+  const { heads, mail } = words;
   const parts: Part[] = [
     {
-      heading: client === null ? 'What clients have to do' : 'To be done by you',
+      heading: client === null ? 'What clients have to do' : heads.toDo.title,
       lines: toDo(report),
-      none: 'Nothing at present.',
+      none: heads.toDo.none,
     },
-    { heading: 'What changed', lines: changed(report, to), none: 'Nothing.' },
+    { heading: heads.changed.title, lines: changed(report, to), none: heads.changed.none },
     {
-      heading: client === null ? 'What needs care' : 'How it stands',
-      lines: report.properties.map((one) => stands(one, to)),
-      none: client === null ? 'Nothing.' : 'Nothing is looked after yet.',
+      heading: client === null ? 'What needs care' : mail.howItStands,
+      lines: report.properties.map((one) => stands(one, to, words)),
+      none: client === null ? 'Nothing.' : mail.noneStands,
     },
   ];
   const heading = client ?? 'All clients';
+  const sentBy =
+    client === null ? 'This is sent by the agency that looks after these websites.' : mail.sentBy;
   const text = [
-    `${heading}, ${span}`,
-    `${sum.join('; ')}.`,
+    `${heading}, ${days}`,
+    sum,
     '',
-    ...parts.flatMap((part) => asText(part)),
-    ...(to.stop === null ? [] : [`No more of these reports: ${to.stop}`, '']),
+    ...parts.flatMap((part) => asText(part, words)),
+    ...(isAttached ? [mail.attached, ''] : []),
+    ...(to.stop === null ? [] : [mail.stopText(to.stop), '']),
   ].join('\n');
   const html = [
     `<h1 style="font-size:20px;margin:0 0 4px">${escaped(heading)}</h1>`,
-    `<p style="margin:0 0 8px;color:#555">${escaped(span)}</p><p>${escaped(sum.join('; '))}.</p>`,
-    ...parts.map(asHtml),
+    `<p style="margin:0 0 8px;color:#555">${escaped(days)}</p><p>${escaped(sum)}</p>`,
+    ...parts.map((part) => asHtml(part, words)),
+    isAttached ? `<p style="margin-top:24px">${escaped(mail.attached)}</p>` : '',
     to.stop === null
       ? ''
-      : `<p style="color:#555;margin-top:28px">This is sent by the agency that looks after ${client === null ? 'these' : 'your'} websites. <a href="${escaped(to.stop)}">No more of these reports</a></p>`,
+      : `<p style="color:#555;margin-top:28px">${escaped(sentBy)} <a href="${escaped(to.stop)}">${escaped(mail.stop)}</a></p>`,
   ].join('');
-  return { subject, text, html: page(subject, html) };
+  return { subject, text, html: page(subject, html, language) };
 }
 
 interface Line {
@@ -119,22 +126,24 @@ function changed({ changed: all }: Report, { zone }: ReportReceiver): Line[] {
   }));
 }
 
-function stands({ handle, address, held, open, sitemaps }: ReportedProperty, { base }: ReportReceiver): Line {
+function stands(
+  { handle, address, held, open, sitemaps }: ReportedProperty,
+  { base }: ReportReceiver,
+  { mail, foundBy }: ReportWords,
+): Line {
   return {
     title: `${handle} – ${address}`,
     says: [
-      ...(held.length === 0 ? [] : [`Ownership proved: ${held.join(', ')}.`]),
+      ...(held.length === 0 ? [] : [mail.proved(held.join(', '))]),
       ...(open.length === 0
         ? []
-        : [
-            `Not yet, or not any more: ${open.map(({ engine, stands: how }) => `${engine} (${how})`).join(', ')}.`,
-          ]),
+        : [mail.notYet(open.map(({ engine, stands: how }) => `${engine} (${how})`).join(', '))]),
       ...sitemaps.map(
         ({ url, addresses, engines }) =>
-          `${url}: ${addresses === null ? 'not read yet' : counted(addresses, 'address', 'addresses')}${engines
+          `${url}: ${addresses === null ? mail.notRead : mail.addresses(addresses)}${engines
             .map(
               ({ engine, found }) =>
-                `; ${engine} ${found === null ? 'has not read it yet' : `found ${String(found)}`}`,
+                `; ${found === null ? mail.unread(engine) : foundBy(engine, String(found))}`,
             )
             .join('')}.`,
       ),
@@ -143,11 +152,11 @@ function stands({ handle, address, held, open, sitemaps }: ReportedProperty, { b
   };
 }
 
-function restOf({ lines }: Part): string[] {
-  return lines.length > MOST ? [`… and ${String(lines.length - MOST)} more.`] : [];
+function restOf({ lines }: Part, { more }: ReportWords): string[] {
+  return lines.length > MOST ? [more(lines.length - MOST)] : [];
 }
 
-function asText(part: Part): string[] {
+function asText(part: Part, words: ReportWords): string[] {
   const { heading, lines, none } = part;
   const shown = lines
     .slice(0, MOST)
@@ -156,15 +165,15 @@ function asText(part: Part): string[] {
       ...says.map((line) => `  ${line}`),
       ...(link === null ? [] : [`  ${link}`]),
     ]);
-  return [heading.toUpperCase(), ...(shown.length === 0 ? [none] : shown), ...restOf(part), ''];
+  return [heading.toUpperCase(), ...(shown.length === 0 ? [none] : shown), ...restOf(part, words), ''];
 }
 
-function asHtml(part: Part): string {
+function asHtml(part: Part, words: ReportWords): string {
   const { heading, lines, none } = part;
   const shown = lines.slice(0, MOST).map(({ title, says, link }) => {
     const name = link === null ? escaped(title) : `<a href="${escaped(link)}">${escaped(title)}</a>`;
     return `<p style="margin:0 0 10px"><strong>${name}</strong>${says.map((line) => `<br>${escaped(line)}`).join('')}</p>`;
   });
-  const rest = restOf(part).map((line) => `<p>${escaped(line)}</p>`);
+  const rest = restOf(part, words).map((line) => `<p>${escaped(line)}</p>`);
   return `<h2 style="font-size:16px;margin:24px 0 8px">${escaped(heading)}</h2>${shown.length === 0 ? `<p>${escaped(none)}</p>` : shown.join('')}${rest.join('')}`;
 }

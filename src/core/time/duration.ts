@@ -42,3 +42,18 @@ export function aboutWords(ms: number): string {
   // Two of the larger unit at least, so that rounding says nothing false: 90 minutes, not 2 hours.
   return counted(ms, UNITS.find(([size]) => ms >= 1.95 * size) ?? [SECOND, 'second']);
 }
+
+const GERMAN_UNITS: Readonly<Record<string, readonly [one: string, many: string]>> = {
+  day: ['einem Tag', 'Tagen'],
+  hour: ['einer Stunde', 'Stunden'],
+  minute: ['einer Minute', 'Minuten'],
+  second: ['einer Sekunde', 'Sekunden'],
+};
+
+/** The same in German, in the dative: `3 Tagen`, `einer Stunde`. @param ms 0 or more */
+export function aboutWordsInGerman(ms: number): string {
+  const [size, name] = UNITS.find(([unit]) => ms >= 1.95 * unit) ?? [SECOND, 'second'];
+  const count = Math.round(ms / size);
+  const [one, many] = GERMAN_UNITS[name] ?? ['', ''];
+  return count === 1 ? one : `${String(count)} ${many}`;
+}

@@ -1,15 +1,18 @@
-import type { ReportWritten } from '../../api/documents.js';
+import type { ReportAsked, ReportWritten } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { DAY } from '../../core/time/duration.js';
 import type { ClientReport, Counted, Harm, SitemapCounts } from '../../core/report/report.js';
 import { hostsForPeople } from '../../core/address/host.js';
 import { plainly } from '../../core/report/in-owners-words.js';
-import { reportHtml, reportMarkdown } from '../../core/report/written.js';
+import { REPORT_WORDS } from '../../core/report/report-words.js';
+import { reportHtml, reportMarkdown, reportTitle } from '../../core/report/written.js';
+import type { CaseKind } from '../../core/telling/case.js';
+import { reportMail } from '../../core/telling/report.js';
 import type { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import { reportFacts } from './facts.js';
+import { caseIn, reportFacts } from './facts.js';
 import { MOST_READ, toldOf, type Span } from './told.js';
 
 const USUAL_DAYS = 30;
@@ -54,7 +57,7 @@ export async function writeReport(
   desk: Desk,
   kept: KeptReady,
   ref: string,
-  asked: { readonly from?: string; readonly to?: string } = {},
+  asked: ReportAsked = {},
 ): Promise<ReportWritten> {
   return reportOf(desk, kept, await findClient(ref), asked);
 }
@@ -64,46 +67,56 @@ export async function reportOf(
   desk: Desk,
   kept: KeptReady,
   client: ClientRow,
-  asked: { readonly from?: string; readonly to?: string },
+  { language = 'en', ...asked }: ReportAsked,
 ): Promise<ReportWritten> {
+  const words = REPORT_WORDS[language];
   // What is met while it is derived belongs to the stretch.
   await kept.all();
   const span = spanOf(desk, asked);
   const [facts, changed, did, harms, sitemaps] = await Promise.all([
-    reportFacts(desk, client.id, span),
-    toldOf(desk, client.id, CHANGED, span),
-    toldOf(desk, client.id, DID, span),
+    reportFacts(desk, client.id, span, language),
+    toldOf(desk, client.id, CHANGED, span, language),
+    toldOf(desk, client.id, DID, span, language),
     harmsOf(desk, client.id, span),
     countsOf(desk, client.id, span),
   ]);
   const report: ClientReport = {
+    language,
     client: client.name,
     ...span,
     totals: facts.totals,
     properties: facts.properties.map(({ address, held, open }) => ({
       address,
       at: [
-        ...held.map((engine) => ({ engine, isHeld: true, says: 'held' })),
+        ...held.map((engine) => ({ engine, isHeld: true, says: words.stands.held })),
         ...open.map(({ engine, stands }) => ({ engine, isHeld: false, says: stands })),
       ],
     })),
     ...{ changed, did, sitemaps },
-    harms: harms.map((one) => ({ ...one, says: plainly(one.says) })),
+    harms: harms.map(({ kind, cause, says, ...one }) => ({
+      ...one,
+      says: plainly(caseIn({ kind, cause, says }, words)),
+    })),
     toDo: [...facts.toDo],
   };
   const { agency } = desk;
   return {
-    title: `${client.name}, ${span.from.slice(0, 10)} to ${span.to.slice(0, 10)}`,
+    title: reportTitle(report),
     html: reportHtml(report, agency),
     markdown: reportMarkdown(report, agency),
+    mail: reportMail(facts, { zone: 'UTC', base: null, stop: null }, true),
     report,
   };
 }
 
 /** Harms of the stretch, with when an engine acted on the same property: a badge that was lost after we had seen what it came of. */
-function harmsOf({ store }: Desk, clientId: string, { from, to }: Span): Promise<Harm[]> {
-  return store.select<Harm>(
-    `SELECT p.handle AS property, c.says, c.openedAt AS seenAt, CASE WHEN c.mended = 1 THEN c.endedAt END AS overAt,
+function harmsOf(
+  { store }: Desk,
+  clientId: string,
+  { from, to }: Span,
+): Promise<(Harm & { readonly kind: CaseKind; readonly cause: string })[]> {
+  return store.select<Harm & { readonly kind: CaseKind; readonly cause: string }>(
+    `SELECT p.handle AS property, c.kind, c.cause, c.says, c.openedAt AS seenAt, CASE WHEN c.mended = 1 THEN c.endedAt END AS overAt,
        (SELECT MIN(l.openedAt) FROM cases l WHERE l.propertyId = c.propertyId AND l.kind = 'lost' AND l.openedAt >= c.openedAt
           AND l.openedAt <= :to AND (c.endedAt IS NULL OR c.mended = 0 OR l.openedAt <= c.endedAt)) AS actedAt
       FROM cases c JOIN properties p ON p.id = c.propertyId

@@ -1,6 +1,10 @@
 import type { Sitemap, YardRow } from '../../api/documents.js';
 import { bestBadge, type Badge } from '../../core/badge/standing.js';
 import { plainly } from '../../core/report/in-owners-words.js';
+import { REPORT_WORDS, type ReportWords } from '../../core/report/report-words.js';
+import type { SheetLanguage } from '../../core/sheet/sentences.js';
+import type { CaseKind } from '../../core/telling/case.js';
+import type { StepKind } from '../../core/worklist/kinds.js';
 import type { Told } from '../../core/report/report.js';
 import type { Report, ReportedProperty } from '../../core/telling/report.js';
 import { ClientRow } from '../../store/models/clients.js';
@@ -8,16 +12,6 @@ import type { Desk } from '../context/desk.js';
 import { HOUR } from '../../core/time/duration.js';
 import { stoodAt, type StoodThen } from './as-of.js';
 import { MOST_READ, toldOf, type Span } from './told.js';
-
-/** How a badge that is not held is told to people who have never heard of badges. */
-const STANDS: Readonly<Record<Badge, string>> = {
-  bare: 'registered',
-  issued: 'token not in place yet',
-  'in-place': 'token in place, not claimed yet',
-  held: 'held',
-  slipping: 'token not seen any more',
-  lost: 'withdrawn by the engine',
-};
 
 /** What of the journal is told to a client: what was taken on, proved, withdrawn, submitted. */
 const TOLD = [
@@ -28,8 +22,15 @@ const TOLD = [
   'ownership.withdrawn',
   'sitemap.submitted',
 ];
+
 /** Everything that a report tells, of one client (by identifier) or of all, from what is kept ready. */
-export async function reportFacts(desk: Desk, clientId: string | null, { from, to }: Span): Promise<Report> {
+export async function reportFacts(
+  desk: Desk,
+  clientId: string | null,
+  { from, to }: Span,
+  language: SheetLanguage = 'en',
+): Promise<Report> {
+  const words = REPORT_WORDS[language];
   const client = clientId === null ? null : await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
   const of = clientId === null ? 'true' : 'clientId = :clientId';
   const values = { clientId, from, to, most: MOST_READ };
@@ -49,15 +50,15 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
           values,
         ),
     totalsOf(desk, of, values),
-    toldOf(desk, clientId, TOLD, { from, to }),
+    toldOf(desk, clientId, TOLD, { from, to }, language),
     desk.store.select<CaseRow>(
-      `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
+      `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.kind, c.cause, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
         WHERE ((c.openedAt > :from AND c.openedAt <= :to) OR (c.endedAt > :from AND c.endedAt <= :to))
           AND ${clientId === null ? 'true' : 'c.clientId = :clientId'} ORDER BY c.openedAt DESC LIMIT :most`,
       values,
     ),
-    desk.store.select<{ handle: string; says: string }>(
-      `SELECT document->>'$.property.handle' AS handle, document->>'$.step.says' AS says FROM entries
+    desk.store.select<StepRow>(
+      `SELECT document->>'$.property.handle' AS handle, kind, (SELECT group_concat(value->>'$.title', ', ') FROM json_each(document, '$.engines')) AS engine, document->>'$.step.says' AS says FROM entries
         WHERE acts = 'client' AND kind <> 'put-off' AND ${of} ORDER BY place LIMIT :most`,
       values,
     ),
@@ -67,18 +68,40 @@ export async function reportFacts(desk: Desk, clientId: string | null, { from, t
   const then = isOver ? await stoodAt(desk, clientId, to, MOST_READ) : null;
   return {
     client: client?.name ?? null,
+    language,
     ...{ from: new Date(from), to: new Date(to), totals: then ? totalsThen(then) : totals },
     properties: then
-      ? then.map(reportedThen)
-      : rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps)),
-    changed: [...happened, ...cases.flatMap((one) => changesOf(one, from))]
+      ? then.map((one) => reportedThen(one, words))
+      : rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps, words)),
+    changed: [...happened, ...cases.flatMap((one) => changesOf(one, from, words))]
       .map(({ at, property, says }) => ({ at: new Date(at), property, says: said(says) }))
       .sort((a, b) => b.at.getTime() - a.at.getTime()),
-    toDo: (then ? [] : steps).map(({ handle, says }) => ({ property: handle, says: said(says) })),
+    toDo: (then ? [] : steps).map((one) => ({ property: one.handle, says: said(stepIn(one, words)) })),
   };
 }
 
+interface StepRow {
+  readonly handle: string;
+  readonly kind: StepKind;
+  readonly engine: string | null;
+  readonly says: string;
+}
+
+function stepIn({ kind, engine, says }: StepRow, { steps, anyStep }: ReportWords): string {
+  return steps === null ? says : (steps[kind]?.(engine ?? '') ?? anyStep);
+}
+
+/** What a case says in a language of reports. */
+export function caseIn(
+  { kind, cause, says }: { readonly kind: CaseKind; readonly cause: string; readonly says: string },
+  { cases }: ReportWords,
+): string {
+  return cases === null ? says : cases[kind](cause);
+}
+
 interface CaseRow {
+  readonly kind: CaseKind;
+  readonly cause: string;
   readonly openedAt: string;
   readonly endedAt: string | null;
   readonly mended: number | null;
@@ -87,10 +110,15 @@ interface CaseRow {
 }
 
 /** A harm that came, and one that was mended. */
-function changesOf({ openedAt, endedAt, mended, property, says }: CaseRow, from: string): Told[] {
+function changesOf(
+  { openedAt, endedAt, mended, property, ...one }: CaseRow,
+  from: string,
+  words: ReportWords,
+): Told[] {
+  const says = caseIn(one, words);
   return [
     ...(openedAt > from ? [{ at: openedAt, property, says }] : []),
-    ...(endedAt !== null && mended === 1 ? [{ at: endedAt, property, says: `Over: ${says}` }] : []),
+    ...(endedAt !== null && mended === 1 ? [{ at: endedAt, property, says: words.mail.over(says) }] : []),
   ];
 }
 
@@ -105,14 +133,17 @@ async function totalsOf(desk: Desk, of: string, values: object): Promise<Report[
 }
 
 /** How a property stands at an engine by all its enrolments there: the best counts, but what goes wrong with one is not hidden by another. */
-function standsAt(badges: readonly Badge[]): { readonly isHeld: boolean; readonly stands: string } {
+function standsAt(
+  badges: readonly Badge[],
+  { stands, oneOfMore }: ReportWords,
+): { readonly isHeld: boolean; readonly stands: string } {
   const worst = (['lost', 'slipping'] as const).find((badge) => badges.includes(badge));
   const badge = worst ?? bestBadge(badges) ?? 'bare';
   const many = badges.filter((one) => one === badge).length;
   const isOneOfMore = worst !== undefined && many < badges.length;
   return {
     isHeld: badge === 'held',
-    stands: isOneOfMore ? `${STANDS[badge]} (${String(many)} of ${String(badges.length)})` : STANDS[badge],
+    stands: isOneOfMore ? oneOfMore(stands[badge], many, badges.length) : stands[badge],
   };
 }
 
@@ -125,11 +156,14 @@ function totalsThen(then: readonly StoodThen[]): Report['totals'] {
   };
 }
 
-function reportedThen({ handle, address, enrolments }: StoodThen): ReportedProperty {
+function reportedThen({ handle, address, enrolments }: StoodThen, words: ReportWords): ReportedProperty {
   const engines = [...new Set(enrolments.map(({ engine }) => engine))];
   const at = engines.map((engine) => ({
     engine,
-    ...standsAt(enrolments.filter((one) => one.engine === engine).map(({ badge }) => badge)),
+    ...standsAt(
+      enrolments.filter((one) => one.engine === engine).map(({ badge }) => badge),
+      words,
+    ),
   }));
   return {
     handle,
@@ -143,11 +177,12 @@ function reportedThen({ handle, address, enrolments }: StoodThen): ReportedPrope
 function reported(
   { property, enrolments }: YardRow,
   sitemaps: readonly { readonly propertyId: string; readonly document: string }[],
+  words: ReportWords,
 ): ReportedProperty {
   const engines = [...new Map(enrolments.map(({ engine }) => [engine.id, engine.title])).entries()];
   const at = engines.map(([id, engine]) => {
     const badges = enrolments.filter((one) => one.engine.id === id).map(({ badge }) => badge);
-    return { engine, ...standsAt(badges) };
+    return { engine, ...standsAt(badges, words) };
   });
   return {
     handle: property.handle,

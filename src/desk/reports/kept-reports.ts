@@ -1,6 +1,9 @@
-import type { Page, ReportKept, ReportWritten, WholeReport } from '../../api/documents.js';
+import type { NewKeptReport, Page, ReportKept, ReportWritten, WholeReport } from '../../api/documents.js';
 import type { Transaction } from 'sequelize';
 import { Problem } from '../../api/problems.js';
+import type { SheetLanguage } from '../../core/sheet/sentences.js';
+import { DAY } from '../../core/time/duration.js';
+import { writtenMinute } from '../../core/time/written.js';
 import { newId } from '../../store/ids.js';
 import { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
@@ -35,22 +38,25 @@ type KeptLine = Pick<
   'id' | 'clientId' | 'spanFrom' | 'spanTo' | 'at' | 'personId' | 'sentTo' | 'title'
 >;
 
-/** Keeps a report as it is now, and sends it where somebody is named. Throws Problem. */
+/** The same report to the same people within this time is sent once more only at a word. */
+const SENT_ONCE_WITHIN = DAY;
+
+/** Keeps a report as it is now, and sends it where somebody is named, as they read. Throws Problem. */
 export async function keepReport(
   desk: Desk,
   kept: KeptReady,
   actor: Actor,
   ref: string,
-  {
-    email,
-    contact,
-    ...asked
-  }: { readonly from?: string; readonly to?: string; readonly email?: string; readonly contact?: string },
+  { email, contact, anyway = false, language, ...span }: NewKeptReport,
 ): Promise<ReportKept> {
   const client = await findClient(ref, EXACT);
   const sentTo = contact === undefined ? (email ?? null) : await mailOf(desk, client, contact);
   if (sentTo !== null && !desk.sendsMail) throw new Problem('no-mail-server');
-  const written = await reportOf(desk, kept, client, asked);
+  const written = await reportOf(desk, kept, client, {
+    ...span,
+    language: language ?? (await languageFor(desk, client.id, sentTo)),
+  });
+  if (sentTo !== null && !anyway) await refuseTwice(desk, client.id, sentTo, written);
   const row = await desk.store.write(async (transaction) => {
     const messageId = sentTo === null ? null : await send(desk, written, sentTo, transaction);
     const values = valuesOf(desk, client, written, { actor, sentTo, messageId });
@@ -65,6 +71,35 @@ export async function keepReport(
   const [line] = await view([row]);
   if (!line) throw new Error('what was just written is there');
   return line;
+}
+
+/** The language in which somebody of a client's reads; English where nobody is known by that address. */
+export async function languageFor(
+  { store }: Desk,
+  clientId: string,
+  email: string | null,
+): Promise<SheetLanguage> {
+  const [row] = await store.select<{ language: SheetLanguage }>(
+    `SELECT language FROM contacts WHERE clientId = :clientId AND endedAt IS NULL AND lower(email) = lower(:email)
+      ORDER BY createdAt DESC LIMIT 1`,
+    { clientId, email: email ?? '' },
+  );
+  return row?.language ?? 'en';
+}
+
+async function refuseTwice(
+  { store, clock }: Desk,
+  clientId: string,
+  sentTo: string,
+  { title }: ReportWritten,
+): Promise<void> {
+  const since = new Date(clock.now().getTime() - SENT_ONCE_WITHIN).toISOString();
+  const [sent] = await store.select<{ at: string }>(
+    `SELECT at FROM client_reports WHERE clientId = :clientId AND sentTo = :sentTo AND title = :title AND at > :since
+      ORDER BY at DESC LIMIT 1`,
+    { clientId, sentTo, title, since },
+  );
+  if (sent) throw new Problem('report-sent', { title, to: sentTo, at: writtenMinute(sent.at) });
 }
 
 async function mailOf(desk: Desk, client: ClientRow, ref: string): Promise<string> {
@@ -93,12 +128,12 @@ function valuesOf(
 
 function send(
   desk: Desk,
-  { title, html, markdown }: ReportWritten,
+  { title, html, mail: { subject, ...body } }: ReportWritten,
   sentTo: string,
   transaction: Transaction,
 ): Promise<string> {
-  const body = { text: markdown, html, attachments: [reportFile(title, html)] };
-  return writeMessage(desk, { way: 'mail', sentTo, subject: title, body }, transaction);
+  const whole = { ...body, attachments: [reportFile(title, html)] };
+  return writeMessage(desk, { way: 'mail', sentTo, subject, body: whole }, transaction);
 }
 
 /** A report as a file that goes with a mail: what a program for mail leaves out of a page stands there whole. */
@@ -112,7 +147,7 @@ export async function pageFor(
   desk: Desk,
   kept: KeptReady,
   clientId: string,
-  span: { readonly from: string; readonly to: string },
+  span: { readonly from: string; readonly to: string; readonly language: SheetLanguage },
 ): Promise<{
   readonly file: ReturnType<typeof reportFile>;
   readonly keep: (sent: { sentTo: string; messageId: string }, transaction: Transaction) => Promise<void>;

@@ -2,6 +2,7 @@ import { createHmac, timingSafeEqual } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import type { NewReport, ReportOrder, ReportShown } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
+import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import { isTimeZone, nextReportAt } from '../../core/telling/digest-time.js';
 import { reportMail, type ReportRhythm } from '../../core/telling/report.js';
 import type { Message } from '../../core/telling/message.js';
@@ -16,6 +17,7 @@ import { findPerson, type SignedIn } from '../people/persons.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import type { TellingValues } from '../telling/recipients.js';
 import { reportFacts } from './facts.js';
+import { languageFor } from './kept-reports.js';
 
 /** A report that is sent by itself, as it is on record. */
 export interface ReportValues {
@@ -155,9 +157,18 @@ export async function showReport(
   const row = await orderOf(desk, id);
   if (!row || !isOpenTo(row, who)) throw new Problem('no-such-report', { ref: id });
   await kept.all();
-  const facts = await reportFacts(desk, row.clientId, { from: row.upTo, to: nowText(desk) });
-  const { subject, text } = reportMail(facts, { zone: row.zone, base: null, stop: null });
-  return { id, subject, text };
+  const language = await languageOf(desk, row);
+  const facts = await reportFacts(desk, row.clientId, { from: row.upTo, to: nowText(desk) }, language);
+  const mail = reportMail(facts, { zone: row.zone, base: null, stop: null }, row.clientId !== null);
+  return { id, ...mail };
+}
+
+/** Somebody of the client's reads it in their own language, the agency's people in English. */
+export async function languageOf(
+  desk: Desk,
+  { clientId, email }: Pick<ReportValues, 'clientId' | 'email'>,
+): Promise<SheetLanguage> {
+  return clientId === null || email === null ? 'en' : languageFor(desk, clientId, email);
 }
 
 /** Sends it no more. Throws Problem. */
@@ -239,10 +250,15 @@ export async function messageFor(
   row: ReportValues,
   to: string,
   base: string,
+  language: SheetLanguage,
 ): Promise<Message & { readonly headers: Readonly<Record<string, string>> }> {
-  const facts = await reportFacts(desk, row.clientId, { from: row.upTo, to });
+  const facts = await reportFacts(desk, row.clientId, { from: row.upTo, to }, language);
   const stop = `${base}/stop/${stopToken(desk, row.id)}`;
-  const message = reportMail(facts, { zone: row.zone, base: row.personId === null ? null : base, stop });
+  const message = reportMail(
+    facts,
+    { zone: row.zone, base: row.personId === null ? null : base, stop },
+    row.clientId !== null,
+  );
   // RFC 2369 §3.2 and RFC 8058 §3.1: programs may say it for their people, by one request.
   const headers = { 'List-Unsubscribe': `<${stop}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' };
   return { ...message, headers };

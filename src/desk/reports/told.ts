@@ -1,4 +1,5 @@
 import { inOwnersWords, type Happened } from '../../core/report/in-owners-words.js';
+import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import type { Told } from '../../core/report/report.js';
 import type { Desk } from '../context/desk.js';
 
@@ -17,6 +18,7 @@ export async function toldOf(
   clientId: string | null,
   kinds: readonly string[],
   { from, to }: Span,
+  language: SheetLanguage = 'en',
 ): Promise<Told[]> {
   const rows = await store.select<Told & Happened>(
     `SELECT j.at, ifnull(p.handle, k.handle) AS property, j.kind, j.says, e.engine, e.reach, e.target FROM journal j
@@ -30,7 +32,7 @@ export async function toldOf(
   const told = rows.reverse().map(({ at, property, engine, ...row }) => ({
     ...{ at, property },
     says: withoutName(
-      inOwnersWords({ ...row, engine: engine === null ? null : book.titleOf(engine) }),
+      inOwnersWords({ ...row, engine: engine === null ? null : book.titleOf(engine) }, language),
       property,
     ),
   }));

@@ -16,7 +16,7 @@ import { newsBetween, untoldNews, type NewsRow } from './news.js';
 import { tellDeletions } from '../handover/steps.js';
 import { expireLinks } from '../shared/behind.js';
 import { pageFor } from '../reports/kept-reports.js';
-import { dueReports, messageFor, moveOn } from '../reports/orders.js';
+import { dueReports, languageOf, messageFor, moveOn } from '../reports/orders.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
 import type { Sender } from './sender.js';
 
@@ -310,9 +310,12 @@ export class Teller {
     await this.kept.all();
     for (const { sentTo, ...row } of due) {
       const to = nowText(desk);
-      const { subject, ...body } = await messageFor(desk, row, to, this.base);
+      const language = await languageOf(desk, row);
+      const { subject, ...body } = await messageFor(desk, row, to, this.base, language);
       const kept =
-        row.clientId === null ? null : await pageFor(desk, this.kept, row.clientId, { from: row.upTo, to });
+        row.clientId === null
+          ? null
+          : await pageFor(desk, this.kept, row.clientId, { from: row.upTo, to, language });
       await desk.store.writeQuietly(async (transaction) => {
         if (!(await moveOn(desk, row, to, transaction))) return;
         const { personId } = row;

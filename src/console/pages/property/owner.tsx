@@ -1,8 +1,8 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
-import type { FormEvent } from 'react';
 import type { Handover, HandoverItem, Property } from '../../../api/documents.js';
 import { counted } from '../../../api/counted.js';
 import { api, queries, sayError } from '../../api.js';
+import { Report } from './report.js';
 import { Button } from '../../parts/button.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
@@ -11,83 +11,6 @@ import { QueryView } from '../../parts/query-view.js';
 import { save } from '../../parts/save.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
-
-/** What its owner is told, written now, kept, and sent. */
-function Report({ client, mayWork }: { client: Property['client']; mayWork: boolean }) {
-  const params = { client: client.id };
-  const kept = useQuery({
-    queryKey: ['client reports', client.id],
-    queryFn: () => api.listKeptReports({ params, query: { limit: 10 } }),
-  });
-  const write = useMutation({
-    mutationFn: async ({ act, ...span }: { act: string; from?: string; to?: string }) => {
-      if (act === 'keep') return (await api.keepReport({ params, body: span })).title;
-      const { title, html } = await api.writeReport({ params, query: span });
-      save(`${client.handle}-report.html`, html, 'text/html');
-      return title;
-    },
-    onSettled: () => queries.invalidateQueries({ queryKey: ['client reports', client.id] }),
-  });
-  return (
-    <section aria-labelledby="report" className="border border-rule bg-sheet p-4">
-      <h2 id="report" className="text-lg">
-        Report for the owner
-      </h2>
-      <p className="mb-2 text-sm text-faint">
-        How each website stands, what changed, what was done, on two pages; the last thirty days where nothing
-        is said.
-      </p>
-      <form
-        className="flex flex-wrap items-end gap-3"
-        onSubmit={(event: FormEvent<HTMLFormElement>) => {
-          event.preventDefault();
-          const pressed = (event.nativeEvent as SubmitEvent).submitter as HTMLButtonElement | null;
-          const given = new FormData(event.currentTarget);
-          const day = (name: string) => {
-            const text = String(given.get(name) ?? '');
-            return text === '' ? {} : { [name]: `${text}T00:00:00Z` };
-          };
-          write.mutate({ act: pressed?.value ?? '', ...day('from'), ...day('to') });
-        }}
-      >
-        <Field label="From" name="from" type="date" />
-        <Field label="To" name="to" type="date" />
-        <span className="mb-3 flex gap-2">
-          <Button type="submit" look="main" value="page" disabled={write.isPending}>
-            Page to send or print
-          </Button>
-          {mayWork && (
-            <Button type="submit" value="keep" disabled={write.isPending}>
-              Keep it as it is
-            </Button>
-          )}
-        </span>
-      </form>
-      <p role="status" className="text-sm text-faint">
-        {write.data}
-      </p>
-      {write.error && <Notice kind="stops">{sayError(write.error)}</Notice>}
-      <ul className="mt-2 text-sm" aria-label="Reports that were kept">
-        {kept.data?.items.map(({ id, title, at, sentTo }) => (
-          <li key={id} className="border-t border-rule py-1">
-            <When time={at} />{' '}
-            <Button
-              look="quiet"
-              onClick={() => {
-                void api.showKeptReport({ params: { id } }).then(({ html }) => {
-                  save(`${client.handle}-report.html`, html, 'text/html');
-                });
-              }}
-            >
-              {title}
-            </Button>
-            {sentTo !== null && <span className="text-faint"> to {sentTo}</span>}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
 
 function Item({
   item,
