@@ -210,6 +210,16 @@ describe('what cannot be told at present stays open', () => {
       { sitemaps: [dark], enrolments: [down(ago(HOUR))] },
       [`sitemap-fallen ${sitemap.url}`, `sitemap-still ${sitemap.url}`, `sitemap-unreachable ${sitemap.url}`],
     ],
+    [
+      'that one could not be read before our own outage, while that goes on',
+      { sitemaps: [dark], cutOff: { since: ago(HOUR), until: null } },
+      ['sitemap-fallen', 'sitemap-still', 'sitemap-unreachable'].map((kind) => `${kind} ${sitemap.url}`),
+    ],
+    [
+      'that a website was out of reach before our own outage, and right after it',
+      { enrolments: [down(ago(3 * HOUR))], cutOff: { since: ago(3 * HOUR), until: ago(10 * MINUTE) } },
+      ['out-of-reach site'],
+    ],
   ])('%s', (_, more, expected) => {
     expect(of(more)).toEqual(expected);
   });

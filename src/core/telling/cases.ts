@@ -1,5 +1,14 @@
 import { hostsForPeople } from '../address/host.js';
-import { enrolmentLost, lost, outOfReach, slipping, tokenEnds, TOKEN_ENDS_WITHIN } from './badge-cases.js';
+import {
+  confirmedSince,
+  enrolmentLost,
+  hindranceOf,
+  lost,
+  outOfReach,
+  slipping,
+  tokenEnds,
+  TOKEN_ENDS_WITHIN,
+} from './badge-cases.js';
 import type { CaseFacts, CaseKind, CaseNow } from './case.js';
 import { isOfFile, sitemapCases } from './sitemap-cases.js';
 import { away, certificateEnds, moved, MOVE_IS_NEWS, nameEnds, NAME_ENDS_WITHIN } from './website-cases.js';
@@ -25,15 +34,29 @@ export function unclearOf({
   doorUnseen,
   sitemaps: all,
   enrolments,
+  cutOff,
 }: CaseFacts): Pick<CaseNow, 'kind' | 'cause'>[] {
   const at = (kinds: readonly CaseKind[], cause: string) => kinds.map((kind) => ({ kind, cause }));
   return [
     ...(doorUnseen ? at(['stays-away', 'certificate'], 'site') : []),
     ...all.flatMap(({ url, unreachable }) => [
       ...(unreachable ? at(['sitemap-fallen', 'sitemap-still'], url) : []),
-      ...(unreachable && !isOfFile(unreachable, enrolments) ? at(['sitemap-unreachable'], url) : []),
+      ...(unreachable && (!isOfFile(unreachable, enrolments) || isUnconfirmed(unreachable, cutOff))
+        ? at(['sitemap-unreachable'], url)
+        : []),
     ]),
+    ...enrolments.flatMap((one) => {
+      const hindered = hindranceOf(one);
+      return hindered && one.look && isUnconfirmed({ since: hindered.since, at: one.look.at }, cutOff)
+        ? at(['out-of-reach'], hindered.by)
+        : [];
+    }),
   ];
+}
+
+/** What fails, but may do so for want of our own network: that ends no case that was open before. */
+function isUnconfirmed({ since, at }: { since: Date; at: Date }, cutOff: CaseFacts['cutOff']): boolean {
+  return confirmedSince(since, at, cutOff) === null;
 }
 
 /** When cases of a property may change by time alone; null where none does. */
