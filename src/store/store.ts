@@ -25,6 +25,7 @@ import { afterChange } from './migrations/0021-after-change.js';
 import { toCarry } from './migrations/0028-to-carry.js';
 import { asked } from './migrations/0029-asked.js';
 import { waiting } from './migrations/0030-waiting.js';
+import { askedOnce } from './migrations/0031-asked-once.js';
 import { newestFirst } from './migrations/0027-newest-first.js';
 import { wording } from './migrations/0026-wording.js';
 import { handover } from './migrations/0025-handover.js';
@@ -81,6 +82,7 @@ const MIGRATIONS = [
   toCarry,
   asked,
   waiting,
+  askedOnce,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

@@ -3,7 +3,8 @@ import type { Letter, WorkEntry } from '../../src/api/documents.js';
 import { orderFor } from '../../src/rehearsal/developer.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 
-const DAY = 24 * 3_600_000;
+const MINUTE = 60_000;
+const DAY = 24 * 60 * MINUTE;
 
 describe('letters to a client’s people', () => {
   let stage: Stage;
@@ -93,15 +94,24 @@ describe('letters to a client’s people', () => {
       body: new URLSearchParams({ kind: 'cannot', says: 'No key to the shed.' }),
       redirect: 'manual',
     });
+    const toMarit = () =>
+      mails().filter(({ to, subject }) => to === 'marit@harbour.example' && /link/u.test(subject));
+    // One visit is one mail, once it is over: opened, and said.
+    await stage.world.advance(4 * MINUTE);
+    await expect.poll(toMarit, { timeout: 20_000 }).toHaveLength(1);
+    expect(toMarit()[0]?.text).toMatch(/opened for the first time[\s\S]*No key to the shed/u);
+    // The letter has its answer, and what is to be done now is a step of ours.
+    const answered = await stage.marit.showLetter({ params: { id: letter?.id ?? '' } });
+    expect(answered.answer).toBe('It cannot be done: No key to the shed.');
     await expect
-      .poll(
-        () =>
-          mails().filter(
-            ({ to, text }) => to === 'marit@harbour.example' && text.includes('No key to the shed'),
-          ),
-        { timeout: 20_000 },
-      )
-      .toHaveLength(1);
+      .poll(async () => (await steps()).find(({ step }) => step.kind === 'write-again')?.step.says ?? '', {
+        timeout: 20_000,
+      })
+      .toMatch(/^Mika Reed answers: “It cannot be done: No key to the shed\.”/u);
+    await stage.marit.answerLetter({ params: { id: letter?.id ?? '' }, body: { says: 'Tomorrow then.' } });
+    await expect
+      .poll(async () => (await steps()).map(({ step }) => step.kind), { timeout: 20_000 })
+      .not.toContain('write-again');
     await expect(write({ contacts: ['Saga Salt'] })).rejects.toMatchObject({
       problem: { code: expect.stringMatching(/nothing-to-ask|no-contact-mail/u) as string },
     });
@@ -125,7 +135,23 @@ describe('letters to a client’s people', () => {
     });
   });
 
+  it('have a link that asks for what they ask for, and for nothing else', async () => {
+    const { items } = await stage.marit.listEnrolments({ query: { property: 'ferries' } });
+    const [letter] = await write({ contacts: ['Mika Reed'], enrolments: [items[0]?.name] });
+    const [url = ''] = /http:\S+\/shared\/[\w-]+/u.exec(letter?.text ?? '') ?? [];
+    const page = await (await fetch(url)).text();
+    // The tag is shown whole and as the bare value, for whoever has a box of its own for it.
+    const tags = new Set(page.match(/&lt;meta name=&quot;[^&]+&quot; content=&quot;[^&]+/gu));
+    expect(tags.size).toBe(1);
+    const { items: links } = await stage.marit.listLinks({ query: { property: 'ferries' } });
+    expect(links.find(({ word }) => word === 'Mika Reed')?.enrolments).toEqual([items[0]?.name]);
+    await expect(
+      stage.marit.addLink({ body: { client: 'saltmarsh', enrolments: ['quay@veldrane'] } }),
+    ).rejects.toMatchObject({ problem: { status: 404 } });
+  });
+
   it('that nobody answers become a step of ours, until somebody does', async () => {
+    await write({ contacts: ['Mika Reed'] });
     expect((await steps()).map(({ step }) => step.kind)).not.toContain('write-again');
     await stage.world.advance(6 * DAY);
     await expect

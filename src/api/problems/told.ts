@@ -73,6 +73,11 @@ export const TOLD = {
     title: 'No such case',
     says: 'No case that is open there is known as “{ref}”: “cases” names them.',
   },
+  'not-on-the-sheet': {
+    status: 422,
+    title: 'It is not on that sheet',
+    says: '{enrolment} is of another property than the link is for. Name enrolments of that property or client.',
+  },
   'no-such-link': { status: 404, title: 'No such link', says: 'No shared link works as “{ref}”.' },
   'no-such-sentence': {
     status: 404,

@@ -1,3 +1,5 @@
+import type { SheetPlaceKind } from '../../core/sheet/sheet.js';
+
 /** What somebody did by a shared link: had us look, said that it is done, or why it cannot be. */
 export const SHARED_USES = ['look', 'done', 'cannot'] as const;
 
@@ -17,6 +19,9 @@ export interface SharedLink {
   /** By which it is told from others, such as whom it was given to. */
   word: string | null;
   language: 'en' | 'de';
+  /** The enrolments and the places that it shows; null for all. */
+  enrolments: string[] | null;
+  places: SheetPlaceKind[] | null;
   /** Whether whoever made it is told that it was opened, used, or has expired. */
   tells: boolean;
   createdAt: string;
@@ -35,6 +40,9 @@ export interface NewSharedLink {
   client?: string;
   word?: string;
   language?: 'en' | 'de';
+  /** Only the tokens of these enrolments, and only what goes to these places. */
+  enrolments?: string[];
+  places?: SheetPlaceKind[];
   /** For how long it works: ISO 8601; two weeks where nothing is said. */
   lasts?: string;
   tells?: boolean;

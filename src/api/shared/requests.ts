@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { SHEET_LANGUAGES } from '../../core/sheet/sentences.js';
+import { SHEET_PLACES } from '../../core/sheet/sheet.js';
 import { oneOf, page, pageQuery, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { sharedRoutes } from './routes.js';
@@ -13,6 +14,8 @@ export const sharedRequests = {
       client: refText,
       word: Joi.string().trim().min(1).max(80),
       language: oneOf(SHEET_LANGUAGES),
+      enrolments: Joi.array().items(refText).min(1).max(500),
+      places: Joi.array().items(oneOf(SHEET_PLACES)).min(1),
       lasts: Joi.string().max(20),
       tells: Joi.boolean(),
     }).xor('property', 'client'),

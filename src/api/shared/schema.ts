@@ -1,5 +1,6 @@
 import Joi from 'joi';
 import { SHEET_LANGUAGES } from '../../core/sheet/sentences.js';
+import { SHEET_PLACES } from '../../core/sheet/sheet.js';
 import { count, flag, id, list, maybe, maybeTime, oneOf, time } from '../parts/schema.js';
 import { SHARED_USES, type MadeLink, type SharedLink, type SharedUse } from './document.js';
 
@@ -9,6 +10,8 @@ const keys = {
   property: maybe,
   word: maybe,
   language: oneOf(SHEET_LANGUAGES).required(),
+  enrolments: Joi.array().items(Joi.string()).allow(null).required(),
+  places: Joi.array().items(oneOf(SHEET_PLACES)).allow(null).required(),
   tells: flag,
   createdAt: time,
   by: maybe,

@@ -12,6 +12,7 @@ interface AddOptions {
   language?: 'en' | 'de';
   lasts?: string;
   quiet?: boolean;
+  only?: string[];
   json?: boolean;
 }
 
@@ -32,6 +33,7 @@ export function linkCommands(program: Command): void {
     .option('--client <client>', 'to the sheet of all properties of a client')
     .option('--word <word>', 'by which it is told from others, such as whom it is for')
     .addOption(new Option('--language <language>', 'of the page').choices(['en', 'de']))
+    .option('--only <enrolment...>', 'show the tokens of these alone')
     .option('--lasts <duration>', 'for how long it works, such as P14D')
     .option('--quiet', 'tell nobody that it was opened, used to look, or has expired; word is sent always')
     .option('--json', 'print the document')
@@ -39,7 +41,7 @@ export function linkCommands(program: Command): void {
       if ((property === undefined) === (options.client === undefined))
         throw new Usage('Name a property, or a client with --client.');
       const context = openContext(options);
-      const { client, word, language, lasts, quiet } = options;
+      const { client, word, language, lasts, quiet, only } = options;
       const made = await context.client.addLink({
         body: {
           ...(property === undefined ? {} : { property }),
@@ -48,6 +50,7 @@ export function linkCommands(program: Command): void {
           ...(language === undefined ? {} : { language }),
           ...(lasts === undefined ? {} : { lasts }),
           ...(quiet === true ? { tells: false } : {}),
+          ...(only === undefined ? {} : { enrolments: only }),
         },
       });
       output(

@@ -4,6 +4,25 @@ import type { SheetPlaceKind } from '../sheet/sheet.js';
 export const CONTACT_ROLES = ['developer', 'host', 'owner'] as const;
 export type ContactRole = (typeof CONTACT_ROLES)[number];
 
+/** An address, in what somebody wrote of whom to write to (RFC 5321 §4.1.2, as it is used). */
+const ADDRESS = /[^\s<>@,;:"()]+@[^\s<>@,;:"()]+\.[^\s<>@,;:"().]+/u;
+
+/**
+ * Whom to write to, in what was noted with a client, such as `Ida Kiln <ida@kiln.example>, mornings`.
+ * @returns null where there is no address in it
+ */
+export function contactNoted(text: string | null): { readonly name: string; readonly email: string } | null {
+  const found = ADDRESS.exec(text ?? '');
+  if (!found) return null;
+  const [email] = found;
+  const [before = ''] = (text ?? '').slice(0, found.index).split(/[<,;:("]+$/u);
+  const name = before
+    .replace(/[<>"(),;:]+/gu, ' ')
+    .replace(/\s+/gu, ' ')
+    .trim();
+  return { email, name: name === '' ? email : name.slice(0, 80) };
+}
+
 export interface ContactAt {
   readonly id: string;
   readonly role: ContactRole;

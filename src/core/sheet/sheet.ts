@@ -163,6 +163,36 @@ export function onlyOpen(sheet: Sheet): Sheet {
   return { ...sheet, places: left(sheet.places), others: left(sheet.others) };
 }
 
+/** What of a sheet somebody gets who was asked for no more than that; null for all of it. */
+export interface SheetPart {
+  /** Identifiers of enrolments. */
+  readonly enrolments: readonly string[] | null;
+  readonly places: readonly SheetPlaceKind[] | null;
+}
+
+/** The tokens of a part. */
+export function tokensIn({ enrolments }: SheetPart, tokens: readonly SheetToken[]): readonly SheetToken[] {
+  return enrolments === null ? tokens : tokens.filter(({ enrolmentId }) => enrolments.includes(enrolmentId));
+}
+
+/** The sheet of a part: what is at the places of others is not on it, nor counted. */
+export function sheetOfPart(part: SheetPart, tokens: readonly SheetToken[]): Sheet {
+  const whole = sheetOf(tokensIn(part, tokens));
+  const { places: kinds } = part;
+  if (kinds === null) return whole;
+  const places = whole.places.filter(({ kind }) => kinds.includes(kind));
+  const tasks = places.flatMap((place) => place.tasks);
+  return { ...whole, places, ...countsOf(tasks) };
+}
+
+function countsOf(tasks: readonly SheetTask[]): Pick<Sheet, 'open' | 'waiting' | 'done'> {
+  return {
+    open: tasks.filter(isOpenTask).length,
+    waiting: tasks.filter(({ state }) => state === 'waits').length,
+    done: tasks.filter(({ state }) => state === 'done' || state === 'stays').length,
+  };
+}
+
 /** Whether a task still wants something of somebody. */
 export function isOpenTask({ state }: SheetTask): boolean {
   return TO_DO.has(state);

@@ -117,6 +117,43 @@ function newsEntry({ kind, property, says, at }: NewsTold, { base, zone }: Recei
   };
 }
 
+/** Something that was done by a shared link. */
+export interface HeardByLink {
+  readonly says: string;
+  /** RFC 3339. */
+  readonly at: string;
+  /** By which the link is told from others. */
+  readonly word: string | null;
+  /** The handle; null where the link is for all of the client. */
+  readonly property: string | null;
+  readonly client: string;
+}
+
+/** What was heard by shared links, visit by visit, in one message. */
+export function linkMessage(heard: readonly HeardByLink[], to: Receiver): Message {
+  const by = new Map<string, HeardByLink[]>();
+  for (const one of heard) {
+    const key = JSON.stringify([one.property ?? one.client, one.word]);
+    by.set(key, [...(by.get(key) ?? []), one]);
+  }
+  const entries = [...by.values()].flatMap((own): Entry[] => {
+    const [first] = own;
+    if (!first) return [];
+    const { property, client, word } = first;
+    return [
+      {
+        title: `${property ?? client}${word === null ? '' : `: ${word}`}`,
+        lines: own.map(({ says, at }) => ({ says: `${writtenMinuteIn(new Date(at), to.zone)}  ${says}` })),
+        link: property === null ? `${to.base}/` : `${to.base}/properties/${property}`,
+      },
+    ];
+  });
+  const [first] = entries;
+  if (!first) throw new RangeError('a message tells of something');
+  const subject = `${entries.length === 1 ? first.title : `${String(entries.length)} clients or websites`}: word by a shared link`;
+  return written(subject, [{ heading: null, entries }], to);
+}
+
 /** The digest of a day. Null where there is nothing in it. */
 export function digest(
   {

@@ -113,6 +113,12 @@ export function writeAgainStep(name: string, subject: string, day: string, since
   return { engine: null, enrolment: null, step: makeStep({ kind: 'write-again', template, since }, '') };
 }
 
+/** Somebody of the client's says that what they were asked for cannot be done. @param answer in their own words */
+export function cannotStep(name: string, answer: string, since: Date): FoundStep {
+  const template = `${name} answers: “${answer}” Ask for another way, or note what was agreed.`;
+  return { engine: null, enrolment: null, step: makeStep({ kind: 'write-again', template, since }, '') };
+}
+
 /** The front door is covered by no enrolment at an engine. @param door in the form for people */
 export function enrolDoorStep(door: string, hasMoved: boolean, engine: EngineNamed, since: Date): FoundStep {
   const template = `Visitors ${hasMoved ? 'now ' : ''}end up at ${door}, which the enrolments at ${AT_ENGINE} do not cover: enrol it there.`;

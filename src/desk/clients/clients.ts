@@ -4,6 +4,7 @@ import { Problem } from '../../api/problems.js';
 import { ClientRow } from '../../store/models/clients.js';
 import { newId } from '../../store/ids.js';
 import { note } from '../context/journal.js';
+import { followNoted } from './owner-noted.js';
 import { countryOf, nearestCountry } from '../../core/country/countries.js';
 import type { ClaimsBy } from '../../core/record/states.js';
 import { handleFrom } from '../../core/address/handle.js';
@@ -87,6 +88,8 @@ export async function addClient(
           says: `Client ${input.name} was added.`,
           clientId: created.id,
         });
+        const noted = { clientId: created.id, before: null, now: created.contact ?? null };
+        await followNoted(desk, actor, noted, transaction);
         return created;
       }),
     `A client with the handle “${handle}” is there already. Give another with --handle.`,
@@ -163,6 +166,7 @@ export async function editClient(
       desk.store.write(async (transaction) => {
         const current = await ClientRow.findByPk(id, { transaction, rejectOnEmpty: true });
         requireVersion(current.version, expected);
+        const before = current.contact ?? null;
         await current.update(
           {
             ...changes,
@@ -177,6 +181,8 @@ export async function editClient(
           clientId: id,
           details: changes,
         });
+        const noted = { clientId: id, before, now: current.contact ?? null };
+        await followNoted(desk, actor, noted, transaction);
         return current;
       }),
     `A client with the handle “${changes.handle ?? ''}” is there already.`,

@@ -75,10 +75,10 @@ const RECORDS: readonly { readonly table: string; readonly where: string; readon
     where: `letterId IN (SELECT id FROM letters WHERE ${OF_CLIENT}) OR ${OF_PROPERTY}`,
     key: 'propertyId, letterId',
   },
-  {
-    table: 'shared_uses',
+  ...['shared_uses', 'link_news'].map((table) => ({
+    table,
     where: `linkId IN (SELECT id FROM shared_links WHERE ${OF_CLIENT} OR ${OF_PROPERTY})`,
-  },
+  })),
   ...['news', 'shared_links', 'contacts'].map((table) => ({
     table,
     where: `${OF_CLIENT} OR ${OF_PROPERTY}`,

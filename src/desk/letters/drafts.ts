@@ -8,9 +8,13 @@ import { sumsOf } from '../sheet/sheet.js';
 import { UNNAMED_AGENCY } from '../../core/report/written.js';
 import {
   isOpenTask,
+  SHEET_PLACES,
   sheetOf,
+  tokensIn,
   type Sheet,
+  type SheetPart,
   type SheetPlace,
+  type SheetPlaceKind,
   type SheetState,
   type SheetToken,
 } from '../../core/sheet/sheet.js';
@@ -20,7 +24,6 @@ import type { PropertyRow } from '../../store/models/clients.js';
 import { propertyIn } from '../checks/view.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findAllEnrolments } from '../context/enrolment-refs.js';
-import { namesOf } from '../context/names.js';
 import { EXACT } from '../context/references.js';
 import { subjectOf, titleOf, type Subject } from '../sheet/subject.js';
 import { tokensOf } from '../sheet/tokens.js';
@@ -44,6 +47,8 @@ export interface Draft {
   readonly before: string | null;
   /** The tokens that it asks for. */
   readonly tokens: readonly SheetToken[];
+  /** What a link that goes with it shows; null where there is nothing to be placed. */
+  readonly part: SheetPart | null;
   /** The letter, with the address of a shared link or without. */
   readonly write: (link: string | null) => Letter;
 }
@@ -89,6 +94,7 @@ export async function draftsFor(
   const germanTokens = asked.some(({ contact }) => contact.language === 'de')
     ? about.tokens(await tokensOf(desk, subject.properties, 'de', german.sheet))
     : [];
+  const whole = asked.flatMap(({ places }) => [...places]);
   const drafts = asked.map(({ contact, properties, places, mends }): Draft => {
     const { language, name } = contact;
     const words = language === 'de' ? german : english;
@@ -110,6 +116,7 @@ export async function draftsFor(
       contact,
       properties: own,
       before: last?.at ?? null,
+      part: sheet.open === 0 ? null : { enrolments: about.enrolments, places: kindsOf(places, whole) },
       tokens: tokens.filter(({ enrolment }) => own.some(({ handle }) => handle === propertyIn(enrolment))),
       write: (link) =>
         letterOf({
@@ -121,6 +128,12 @@ export async function draftsFor(
     };
   });
   return { subject, drafts };
+}
+
+/** The kinds of places that are one contact's; null where they are asked for all that is to be placed. */
+function kindsOf(own: ReadonlySet<string>, whole: readonly string[]): SheetPlaceKind[] | null {
+  if (whole.every((key) => own.has(key))) return null;
+  return SHEET_PLACES.filter((kind) => [...own].some((key) => key.startsWith(`${kind} `)));
 }
 
 function namedIn(contacts: readonly ContactValues[], ref: string): ContactValues {
@@ -162,19 +175,18 @@ async function casesOf(
 async function chosenIn(
   desk: Desk,
   { enrolments, cases }: LetterInput,
-): Promise<{ tokens: (all: readonly SheetToken[]) => readonly SheetToken[]; isTokensAlone: boolean }> {
+): Promise<{
+  tokens: (all: readonly SheetToken[]) => readonly SheetToken[];
+  isTokensAlone: boolean;
+  /** Identifiers; null where all are meant. */
+  enrolments: string[] | null;
+}> {
   const isTokensAlone = enrolments !== undefined && cases === undefined;
-  if (enrolments === undefined) return { isTokensAlone, tokens: (all) => (cases === undefined ? all : []) };
-  const rows = await findAllEnrolments(desk, enrolments, EXACT);
-  const names = new Set(
-    (
-      await namesOf(
-        desk.store,
-        rows.map(({ id }) => id),
-      )
-    ).values(),
-  );
-  return { isTokensAlone, tokens: (all) => all.filter(({ enrolment }) => names.has(enrolment)) };
+  if (enrolments === undefined)
+    return { isTokensAlone, enrolments: null, tokens: (all) => (cases === undefined ? all : []) };
+  const ids = (await findAllEnrolments(desk, enrolments, EXACT)).map(({ id }) => id);
+  const tokens = (all: readonly SheetToken[]) => tokensIn({ enrolments: ids, places: null }, all);
+  return { isTokensAlone, enrolments: ids, tokens };
 }
 
 function openLetters(

@@ -31,6 +31,8 @@ interface LetterValues {
   readonly personId: string | null;
   readonly answeredAt: string | null;
   readonly answer: string | null;
+  /** What was said by the link that went with it; null where a person noted the answer. */
+  readonly answerKind: 'done' | 'cannot' | null;
 }
 
 interface LetterShown extends LetterValues {
@@ -100,13 +102,15 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
   const { contact, properties } = draft;
   const [only] = properties;
   const made =
-    how.link && how.text === undefined
+    how.link && how.text === undefined && draft.part !== null
       ? await addLink(
           desk,
           actor,
           {
             ...(properties.length === 1 && only ? { property: only.id } : { client: contact.clientId }),
             ...{ word: contact.name.slice(0, 80), language: contact.language, lasts: LINK_LASTS },
+            ...(draft.part.enrolments === null ? {} : { enrolments: [...draft.part.enrolments] }),
+            ...(draft.part.places === null ? {} : { places: [...draft.part.places] }),
           },
           how.base,
         )
@@ -143,7 +147,7 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
     const row: LetterValues = {
       ...{ id, contactId: contact.id, clientId: contact.clientId, way: how.way, sentTo: contact.email },
       ...{ subject, text, messageId, linkId: made?.id ?? null, at: nowText(desk) },
-      ...{ personId: actor.personId, answeredAt: null, answer: null },
+      ...{ personId: actor.personId, answeredAt: null, answer: null, answerKind: null },
     };
     await desk.store.insert('letters', [{ ...row }], transaction);
     await desk.store.insert(
@@ -166,7 +170,8 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
 async function endFormer(desk: Desk, actor: Actor, contactId: string, linkId: string): Promise<void> {
   const former = await desk.store.select<{ id: string }>(
     `SELECT o.id FROM letters l JOIN shared_links o ON o.id = l.linkId AND o.endedAt IS NULL JOIN shared_links n ON n.id = :linkId
-      WHERE l.contactId = :contactId AND o.id <> n.id AND o.clientId = n.clientId AND o.propertyId IS n.propertyId`,
+      WHERE l.contactId = :contactId AND o.id <> n.id AND o.clientId = n.clientId AND o.propertyId IS n.propertyId
+        AND ((n.enrolments IS NULL AND n.places IS NULL) OR (o.enrolments IS n.enrolments AND o.places IS n.places))`,
     { contactId, linkId },
   );
   for (const { id } of former) await endLink(desk, actor, id);
@@ -257,7 +262,7 @@ export async function answerLetter(desk: Desk, actor: Actor, id: string, says: s
   if (!row) throw new Problem('no-such-letter', { ref: id });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'UPDATE letters SET answeredAt = :now, answer = :says WHERE id = :id',
+      'UPDATE letters SET answeredAt = :now, answer = :says, answerKind = NULL WHERE id = :id',
       { id, says, now: nowText(desk) },
       transaction,
     );

@@ -3,6 +3,7 @@ import type { Transaction } from 'sequelize';
 import type { NewReport, ReportOrder, ReportShown } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
+import { contactNoted } from '../../core/letter/contact.js';
 import { isTimeZone, nextReportAt } from '../../core/telling/digest-time.js';
 import { reportMail, type ReportRhythm } from '../../core/telling/report.js';
 import type { Message } from '../../core/telling/message.js';
@@ -43,8 +44,6 @@ const MOST_REPORTS = 1000;
 /** The first one tells of so many days before. */
 const FIRST_DAYS = 7;
 const DAY_MS = 24 * 3_600_000;
-/** An address, in what somebody wrote of whom to write to (RFC 5321 §4.1.2, as it is used). */
-const ADDRESS = /[^\s<>@,;:"()]+@[^\s<>@,;:"()]+\.[^\s<>@,;:"().]+/u;
 
 /** Reports that are sent by themselves; a person who is no lead sees those that go to clients, and her own. */
 export async function listReports(desk: Desk, who: SignedIn): Promise<{ items: ReportOrder[] }> {
@@ -126,9 +125,9 @@ async function receiverOf(
     return { personId: row.id, email: null, zone: telling.zone, says: row.name };
   }
   if (contact === true) {
-    const [found] = ADDRESS.exec(client?.contact ?? '') ?? [];
-    if (found === undefined) throw new Problem('no-contact-address', { client: client?.name ?? '' });
-    return { personId: null, email: found, zone, says: found };
+    const noted = contactNoted(client?.contact ?? null);
+    if (!noted) throw new Problem('no-contact-address', { client: client?.name ?? '' });
+    return { personId: null, email: noted.email, zone, says: noted.email };
   }
   return { personId: null, email: email ?? null, zone, says: email ?? '' };
 }

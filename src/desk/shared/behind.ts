@@ -1,6 +1,4 @@
-import type { Transaction } from 'sequelize';
 import { DAY, MINUTE } from '../../core/time/duration.js';
-import { escaped, page } from '../../core/telling/message.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { checkPieces } from '../checks/checks.js';
@@ -10,9 +8,9 @@ import type { JobRunner } from '../jobs/runner.js';
 import { hashed } from '../people/persons.js';
 import { gatherSheet, type GatheredSheet } from '../sheet/sheet.js';
 import { subjectAt, type Subject } from '../sheet/subject.js';
-import { writeMessage } from '../telling/messages.js';
-import { recipients } from '../telling/recipients.js';
-import { aboutOf, LINKS_CHANGED, named, type LinkValues } from './links.js';
+import { answerByLink } from './answers.js';
+import { keepForMaker } from './heard-by-links.js';
+import { aboutOf, LINKS_CHANGED, named, partOf, type LinkValues } from './links.js';
 
 /** A secret as we make them; anything else is not even looked for. */
 const SECRET = /^[\w-]{27}$/u;
@@ -108,9 +106,10 @@ export class SharedSheets {
     return sheet;
   }
 
-  private async gather({ clientId, propertyId, language }: LinkValues): Promise<Awaited<Kept['sheet']>> {
-    const subject = await subjectAt(clientId, propertyId);
-    return subject && { subject, gathered: await gatherSheet(this.desk, subject, language) };
+  private async gather(link: LinkValues): Promise<Awaited<Kept['sheet']>> {
+    const subject = await subjectAt(link.clientId, link.propertyId);
+    const part = partOf(link);
+    return subject && { subject, gathered: await gatherSheet(this.desk, subject, link.language, { part }) };
   }
 
   /** What is shown next is gathered anew. */
@@ -144,11 +143,10 @@ export class SharedSheets {
         ...aboutOf(link, property),
       });
       if (row.openedAt === null && link.tells === 1)
-        await tellMaker(
+        await keepForMaker(
           this.desk,
           link,
           `The link ${named(link)} was opened for the first time.`,
-          property,
           transaction,
         );
     });
@@ -216,7 +214,8 @@ export class SharedSheets {
         says: sentence,
         ...aboutOf(link, property),
       });
-      if (isWord || link.tells === 1) await tellMaker(this.desk, link, sentence, property, transaction);
+      if (isWord || link.tells === 1) await keepForMaker(this.desk, link, sentence, transaction);
+      if (kind !== 'look') await answerByLink(this.desk, link.id, says, transaction);
     });
   }
 }
@@ -234,31 +233,6 @@ function tidied(text: string): string {
 
 async function propertyOf({ propertyId }: LinkValues): Promise<PropertyRow | null> {
   return propertyId === null ? null : PropertyRow.findByPk(propertyId);
-}
-
-/** Tells whoever made a link, where mail goes out and she has an address. */
-async function tellMaker(
-  desk: Desk,
-  link: LinkValues,
-  sentence: string,
-  property: PropertyRow | null,
-  transaction: Transaction,
-): Promise<void> {
-  if (!desk.sendsMail) return;
-  const maker = (await recipients(desk)).find(({ personId }) => personId === link.personId);
-  if (maker?.email == null) return;
-  const subject = `${property?.handle ?? 'A client'}: word by a shared link`;
-  await writeMessage(
-    desk,
-    {
-      way: 'mail',
-      personId: maker.personId,
-      sentTo: maker.email,
-      subject,
-      body: { text: `${sentence}\n`, html: page(subject, `<p>${escaped(sentence)}</p>`) },
-    },
-    transaction,
-  );
 }
 
 /** Links whose time is over are so on record, once, and whoever made them is told where that was wanted. */
@@ -283,7 +257,7 @@ export async function expireLinks(desk: Desk): Promise<void> {
         says: sentence,
         ...aboutOf(link, property),
       });
-      if (link.tells === 1) await tellMaker(desk, link, sentence, property, transaction);
+      if (link.tells === 1) await keepForMaker(desk, link, sentence, transaction);
     });
   }
   desk.events.emit(LINKS_CHANGED);

@@ -9,7 +9,10 @@ import { cursorIn, cursorText } from '../context/cursor.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
+import { findAllEnrolments } from '../context/enrolment-refs.js';
+import { nameOf, namesOf } from '../context/names.js';
 import { SENTENCES } from '../../core/sheet/sentences.js';
+import { tokensIn, type SheetPart } from '../../core/sheet/sheet.js';
 import { keepAsked } from '../sheet/asked.js';
 import { subjectOf } from '../sheet/subject.js';
 import { tokensOf } from '../sheet/tokens.js';
@@ -24,6 +27,9 @@ export interface LinkValues {
   readonly propertyId: string | null;
   readonly word: string | null;
   readonly language: 'en' | 'de';
+  /** JSON: identifiers of enrolments, and kinds of places, that it shows alone; null for all. */
+  readonly enrolments: string | null;
+  readonly places: string | null;
   readonly tells: number;
   readonly createdAt: string;
   readonly personId: string | null;
@@ -58,7 +64,7 @@ export const LINKS_CHANGED = 'links';
 export async function addLink(
   desk: Desk,
   actor: Actor,
-  { property: ref, client, word, language = 'en', lasts, tells = true }: NewSharedLink,
+  { property: ref, client, word, language = 'en', lasts, tells = true, enrolments, places }: NewSharedLink,
   base: string,
 ): Promise<MadeLink> {
   const property = ref === undefined ? null : await findProperty(ref, EXACT);
@@ -69,14 +75,20 @@ export async function addLink(
   if ((open?.count ?? 0) >= MOST_LINKS) throw new Problem('too-many-links', { most: MOST_LINKS });
   const secret = randomBytes(SECRET_BYTES).toString('base64url');
   const now = desk.clock.now();
+  const { properties } = await subjectOf(property ? { property: property.id } : { client: clientId });
+  const part: SheetPart = {
+    enrolments: enrolments === undefined ? null : await enrolmentsOf(desk, enrolments, properties),
+    places: places ?? null,
+  };
   const row: LinkValues = {
     ...{ id: newId(), hash: hashed(secret), clientId, propertyId: property?.id ?? null },
+    enrolments: part.enrolments === null ? null : JSON.stringify(part.enrolments),
+    places: part.places === null ? null : JSON.stringify(part.places),
     ...{ word: word ?? null, language, tells: Number(tells), createdAt: now.toISOString() },
     ...{ personId: actor.personId, endedAt: null, how: null, opened: 0, openedAt: null },
     expiresAt: new Date(now.getTime() + lastsFor(lasts)).toISOString(),
   };
-  const { properties } = await subjectOf(property ? { property: property.id } : { client: clientId });
-  const tokens = await tokensOf(desk, properties, language, SENTENCES[language]);
+  const tokens = tokensIn(part, await tokensOf(desk, properties, language, SENTENCES[language]));
   await desk.store.write(async (transaction) => {
     await keepAsked(desk, tokens, transaction);
     await desk.store.insert('shared_links', [{ ...row }], transaction);
@@ -90,6 +102,26 @@ export async function addLink(
   const [link] = await view(desk, [row]);
   if (!link) throw new Error('what was just written is there');
   return { ...link, url: `${base.replace(/\/+$/u, '')}/shared/${secret}` };
+}
+
+/** What of a sheet a link shows. */
+export function partOf({ enrolments, places }: Pick<LinkValues, 'enrolments' | 'places'>): SheetPart {
+  return {
+    enrolments: enrolments === null ? null : (JSON.parse(enrolments) as string[]),
+    places: places === null ? null : (JSON.parse(places) as SheetPart['places']),
+  };
+}
+
+/** The identifiers of enrolments that are named, all of them of the properties that a link is for. Throws Problem. */
+async function enrolmentsOf(
+  desk: Desk,
+  refs: readonly string[],
+  properties: readonly PropertyRow[],
+): Promise<string[]> {
+  const rows = await findAllEnrolments(desk, refs, EXACT);
+  const foreign = rows.find(({ propertyId }) => !properties.some(({ id }) => id === propertyId));
+  if (foreign) throw new Problem('not-on-the-sheet', { enrolment: await nameOf(desk, foreign.id) });
+  return rows.map(({ id }) => id);
 }
 
 function lastsFor(lasts: string | undefined): number {
@@ -149,7 +181,8 @@ export async function listLinks(desk: Desk, query: LinksQuery): Promise<Page<Sha
 }
 
 async function view(desk: Desk, rows: readonly LinkValues[]): Promise<SharedLink[]> {
-  const [clients, properties, names, uses] = await Promise.all([
+  const parts = new Map(rows.map((row) => [row.id, partOf(row)]));
+  const [clients, properties, names, uses, enrolments] = await Promise.all([
     ClientRow.findAll({ where: { id: rows.map(({ clientId }) => clientId) }, attributes: ['id', 'handle'] }),
     PropertyRow.findAll({
       where: { id: rows.flatMap(({ propertyId }) => propertyId ?? []) },
@@ -157,6 +190,10 @@ async function view(desk: Desk, rows: readonly LinkValues[]): Promise<SharedLink
     }),
     personNames(rows.map(({ personId }) => personId)),
     usesOf(desk, rows),
+    namesOf(
+      desk.store,
+      [...parts.values()].flatMap((part) => part.enrolments ?? []),
+    ),
   ]);
   const handles = new Map([...clients, ...properties].map(({ id, handle }) => [id, handle]));
   const now = nowText(desk);
@@ -166,6 +203,9 @@ async function view(desk: Desk, rows: readonly LinkValues[]): Promise<SharedLink
     property: row.propertyId === null ? null : (handles.get(row.propertyId) ?? null),
     word: row.word,
     language: row.language,
+    enrolments: parts.get(row.id)?.enrolments?.map((id) => enrolments.get(id) ?? id) ?? null,
+    places:
+      [...(parts.get(row.id)?.places ?? [])].length === 0 ? null : [...(parts.get(row.id)?.places ?? [])],
     tells: row.tells === 1,
     createdAt: row.createdAt,
     by: row.personId === null ? null : (names.get(row.personId) ?? null),

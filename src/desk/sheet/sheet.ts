@@ -3,7 +3,14 @@ import { writtenMinute } from '../../api/written.js';
 import { Problem } from '../../api/problems.js';
 import { blocksOf, filesWith, type Block } from '../../core/sheet/blocks.js';
 import { filled, type SheetLanguage } from '../../core/sheet/sentences.js';
-import { onlyOpen, sheetOf, type Sheet, type SheetToken } from '../../core/sheet/sheet.js';
+import {
+  onlyOpen,
+  sheetOfPart,
+  tokensIn,
+  type Sheet,
+  type SheetPart,
+  type SheetToken,
+} from '../../core/sheet/sheet.js';
 import { asHtml } from '../../core/sheet/page.js';
 import { asMarkdown, asText } from '../../core/sheet/written.js';
 import type { OwnWords } from '../../core/wording/wording.js';
@@ -28,21 +35,27 @@ export interface GatheredSheet {
   readonly missing: readonly string[];
 }
 
-/**
- * Gathers the sheet of some properties, as it stands now.
- * @param tried sentences that are only tried
- * @param isOpenOnly without what stands
- */
+/** How a sheet is gathered. */
+interface Gathering {
+  /** Sentences that are only tried. */
+  readonly tried?: readonly OwnWords[];
+  /** Without what stands. */
+  readonly isOpenOnly?: boolean;
+  readonly part?: SheetPart;
+}
+
+const ALL_OF_IT: SheetPart = { enrolments: null, places: null };
+
+/** Gathers the sheet of some properties, as it stands now. */
 export async function gatherSheet(
   desk: Desk,
   { title, properties, left }: Pick<Subject, 'title' | 'properties' | 'left'>,
   language: SheetLanguage,
-  tried: readonly OwnWords[] = [],
-  isOpenOnly = false,
+  { tried = [], isOpenOnly = false, part = ALL_OF_IT }: Gathering = {},
 ): Promise<GatheredSheet> {
   const { sheet: words } = await wordsIn(desk, language, tried);
-  const tokens = await tokensOf(desk, properties, language, words);
-  const whole = sheetOf(tokens);
+  const tokens = tokensIn(part, await tokensOf(desk, properties, language, words));
+  const whole = sheetOfPart(part, tokens);
   const sheet = isOpenOnly ? onlyOpen(whole) : whole;
   const at = nowText(desk);
   const files = filesWith(sheet).map(({ path, content }) => ({
@@ -50,7 +63,9 @@ export async function gatherSheet(
     content,
     sha256: sumOf(Buffer.from(content)),
   }));
-  const missing = await withoutToken(desk, properties);
+  const missing = (await withoutToken(desk, properties)).filter(
+    ({ enrolmentId }) => part.enrolments?.includes(enrolmentId) !== false,
+  );
   const later = [...new Set(missing.map(({ engine }) => desk.book.titleOf(engine)))];
   const about = {
     ...{ property: title, at: `${writtenMinute(at)} UTC`, sums: sumsOf(sheet) },
@@ -74,7 +89,7 @@ export async function showSheet(
   language: SheetLanguage = 'en',
 ): Promise<PlacementSheet> {
   const subject = await subjectOf(whom);
-  const gathered = await gatherSheet(desk, subject, language, [], whom.open === true);
+  const gathered = await gatherSheet(desk, subject, language, { isOpenOnly: whom.open === true });
   const { title, at, sheet, blocks, files, missing } = gathered;
   if (gathered.tokens.length === 0) throw new Problem('nothing-to-place', { title: subject.title });
   return {
@@ -92,6 +107,7 @@ export async function showSheet(
 }
 
 interface WithoutToken {
+  readonly enrolmentId: string;
   readonly engine: string;
   /** As the enrolment is written. */
   readonly name: string;
@@ -102,14 +118,14 @@ async function withoutToken(
   { store }: Desk,
   properties: readonly PropertyRow[],
 ): Promise<readonly WithoutToken[]> {
-  const rows = await store.select<Nameable>(
-    `SELECT ${NAME_COLUMNS} FROM enrolments e JOIN properties p ON p.id = e.propertyId
+  const rows = await store.select<Nameable & { readonly id: string }>(
+    `SELECT e.id, ${NAME_COLUMNS} FROM enrolments e JOIN properties p ON p.id = e.propertyId
       WHERE e.endedAt IS NULL AND e.propertyId IN (SELECT value FROM json_each(:ids))
         AND NOT EXISTS (SELECT 1 FROM tokens t WHERE t.enrolmentId = e.id AND t.replacedAt IS NULL)
       ORDER BY p.handle, e.engine, e.id`,
     { ids: JSON.stringify(properties.map(({ id }) => id)) },
   );
-  return rows.map((row) => ({ engine: row.engine, name: enrolmentName(row) }));
+  return rows.map((row) => ({ enrolmentId: row.id, engine: row.engine, name: enrolmentName(row) }));
 }
 
 /** The SHA-256 of each file that goes with a sheet, by its path. */

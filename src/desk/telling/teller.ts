@@ -15,6 +15,7 @@ import { writeMessage } from './messages.js';
 import { newsBetween, untoldNews, type NewsRow } from './news.js';
 import { tellDeletions } from '../handover/steps.js';
 import { expireLinks } from '../shared/behind.js';
+import { tellHeard } from '../shared/heard-by-links.js';
 import { pageFor } from '../reports/kept-reports.js';
 import { dueReports, languageOf, messageFor, moveOn } from '../reports/orders.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
@@ -78,6 +79,7 @@ export class Teller {
     await this.tellDigests();
     await this.tellReports();
     await expireLinks(this.desk);
+    await tellHeard(this.desk, this.base);
     await tellDeletions(this.desk);
     await this.sender.sendDue();
   }

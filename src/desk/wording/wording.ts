@@ -80,7 +80,7 @@ export async function previewWording(
   const { language, part, name, says } = input;
   const tried = [{ language, part, name, says: says ?? usual }];
   const subject = await subjectOf({ property });
-  const { blocks } = await gatherSheet(desk, subject, language, tried);
+  const { blocks } = await gatherSheet(desk, subject, language, { tried });
   const drafted = await draftsFor(desk, actor, { property }, tried).catch((error: unknown) => {
     if (error instanceof Problem) return { drafts: [] };
     throw error;
