@@ -173,11 +173,11 @@ describe('letters to a client’s people', () => {
     expect(await works()).toHaveLength(1);
     await stage.marit.answerLetter({ params: { id: second?.id ?? '' }, body: { says: 'Soon.' } });
     const { items } = await stage.marit.listLetters({ query: { property: 'ferries', open: true } });
-    const answered = await stage.marit.answerLetter({
-      params: { id: items[0]?.id ?? '' },
-      body: { says: 'On Monday.' },
-    });
-    expect(answered).toMatchObject({ answer: 'On Monday.' });
+    expect(items.length).toBeGreaterThan(0);
+    for (const { id } of items) {
+      const answered = await stage.marit.answerLetter({ params: { id }, body: { says: 'On Monday.' } });
+      expect(answered).toMatchObject({ answer: 'On Monday.' });
+    }
     expect((await steps()).map(({ step }) => step.kind)).not.toContain('write-again');
     expect((await stage.marit.listLetters({ query: { open: true } })).items).toHaveLength(0);
   });
