@@ -65,7 +65,35 @@ describe('the page of the morning', () => {
     const again = part('Told without being asked').getByRole('button', { name: 'Look again' });
     await again.focus();
     await page.keyboard.press('Enter');
+    // What came of it stands where the line was, with the focus, and is announced.
+    const done = part('Told without being asked').getByRole('listitem').filter({ hasText: '✓' });
+    await done.getByText('token gone, ferries').waitFor();
+    await until(
+      () => page.evaluate(() => document.activeElement?.textContent ?? ''),
+      (text) => text.includes('token gone, ferries'),
+    );
+    expect(await part('Told without being asked').getByRole('status').first().textContent()).toContain(
+      'token gone, ferries',
+    );
+    await done.getByRole('button', { name: 'Hide' }).click();
     await page.getByText('Nothing slipped, nothing was lost').waitFor();
+  });
+
+  it('names each harm that the yard and the next steps do', async () => {
+    await stage.order({ do: 'clear', host: HOST, what: 'meta' });
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
+    await stage.order({ do: 'odd', host: HOST, certificate: 'expired' });
+    await stage.results(stage.marit.lookAtVariants({ body: { properties: ['ferries'] } }));
+    const { items } = await stage.marit.worklist({ query: { property: 'ferries', acts: 'client' } });
+    expect(items.length).toBeGreaterThan(0);
+    expect(items.map(({ step }) => step.kind)).toContain('mend-site');
+    await page.reload();
+    const text = async () => (await part('The clients’ to do').textContent()) ?? '';
+    for (const { step } of items) await until(text, (all) => all.includes(step.says));
+    await stage.order({ do: 'odd', host: HOST, certificate: 'good' });
+    await placeAll(stage, (await stage.marit.listEnrolments({ query: { property: 'ferries' } })).items);
+    await stage.results(stage.marit.lookAtVariants({ body: { properties: ['ferries'] } }));
+    await stage.results(stage.marit.check({ body: { enrolments: ['ferries'] } }));
   });
 
   it('shows an onlooker all of it, and lets her do nothing', async () => {
@@ -85,6 +113,13 @@ describe('the page of the morning', () => {
     await sheet.getByRole('button', { name: 'Put off' }).click();
     const off = page.getByRole('listitem').filter({ hasText: 'Put off by marit: their developer is away' });
     await off.first().waitFor();
+    // Taken back where it was done, and put off once more.
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await off.first().waitFor({ state: 'detached' });
+    await line.getByRole('button', { name: 'Put off' }).click();
+    await sheet.getByLabel('Why').fill('their developer is away');
+    await sheet.getByRole('button', { name: 'Put off' }).click();
+    await off.first().waitFor();
     expect(await page.getByRole('listitem').filter({ hasText: 'Put off by' }).last().textContent()).toContain(
       'submit sitemap',
     );
@@ -95,7 +130,7 @@ describe('the page of the morning', () => {
     await page.getByLabel('Kind').selectOption('put-off');
     expect(await seriousFaultsOf(page)).toEqual([]);
     await off.first().getByRole('button', { name: 'Take up again' }).click();
-    await page.getByText('Nothing of that kind is to be done.').waitFor();
+    await page.getByText('Taken up again.').waitFor();
   });
 
   it('shows what is looked at, and leaves something alone', async () => {

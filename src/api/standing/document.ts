@@ -39,6 +39,8 @@ export interface WorkEntry {
   property: Named & { client: Named & { name: string } };
   /** How many properties it is for. */
   properties: number;
+  /** Where it is for several: the handles of those that have waited longest, a hundred at the most. */
+  handles?: string[];
   /** The engines that it touches; empty where it is for the website itself. */
   engines: EngineRef[];
   enrolments: { id: string; name: string; engine: string; badge: Badge; byHand: boolean }[];

@@ -65,6 +65,7 @@ export const worklist = Joi.object<Worklist, true>({
         client: namedClient,
       }).required(),
       properties: count,
+      handles: Joi.array().items(Joi.string()),
       engines: list(Joi.object<WorkEntry['engines'][number], true>({ id, title: id })),
       enrolments: list(
         Joi.object<WorkEntry['enrolments'][number], true>({

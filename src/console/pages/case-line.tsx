@@ -37,6 +37,11 @@ const TABS: Readonly<Record<string, string>> = {
 };
 const PLACEMENTS = ['lost', 'slipping', 'out-of-reach'];
 
+/** What a case that is over is called. */
+export function titleOfCase({ kind, property }: Case): string {
+  return `${CASE_TITLES[kind] ?? kind}, ${property ?? 'this service'}`;
+}
+
 function LookAgain({ one }: { one: Case }) {
   const enrolments = one.touches.filter((name) => name.includes('@'));
   if (PLACEMENTS.includes(one.kind) && enrolments.length > 0)

@@ -4,7 +4,8 @@ import { chosen, Pick, useNarrowing } from '../parts/narrow.js';
 import { Notice } from '../parts/notice.js';
 import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
-import { CASE_TITLES, CaseLine } from './case-line.js';
+import { SettlingList } from '../parts/settling.js';
+import { CASE_TITLES, CaseLine, titleOfCase } from './case-line.js';
 
 const AT_ONCE = 50;
 const OVER = [{ id: 'over', title: 'those that are over' }];
@@ -38,21 +39,23 @@ export function CasesPage({ person }: { person: Person }) {
         <Pick narrowing={narrowing} name="which" label="Show" all="those that are open" options={OVER} />
       </div>
       <QueryView query={pages.query}>
-        {({ items }) =>
-          items.length === 0 ? (
-            <Notice kind="note">
-              {over
-                ? 'Nothing of that kind is over yet.'
-                : 'Nothing slipped, nothing was lost, nothing is about to.'}
-            </Notice>
-          ) : (
-            <ol className="border-b border-rule bg-sheet">
-              {items.map((one) => (
-                <CaseLine key={one.id} one={one} mayWork={person.role !== 'onlooker' && !over} />
-              ))}
-            </ol>
-          )
-        }
+        {({ items }) => (
+          <SettlingList
+            key={`${kind ?? ''} ${String(over)}`}
+            rows={items}
+            keyOf={({ id }) => id}
+            titleOf={titleOfCase}
+            none={
+              <Notice kind="note">
+                {over
+                  ? 'Nothing of that kind is over yet.'
+                  : 'Nothing slipped, nothing was lost, nothing is about to.'}
+              </Notice>
+            }
+          >
+            {(one) => <CaseLine one={one} mayWork={person.role !== 'onlooker' && !over} />}
+          </SettlingList>
+        )}
       </QueryView>
       <PageTurner pages={pages} />
     </>

@@ -1,13 +1,14 @@
 import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { JournalEntry, Person } from '../../api/documents.js';
+import type { JournalEntry, NextStep, Person } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
 import { api } from '../api.js';
 import { QueryView } from '../parts/query-view.js';
 import { When } from '../parts/when.js';
-import { CaseLine } from './case-line.js';
-import { STEP_COLUMNS, StepLine } from './step-line.js';
+import { SettlingList } from '../parts/settling.js';
+import { CaseLine, titleOfCase } from './case-line.js';
+import { keyOfStep, STEP_COLUMNS, StepLine, titleOfStep } from './step-line.js';
 
 /** Of each kind so much is shown; the rest is a page away. */
 const SHOWN = 8;
@@ -36,7 +37,7 @@ function Nothing({ children }: { children: ReactNode }) {
 }
 
 interface StepsProps {
-  narrow: { acts?: 'us' | 'time' | 'engine'; person?: 'me' };
+  narrow: { acts?: NextStep['acts']; person?: 'me' };
   none: string;
   mayWork: boolean;
 }
@@ -51,19 +52,16 @@ function Steps({ narrow, none, mayWork }: StepsProps) {
       {({ items: found, counts: { [PUT_OFF]: _, ...counts } }) => {
         const items = found.filter(({ putOff }) => putOff === null);
         const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
-        return items.length === 0 ? (
-          <Nothing>{none}</Nothing>
-        ) : (
+        return (
           <>
-            <Lines>
-              {items.map((entry) => (
-                <StepLine
-                  key={`${entry.step.kind} ${entry.property.id} ${entry.step.says}`}
-                  entry={entry}
-                  mayWork={mayWork}
-                />
-              ))}
-            </Lines>
+            <SettlingList
+              rows={items}
+              keyOf={keyOfStep}
+              titleOf={titleOfStep}
+              none={<Nothing>{none}</Nothing>}
+            >
+              {(entry) => <StepLine entry={entry} mayWork={mayWork} />}
+            </SettlingList>
             {all > items.length && (
               <Link to={`/next?${new URLSearchParams(narrow).toString()}`} className="text-sm">
                 all {all}
@@ -159,15 +157,16 @@ export function MorningPage({ person }: { person: Person }) {
         <QueryView query={cases} rows={3}>
           {({ items, counts }) => {
             const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
-            return items.length === 0 ? (
-              <Nothing>Nothing slipped, nothing was lost, nothing is about to.</Nothing>
-            ) : (
+            return (
               <>
-                <Lines>
-                  {items.map((one) => (
-                    <CaseLine key={one.id} one={one} mayWork={mayWork} />
-                  ))}
-                </Lines>
+                <SettlingList
+                  rows={items}
+                  keyOf={({ id }) => id}
+                  titleOf={titleOfCase}
+                  none={<Nothing>Nothing slipped, nothing was lost, nothing is about to.</Nothing>}
+                >
+                  {(one) => <CaseLine one={one} mayWork={mayWork} />}
+                </SettlingList>
                 {all > items.length && (
                   <Link to="/cases" className="text-sm">
                     all {all}
@@ -183,6 +182,12 @@ export function MorningPage({ person }: { person: Person }) {
       </Part>
       <Part title="Ours to do" more="worst and oldest harm first">
         <Steps narrow={{ acts: 'us' }} none="Nothing is ours to do." mayWork={mayWork} />
+      </Part>
+      <Part title="The clients’ to do" more="worst and oldest harm first">
+        <Steps narrow={{ acts: 'client' }} none="Nothing is with a client." mayWork={mayWork} />
+      </Part>
+      <Part title="The engines’ to do">
+        <Steps narrow={{ acts: 'engine' }} none="Nothing is with an engine." mayWork={mayWork} />
       </Part>
       <Part title="Waiting" more="for time to pass, and until when">
         <Steps narrow={{ acts: 'time' }} none="Nothing waits." mayWork={mayWork} />

@@ -7,7 +7,8 @@ import { Notice } from '../parts/notice.js';
 import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
-import { StepLine } from './step-line.js';
+import { SettlingList } from '../parts/settling.js';
+import { keyOfStep, StepLine, titleOfStep } from './step-line.js';
 
 const AT_ONCE = 50;
 type Query = NonNullable<InputOf<'worklist'>['query']>;
@@ -94,26 +95,26 @@ export function NextPage({ person }: { person: Person }) {
         <Find narrowing={narrowing} />
       </div>
       <QueryView query={pages.query}>
-        {({ items }) =>
-          items.length === 0 ? (
-            <Notice kind="note">
-              {Object.keys(narrow).length === 0
-                ? 'Nothing to do: every badge is held, every sitemap read.'
-                : 'Nothing of that kind is to be done.'}
-            </Notice>
-          ) : (
-            <ol className="border-b border-rule bg-sheet">
-              {items.map((entry) => (
-                <StepLine
-                  key={`${entry.step.kind} ${entry.property.id} ${entry.step.says}`}
-                  entry={entry}
-                  mayWork={person.role !== 'onlooker'}
-                  where={<Where entry={entry} />}
-                />
-              ))}
-            </ol>
-          )
-        }
+        {({ items }) => (
+          <SettlingList
+            // Another list begins with nothing done.
+            key={JSON.stringify(narrow)}
+            rows={items}
+            keyOf={keyOfStep}
+            titleOf={titleOfStep}
+            none={
+              <Notice kind="note">
+                {Object.keys(narrow).length === 0
+                  ? 'Nothing to do: every badge is held, every sitemap read.'
+                  : 'Nothing of that kind is to be done.'}
+              </Notice>
+            }
+          >
+            {(entry) => (
+              <StepLine entry={entry} mayWork={person.role !== 'onlooker'} where={<Where entry={entry} />} />
+            )}
+          </SettlingList>
+        )}
       </QueryView>
       <PageTurner pages={pages} />
     </>

@@ -8,6 +8,7 @@ import { Button } from '../parts/button.js';
 import { Choice } from '../parts/choice.js';
 import { Field } from '../parts/field.js';
 import { FormSheet } from '../parts/form-sheet.js';
+import { useReporting } from '../parts/settling.js';
 import { When } from '../parts/when.js';
 import { WriteAbout } from '../parts/write-about.js';
 import { StepButton } from './step-button.js';
@@ -41,6 +42,13 @@ function PutOff({ entry }: { entry: WorkEntry }) {
       onSend={({ until = '', why = '' }) =>
         api.putOffSteps({ body: { ...meant(entry), until: `${until}T00:00:00Z`, why } })
       }
+      outcome={({ until = '' }) => ({
+        says: `Put off until ${until}.`,
+        undo: async () => {
+          await api.takeUpSteps({ body: meant(entry) });
+          await queries.invalidateQueries();
+        },
+      })}
     >
       <Field label="Until" name="until" type="date" required min={daysOn(1)} defaultValue={daysOn(7)} />
       <Field
@@ -65,6 +73,13 @@ function Hand({ entry }: { entry: WorkEntry }) {
       onSend={({ person = '' }) =>
         api.handSteps({ body: { ...meant(entry), person: person === NOBODY ? null : person } })
       }
+      outcome={({ person = '' }) => ({
+        says: person === NOBODY ? 'Handed to nobody in particular.' : `Handed to ${person}.`,
+        undo: async () => {
+          await api.handSteps({ body: { ...meant(entry), person: entry.person } });
+          await queries.invalidateQueries();
+        },
+      })}
     >
       <Persons current={entry.person} />
     </FormSheet>
@@ -74,7 +89,14 @@ function Hand({ entry }: { entry: WorkEntry }) {
 const NOBODY = 'nobody in particular';
 
 function TakeUp({ takeUp }: { takeUp: () => Promise<unknown> }) {
-  const taking = useMutation({ mutationFn: takeUp, onSuccess: () => queries.invalidateQueries() });
+  const report = useReporting();
+  const taking = useMutation({
+    mutationFn: takeUp,
+    onSuccess: async () => {
+      report({ says: 'Taken up again.' });
+      await queries.invalidateQueries();
+    },
+  });
   return (
     <Button
       look="quiet"
@@ -111,6 +133,16 @@ function Said({ entry }: { entry: WorkEntry }) {
       <Hand entry={entry} />
     </span>
   );
+}
+
+/** By which an entry is told from others, as long as it says the same. */
+export function keyOfStep({ step, property, engines }: WorkEntry): string {
+  return `${step.kind} ${property.id} ${engines.map(({ id }) => id).join(' ')} ${step.says}`;
+}
+
+/** What an entry that is done is called. */
+export function titleOfStep({ step, property, properties }: WorkEntry): string {
+  return `${step.kind.replaceAll('-', ' ')}, ${properties > 1 ? counted(properties, 'property', 'properties') : property.handle}`;
 }
 
 /** The columns of what the morning and the list of next steps show. */

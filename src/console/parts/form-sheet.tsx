@@ -5,6 +5,7 @@ import { ApiProblem } from '../../client/client.js';
 import { queries, sayError } from '../api.js';
 import { Button } from './button.js';
 import { Notice } from './notice.js';
+import { useReporting, type Outcome } from './settling.js';
 import { Sheet } from './sheet.js';
 
 /** What was filled in, by the field's name; what was left empty is not there. */
@@ -22,6 +23,8 @@ interface FormSheetProps {
    * it, it can be sent once more with `anyway`.
    */
   onSend: (filled: Filled, anyway: boolean) => Promise<unknown>;
+  /** What came of it, for the list that it was opened from. */
+  outcome?: (filled: Filled) => Outcome;
   children: ReactNode;
 }
 
@@ -39,12 +42,23 @@ function withoutOption(says: string): string {
 }
 
 /** One small form in a sheet: open, fill in, send, closed and everything shown read again. */
-export function FormSheet({ opener, look = 'plain', title, says, send, onSend, children }: FormSheetProps) {
+export function FormSheet({
+  opener,
+  look = 'plain',
+  title,
+  says,
+  send,
+  onSend,
+  outcome,
+  children,
+}: FormSheetProps) {
   const [open, setOpen] = useState(false);
+  const report = useReporting();
   const sending = useMutation({
     mutationFn: ({ filled, anyway }: { filled: Filled; anyway: boolean }) => onSend(filled, anyway),
-    onSuccess: async () => {
+    onSuccess: async (_, { filled }) => {
       setOpen(false);
+      if (outcome) report(outcome(filled));
       await queries.invalidateQueries();
     },
   });

@@ -2,6 +2,7 @@ import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Job } from '../../api/documents.js';
 import { api, queries, sayError } from '../api.js';
+import { useReporting } from './settling.js';
 
 export interface Work {
   readonly run: () => void;
@@ -16,8 +17,12 @@ export interface Work {
 /** Starts a job, follows it to its end, and has everything shown read again. */
 export function useWork(start: () => Promise<Job>): Work {
   const [progress, setProgress] = useState<Job | null>(null);
+  const report = useReporting();
   const work = useMutation({
     mutationFn: async () => api.finished(await start(), setProgress),
+    onSuccess: (job) => {
+      report(outcomeOf(job));
+    },
     onSettled: () => queries.invalidateQueries(),
   });
   if (work.isPending) {
@@ -37,22 +42,18 @@ export function useWork(start: () => Promise<Job>): Work {
   };
   const over = { run, isRunning: false, halt: null };
   if (work.error) return { ...over, says: sayError(work.error), stops: true };
-  if (!work.data) return { ...over, says: null, stops: false };
-  if (work.data.state === 'stopped')
-    return {
-      ...over,
-      says: `Stopped: ${String(work.data.finished)} of ${String(work.data.total)} are done.`,
-      stops: true,
-    };
-  const telling = work.data.items.filter((item) => item.result?.problem);
-  const shown = telling.length > 0 ? telling : work.data.items.slice(0, 1);
+  return { ...over, ...(work.data ? outcomeOf(work.data) : { says: null, stops: false }) };
+}
+
+/** What a job that is over came to. */
+function outcomeOf({ state, finished, total, items }: Job): { says: string; stops: boolean } {
+  if (state === 'stopped')
+    return { says: `Stopped: ${String(finished)} of ${String(total)} are done.`, stops: true };
+  const telling = items.filter((item) => item.result?.problem);
+  const shown = telling.length > 0 ? telling : items.slice(0, 1);
   const says =
-    work.data.items.length > 1 && telling.length === 0
-      ? `Done: ${String(work.data.items.length)}.`
+    items.length > 1 && telling.length === 0
+      ? `Done: ${String(items.length)}.`
       : shown.map((item) => item.result?.says ?? item.state).join(' ');
-  return {
-    ...over,
-    says: says === '' ? 'Nothing was to be done.' : says,
-    stops: telling.length > 0,
-  };
+  return { says: says === '' ? 'Nothing was to be done.' : says, stops: telling.length > 0 };
 }

@@ -83,6 +83,9 @@ async function byPerson(who: SignedIn, query: PageOf): Promise<PageOf> {
 }
 const NOBODY = 'nobody';
 
+/** Of properties that are told as one entry so many are named. */
+const MOST_NAMED = 100;
+
 interface ToEnrol {
   readonly engine: string;
   readonly count: number;
@@ -107,10 +110,16 @@ async function toEnrol(desk: Desk, kept: KeptReady, query: PageOf): Promise<Shel
     const properties = await PropertyRow.findAll({ where: { id: groups.map((one) => one.propertyId) } });
     const clients = await ClientRow.findAll({ where: { id: properties.map(({ clientId }) => clientId) } });
     const names = await personNames(groups.map(({ personId }) => personId));
+    const named = await desk.store.select<{ engine: string; handle: string }>(
+      `SELECT engine, handle FROM (SELECT engine, handle, since, ROW_NUMBER() OVER (PARTITION BY engine ORDER BY since, handle) AS nth
+         FROM standings WHERE kind = 'enrol' AND putOff IS NULL ${sql}) WHERE nth <= ${String(MOST_NAMED)} ORDER BY engine, nth`,
+      values,
+    );
     return groups.flatMap((group): Shelved[] => {
       const property = properties.find(({ id }) => id === group.propertyId);
       const client = clients.find(({ id }) => id === property?.clientId);
-      return property && client ? [shelved(desk, group, { property, client, names })] : [];
+      const handles = named.filter(({ engine }) => engine === group.engine).map(({ handle }) => handle);
+      return property && client ? [shelved(desk, group, { property, client, names, handles })] : [];
     });
   });
 }
@@ -122,7 +131,13 @@ function shelved(
     property,
     client,
     names,
-  }: { property: PropertyRow; client: ClientRow; names: ReadonlyMap<string, string> },
+    handles,
+  }: {
+    readonly property: PropertyRow;
+    readonly client: ClientRow;
+    readonly names: ReadonlyMap<string, string>;
+    readonly handles: string[];
+  },
 ): Shelved {
   const title = desk.book.titleOf(engine);
   const { kind, says, acts } = makeStep(
@@ -136,6 +151,7 @@ function shelved(
       client: { id: client.id, handle: client.handle, name: client.name },
     },
     properties: count,
+    ...(count > 1 ? { handles } : {}),
     engines: [{ id: engine, title }],
     enrolments: [],
     step: { kind, says, acts, since, until: null },
