@@ -38,6 +38,7 @@ const COMMANDS: Readonly<Record<string, string>> = {
   'read-sitemap': 'sitemap list HANDLE',
   'withdraw-sitemap': 'sitemap withdraw HANDLE --spare',
   'write-again': 'ask HANDLE',
+  renew: 'ask HANDLE',
   carry: 'carry HANDLE',
 };
 

@@ -277,6 +277,8 @@ const GERMAN: ReportWords = {
       `Die Kennung für ${engine} ist nicht mehr richtig zu sehen und muss wieder hinterlegt werden.`,
     'prove-again': (engine) =>
       `${engine} hat den Nachweis zurückgezogen; die Kennung muss wieder hinterlegt werden.`,
+    renew: () =>
+      'Ein Zertifikat oder ein Domainname läuft aus und ist zu verlängern; wir schreiben Ihnen, welcher.',
     'mend-site': () => 'An der Website selbst ist etwas zu beheben; wir schreiben Ihnen, was.',
     'mend-sitemap': () => 'An der Sitemap ist etwas zu beheben; wir schreiben Ihnen, was.',
   },

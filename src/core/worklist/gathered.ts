@@ -101,6 +101,11 @@ export function mendSiteStep(says: string, since: Date): FoundStep {
   return { engine: null, enrolment: null, step: makeStep({ kind: 'mend-site', template: says, since }, '') };
 }
 
+/** Something that ends on a day unless its owner renews it: a certificate, a registered name. */
+export function renewStep(says: string, since: Date): FoundStep {
+  return { engine: null, enrolment: null, step: makeStep({ kind: 'renew', template: says, since }, '') };
+}
+
 /** A sitemap was made, and what stands at its place is another, or none. */
 export function carrySitemapStep(since: Date): FoundStep {
   const template = 'Carry the made sitemap to its place: it does not stand there as it was made.';

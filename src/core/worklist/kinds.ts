@@ -7,6 +7,7 @@ export const STEP_KINDS = [
   'ask-engine',
   'enrol-door',
   'claim',
+  'renew',
   'mend-sitemap',
   'submit-sitemap',
   'check',

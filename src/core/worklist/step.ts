@@ -43,6 +43,7 @@ const DONE_BY: Readonly<Record<StepKind, Acts>> = {
   'submit-sitemap': 'us',
   'read-sitemap': 'us',
   'withdraw-sitemap': 'us',
+  renew: 'client',
   'mend-sitemap': 'client',
   check: 'us',
   wait: 'time',

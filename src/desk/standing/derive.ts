@@ -5,6 +5,7 @@ import {
   enrolStep,
   gather,
   mendSiteStep,
+  renewStep,
   type FoundStep,
 } from '../../core/worklist/gathered.js';
 import { markAt, UNMARKED, type StepMark } from '../../core/worklist/mark.js';
@@ -28,6 +29,7 @@ import { fittingEngines } from '../enrolments/fit.js';
 import type { Desk } from '../context/desk.js';
 import { heardByLinks } from './heard.js';
 import { sitemapFacts } from '../sitemaps/facts.js';
+import type { CaseNow } from '../../core/telling/case.js';
 import { casesOf, casesTurnAt, unclearOf } from '../../core/telling/cases.js';
 import { changedSince } from '../telling/last-good.js';
 import { caseFactsOf } from '../telling/case-facts.js';
@@ -123,11 +125,13 @@ function deriveOne(facts: Facts): Derived {
   const covers = coverByEngine(property, variants.roles, enrolments, above);
   const own = enrolments.map((one) => ({ ...stepAt(one), turnsAt: one.turnsAt }));
   const others = wanted(facts, fits, covers);
+  const caseFacts = caseFactsOf(facts);
+  const cases = casesOf(caseFacts);
+  others.push(...toRenew(cases));
   const again = reminders(facts.unanswered, [...own, ...others], desk.clock.now());
   const found = [...own, ...[...others, ...again].map((one) => ({ ...one, turnsAt: null }))];
   const steps = found.map((one) => withMark(facts, one));
   const shared = { propertyId: property.id, clientId: client.id, handle: property.handle };
-  const caseFacts = caseFactsOf(facts);
   return {
     standings: steps.map((one) => standingValues(shared, one)),
     entries: gather(steps).map((one, at) => entryValues(property, client, one, at)),
@@ -142,8 +146,15 @@ function deriveOne(facts: Facts): Derived {
     ],
     sitemaps: sitemaps.map((one, at) => sitemapValues(shared, one, at)),
     watched: watchedOf(facts),
-    cases: { clientId: client.id, cases: casesOf(caseFacts), unclear: unclearOf(caseFacts), isKept: true },
+    cases: { clientId: client.id, cases, unclear: unclearOf(caseFacts), isKept: true },
   };
+}
+
+/** What ends unless it is renewed is a step as well, and in every list of what is to be done. */
+function toRenew(cases: readonly CaseNow[]): FoundStep[] {
+  const ending = cases.filter(({ kind }) => kind === 'certificate' || kind === 'name-ends');
+  const [first] = ending;
+  return first ? [renewStep(ending.map(({ says }) => says).join(' '), first.since)] : [];
 }
 
 /** The earlier of two times; null where neither is to come. */
