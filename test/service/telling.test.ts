@@ -203,6 +203,10 @@ describe('telling', () => {
     );
     expect(open?.says).toContain(`saltmarsh-ferries.example ends on ${day}`);
     expect(open?.remedy).toMatch(/renew the name saltmarsh-ferries\.example/u);
+    // It is a step as well: whoever works from the list of next steps meets it there.
+    const steps = async () =>
+      (await stage.marit.worklist({ query: { property: 'ferries' } })).items.map(({ step }) => step.kind);
+    expect(await steps()).toContain('renew');
     await expect(edit('2027-02-30')).rejects.toMatchObject({ problem: { code: 'bad-input' } });
     await edit(null);
     await until(
