@@ -15,7 +15,7 @@ import { changeAsked } from '../desk/sheet/asked.js';
 import { showAdvice } from '../desk/engines/advice.js';
 import { findPieces } from '../desk/sitemaps/find.js';
 import { listFit } from '../desk/enrolments/fit.js';
-import { enrolPieces, requireAnswers } from '../desk/enrolments/ordering.js';
+import { enrolPieces } from '../desk/enrolments/ordering.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments/view.js';
 import { readJournal } from '../desk/context/journal.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
@@ -32,6 +32,7 @@ import {
   signIn,
   type SignedIn,
 } from '../desk/people/persons.js';
+import { answersTaken } from '../desk/engines/facts-asked.js';
 import { addProperty, editProperty, listProperties, showProperty } from '../desk/clients/properties.js';
 import { askPieces, listRations } from '../desk/single-pages/asking.js';
 import { compareReadings } from '../desk/sitemaps/compare.js';
@@ -173,8 +174,9 @@ export const handlers: Handlers = {
   addProperty: (asked, { body }) => addProperty(asked.desk, asked.jobs, actorOf(asked), body),
   showProperty: (_, { params }) => showProperty(params.property),
   editProperty: (asked, { params, body }) => {
-    requireAnswers(asked.desk, body.facts ?? {});
-    return editProperty(asked.desk, actorOf(asked), params.property, body, asked.ifMatch);
+    const facts = body.facts && answersTaken(asked.desk, body.facts);
+    const changes = { ...body, ...(facts ? { facts } : {}) };
+    return editProperty(asked.desk, actorOf(asked), params.property, changes, asked.ifMatch);
   },
   archiveProperty: async (asked, { params, query }) => {
     await archiveProperty(asked.desk, actorOf(asked), params.property, query?.anyway === true);

@@ -88,8 +88,10 @@ describe('several engines', () => {
         problem(marit.enrol({ body: { properties: ['ferries'], engines: ['sundrel'], facts } }));
       expect((await odd({ kind: 'ship' })).detail).toContain('expected one of shop');
       expect((await odd({ colour: 'blue' })).detail).toContain('No engine asks for “colour”');
+      expect((await odd({ languages: 'Fnnish' })).detail).toContain('such as “fi en”; “Fnnish” is none');
+      // By names, in English or German, too: what is kept and sent are the codes.
       const [done] = await enrol(['ferries'], ['sundrel'], {
-        facts: { kind: 'transport', languages: 'fi en' },
+        facts: { kind: 'Transport', languages: 'Finnish, Englisch' },
       });
       expect(done?.stops).toBe(false);
       expect((await marit.showProperty({ params: { property: 'ferries' } })).facts).toEqual({

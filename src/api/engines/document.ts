@@ -11,6 +11,8 @@ export interface WantedFact {
   title: string;
   /** The answers that it takes; null for any. */
   oneOf: string[] | null;
+  /** What kind of answer it takes: languages by code (ISO 639-1) or name; null for any short text. */
+  form: 'languages' | null;
 }
 
 /** How a link stands for one kind of work. */

@@ -23,6 +23,7 @@ export const fact = Joi.object<WantedFact, true>({
   id,
   title: id,
   oneOf: Joi.array().items(Joi.string()).allow(null).required(),
+  form: Joi.string().valid('languages').allow(null).required(),
 }).id('WantedFact');
 
 export const linkState = Joi.object<LinkState, true>({

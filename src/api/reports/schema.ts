@@ -16,4 +16,6 @@ export const reportOrder = Joi.object<ReportOrder, true>({
   createdAt: time,
 }).id('ReportOrder');
 
-export const reportShown = Joi.object<ReportShown, true>({ id, subject: id, text, html: text }).id('ReportShown');
+export const reportShown = Joi.object<ReportShown, true>({ id, subject: id, text, html: text }).id(
+  'ReportShown',
+);

@@ -2,6 +2,7 @@ import type { Command } from 'commander';
 import type { Reach } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
+import { factsGiven } from '../facts-given.js';
 import { sayNext } from '../print/next.js';
 import { plain, say } from '../print/text.js';
 import { printFit, printPlan } from './engines.js';
@@ -24,16 +25,6 @@ interface EnrolOptions {
   account?: string;
   fact?: string[];
   json?: boolean;
-}
-
-function facts(given: readonly string[] | undefined): { facts?: Record<string, string> } {
-  if (!given) return {};
-  const pairs = given.map((text) => {
-    const at = text.indexOf('=');
-    if (at < 1) throw new Usage(`“${text}” tells nothing; expected such as kind=museum.`);
-    return [text.slice(0, at), text.slice(at + 1)] as const;
-  });
-  return { facts: Object.fromEntries(pairs) };
 }
 
 /** What the engines ask and nobody has told, asked of the one who sits at the terminal. */
@@ -123,7 +114,7 @@ async function enrol(properties: string[], options: EnrolOptions): Promise<void>
   if (!isNamed && options.missing !== true) properties = await propertiesOf(context, options.client ?? '');
   if (fitting === true) await showPlans(context, properties, options);
   if (options.show === true) return;
-  const told = facts(options.fact);
+  const told = factsGiven(options.fact);
   if (!told.facts) await askFacts(context, properties, engine ?? null);
   const body = {
     ...(options.missing === true ? { missing: true as const } : { properties }),

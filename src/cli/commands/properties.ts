@@ -4,6 +4,7 @@ import { finish, openContext, output, printItems, type Context } from '../contex
 import { ApiProblem } from '../../client/client.js';
 import { isSaid, unlessUnwanted } from '../agree.js';
 import { EXIT, Usage } from '../exit.js';
+import { factsGiven } from '../facts-given.js';
 import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/rest.js';
@@ -22,6 +23,7 @@ function printProperty(property: Property): void {
       ...ascii,
       ['front door', frontDoor.forPeople ?? 'not known yet'],
       ...(property.nameEnds === null ? [] : [['name ends', property.nameEnds]]),
+      ...Object.entries(property.facts).map(([fact, answer]) => [`told: ${fact}`, answer]),
       ['seen', frontDoor.says === null ? '–' : `${frontDoor.says} (${when(frontDoor.seenAt)} UTC)`],
     ],
     '',
@@ -38,6 +40,7 @@ interface EditOptions {
   files?: string;
   pages?: string;
   nameEnds?: string;
+  fact?: string[];
   json?: boolean;
 }
 
@@ -250,17 +253,20 @@ export function propertyCommands(program: Command): void {
       '--name-ends <day>',
       'when its registered name ends, as its owner says; “unknown” for nobody knows',
     )
+    .option('--fact <fact...>', 'what engines are told of it at registration, such as kind=museum')
     .option('--json', 'print the document')
     .action(async (ref: string, options: EditOptions) => {
       const access = accessOf(options);
       const { handle, nameEnds } = options;
-      if (handle === undefined && nameEnds === undefined && Object.keys(access).length === 0)
-        throw new Usage('Nothing to change: give --handle, --zone, --files, --pages or --name-ends.');
+      const told = factsGiven(options.fact);
+      if (handle === undefined && nameEnds === undefined && Object.keys({ ...access, ...told }).length === 0)
+        throw new Usage('Nothing to change: give --handle, --zone, --files, --pages, --name-ends or --fact.');
       const context = openContext(options);
       const { version } = await context.client.showProperty({ params: { property: ref } });
       const body = {
         ...(handle === undefined ? {} : { handle }),
         ...(Object.keys(access).length === 0 ? {} : { access }),
+        ...told,
         ...(nameEnds === undefined ? {} : { nameEnds: nameEnds === 'unknown' ? null : nameEnds }),
       };
       const edited = await context.client.editProperty(

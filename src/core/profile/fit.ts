@@ -1,4 +1,5 @@
-import { isBorrowing, type Profile } from './profile.js';
+import { languagesTyped } from './languages.js';
+import { isBorrowing, type Profile, type WantedFact } from './profile.js';
 
 /** Whether an engine is worth enrolling a property with, and why, in words. */
 export interface Fit {
@@ -71,12 +72,27 @@ export function missingFacts<Fact extends { readonly id: string }>(
 }
 
 /**
- * Why an answer is not one that the engine takes; null when it is.
+ * An answer as the engine takes it, or why it takes none such.
  * @param fact with the answers that it takes, if not any
  */
-export function factFault(fact: { title: string; oneOf?: readonly string[] }, answer: string): string | null {
-  if (answer.trim() === '') return `${fact.title}: expected an answer.`;
-  if (fact.oneOf && !fact.oneOf.includes(answer))
-    return `${fact.title}: expected one of ${fact.oneOf.join(', ')}; got “${answer.slice(0, 60)}”.`;
-  return answer.length > 200 ? `${fact.title}: expected at most 200 characters.` : null;
+export function factAnswer(
+  { title, oneOf, form }: Pick<WantedFact, 'title' | 'oneOf' | 'form'>,
+  given: string,
+): { readonly answer: string } | { readonly fault: string } {
+  const answer = given.trim();
+  if (answer === '') return { fault: `${title}: expected an answer.` };
+  if (answer.length > 200) return { fault: `${title}: expected at most 200 characters.` };
+  if (form === 'languages') {
+    const typed = languagesTyped(answer);
+    if ('codes' in typed) return { answer: typed.codes.join(' ') };
+    const words = typed.unknown.map((word) => `“${word.slice(0, 60)}”`).join(', ');
+    return {
+      fault: `${title}: expected languages by code or name, such as “fi en”; ${words || 'it'} is none.`,
+    };
+  }
+  if (!oneOf) return { answer };
+  const found = oneOf.find((one) => one.toLowerCase() === answer.toLowerCase());
+  return found === undefined
+    ? { fault: `${title}: expected one of ${oneOf.join(', ')}; got “${answer.slice(0, 60)}”.` }
+    : { answer: found };
 }

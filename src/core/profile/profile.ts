@@ -101,6 +101,8 @@ export interface WantedFact {
   readonly title: string;
   /** The answers that it takes; any short text where absent. */
   readonly oneOf?: readonly string[];
+  /** What kind of answer it takes, where that is more than any short text. */
+  readonly form?: 'languages';
 }
 
 /** What a token of this engine looks like, as far as it always looks so. */

@@ -71,7 +71,8 @@ const fact = Joi.object({
     .required(),
   title: Joi.string().max(120).required(),
   oneOf: Joi.array().items(Joi.string().max(60)).min(1).unique(),
-});
+  form: Joi.valid('languages'),
+}).oxor('oneOf', 'form');
 
 const own = {
   reaches: reaches.required(),

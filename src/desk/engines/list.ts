@@ -15,8 +15,8 @@ import { ensureAccounts, listAccounts } from './accounts.js';
 import { note } from '../context/journal.js';
 import type { Actor, Desk } from '../context/desk.js';
 
-export function viewFact({ id, title, oneOf }: Fact): WantedFact {
-  return { id, title, oneOf: oneOf ? [...oneOf] : null };
+export function viewFact({ id, title, oneOf, form }: Fact): WantedFact {
+  return { id, title, oneOf: oneOf ? [...oneOf] : null, form: form ?? null };
 }
 
 function view(desk: Desk, profile: Profile, accounts: readonly Account[]): Engine {

@@ -3,11 +3,11 @@ import { Problem } from '../../api/problems.js';
 import { registrableOf } from '../../core/address/host.js';
 import { readPaste } from '../../core/address/paste.js';
 import { targetText } from '../../core/address/reach.js';
-import { factFault } from '../../core/profile/fit.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import type { AccountRow } from '../../store/models/accounts.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { rememberFacts } from '../clients/properties.js';
+import { answersTaken } from '../engines/facts-asked.js';
 import { profileOf, type Actor, type Desk } from '../context/desk.js';
 import { EXACT, findProperties } from '../context/references.js';
 import { accountFor } from '../engines/accounts.js';
@@ -81,13 +81,13 @@ async function piecesFor(
   if (order.address !== undefined && properties.length > 1) {
     throw new Problem('address-for-many');
   }
-  requireAnswers(desk, order.facts ?? {});
+  const facts = answersTaken(desk, order.facts ?? {});
   const plans = isPlanned ? await plansFor(desk, properties) : new Map<string, Plans>();
   const engines = await enginesFor(desk, order, properties);
   const accounts = new Map<string, AccountRow>();
   const pieces: NewPiece<EnrolInput>[] = [];
   for (const property of properties) {
-    if (order.facts) await rememberFacts(desk, actor, property.id, order.facts);
+    if (order.facts) await rememberFacts(desk, actor, property.id, facts);
     for (const engine of engines(property)) {
       const profile = profileOf(desk, engine);
       const account = accounts.get(profile.id) ?? (await accountFor(desk, profile.id, order.account));
@@ -149,22 +149,6 @@ async function enginesFor(
     clients.map(({ id, audience }) => [id, fittingEngines(desk, audience).filter(takes)]),
   );
   return ({ clientId }) => fitting.get(clientId) ?? [];
-}
-
-/** Refuses facts that nobody asks for, and answers that are not among those that are taken. */
-export function requireAnswers(desk: Desk, facts: Readonly<Record<string, string>>): void {
-  const wanted = [...desk.book.profiles.values()].flatMap((profile) => profile.facts);
-  for (const [id, answer] of Object.entries(facts)) {
-    const asking = wanted.filter((fact) => fact.id === id);
-    if (asking.length === 0) {
-      const known = [...new Set(wanted.map((fact) => fact.id))].join(', ') || 'nothing';
-      throw new Problem('fact-not-asked', { fact: id, known });
-    }
-    for (const fact of asking) {
-      const fault = factFault(fact, answer);
-      if (fault !== null) throw new Problem('bad-fact', { says: fault });
-    }
-  }
 }
 
 function requireReach(profile: EngineProfile, reach: Reach): void {

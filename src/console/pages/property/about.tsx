@@ -6,6 +6,7 @@ import { api } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
+import { FactsTold } from './facts.js';
 import { ForOwner } from './owner.js';
 import { QueryView } from '../../parts/query-view.js';
 
@@ -139,6 +140,7 @@ export function AboutProperty({ property, mayWork }: { property: Property; mayWo
           <section aria-label="The property" className="border border-rule bg-sheet p-4">
             <h2 className="text-lg">{property.handle}</h2>
             <p className="mt-1 mb-3 text-sm break-all">{property.addressForPeople}</p>
+            <FactsTold property={property} mayWork={mayWork} />
             {mayWork && <EditProperty property={property} clients={clients.data?.items ?? [one]} />}
           </section>
           <section aria-label="Its client" className="border border-rule bg-sheet p-4">

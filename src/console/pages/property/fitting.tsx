@@ -1,19 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import type { Fit, Property, WantedFact } from '../../../api/documents.js';
+import type { Fit, Property } from '../../../api/documents.js';
 import { api, Told } from '../../api.js';
-import { Choice } from '../../parts/choice.js';
-import { Field } from '../../parts/field.js';
+import { FactField } from './facts.js';
 import { FormSheet } from '../../parts/form-sheet.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { enrolByPlan } from './enrol-by-plan.js';
-
-function FactField({ fact }: { fact: WantedFact }) {
-  return fact.oneOf ? (
-    <Choice label={fact.title} name={fact.id} required options={fact.oneOf.map((one) => [one, one])} />
-  ) : (
-    <Field label={fact.title} name={fact.id} required />
-  );
-}
 
 /** Asks once for what the engine wants to know, keeps it with the property, and enrols. */
 function EnrolWithFacts({ property, fit }: { property: Property; fit: Fit }) {
