@@ -7,6 +7,7 @@ import { claimPieces } from '../desk/claims/claims.js';
 import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
 import { adoptPieces } from '../desk/enrolments/adopting.js';
 import { recordVerdict, takeBackVerdict } from '../desk/claims/verdicts.js';
+import { whoseToken } from '../desk/tokens/whose.js';
 import { forgetToken, pasteToken, recordReading } from '../desk/enrolments/by-hand.js';
 import { showHistory } from '../desk/history/intervals.js';
 import { endPieces, recordEnding } from '../desk/enrolments/ending.js';
@@ -210,6 +211,7 @@ export const handlers: Handlers = {
   endEnrolment: async (asked, { params }) =>
     started(asked, 'end', await endPieces(asked.desk, params.enrolment)),
   recordEnding: (asked, { params }) => recordEnding(asked.desk, actorOf(asked), params.enrolment),
+  whoseToken: ({ desk }, { query }) => whoseToken(desk, query.text),
   pasteToken: (asked, { params, body }) => pasteToken(asked.desk, actorOf(asked), params.enrolment, body),
   forgetToken: async (asked, { params }) => {
     await forgetToken(asked.desk, actorOf(asked), params.enrolment, params.method);

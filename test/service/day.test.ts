@@ -52,6 +52,33 @@ describe('a consultant’s day', () => {
     );
   });
 
+  it('says whose a token is that somebody came upon, in whatever form, and finds its property by it', async () => {
+    const { placements } = await stage.marit.showEnrolment({
+      params: { enrolment: 'ferries@veldrane:address' },
+    });
+    expect(placements.map(({ method }) => method)).toContain('file');
+    for (const { method, token, put } of placements) {
+      const found = [
+        token,
+        put.kind === 'meta' ? put.tag : put.kind === 'file' ? put.path : put.zoneLine,
+        put.kind === 'dns' ? put.value : put.kind === 'file' ? put.content : put.content,
+      ];
+      for (const text of found) {
+        const { items } = await stage.marit.whoseToken({ query: { text } });
+        expect(items).toContainEqual(
+          expect.objectContaining({ enrolment: 'ferries@veldrane:address', method, token, replacedAt: null }),
+        );
+        const { items: rows } = await stage.marit.yard({ query: { match: text } });
+        expect(rows.map(({ property }) => property.handle)).toEqual(['ferries']);
+      }
+    }
+    const none = await stage.marit.whoseToken({
+      query: { text: '<meta name="a" content="0123456789abcdef">' },
+    });
+    expect(none.items).toEqual([]);
+    expect((await stage.marit.yard({ query: { match: '0123456789abcdef' } })).items).toEqual([]);
+  });
+
   it('spends no claim on what cannot succeed', async () => {
     const [spared] = await stage.results(
       stage.marit.claim({ body: { enrolments: ['ferries@veldrane:address'], method: 'meta' } }),

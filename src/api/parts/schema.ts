@@ -69,7 +69,7 @@ export const pageQuery = {
 };
 
 /** What most lists can be narrowed to. */
-export const narrow = { client: refText, engine: refText, match: Joi.string().allow('').max(200) };
+export const narrow = { client: refText, engine: refText, match: Joi.string().allow('').max(1_000) };
 
 export const namedClient = Joi.object<Named & { name: string }, true>({ ...named, name: text }).required();
 

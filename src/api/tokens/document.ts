@@ -1,7 +1,7 @@
 import type { AdviceRank } from '../../core/badge/advice.js';
 import type { ReplacedWhy } from '../../core/record/states.js';
 import type { CheckWithEvidence } from '../checks/document.js';
-import type { Method } from '../parts/document.js';
+import type { EngineRef, Method } from '../parts/document.js';
 
 export type WhatToPut =
   | { kind: 'meta'; page: string; name: string; content: string; tag: string }
@@ -34,6 +34,19 @@ export interface PastedToken {
   /** The first one, the one known already, or another than before. */
   news: 'first' | 'same' | 'changed';
   notes: string[];
+}
+
+/** Whose a token is that somebody came upon. */
+export interface TokenOwner {
+  token: string;
+  method: Method;
+  enrolment: string;
+  engine: EngineRef;
+  property: string;
+  client: string;
+  /** When another took its place, and when the enrolment ended; null where it is in force. */
+  replacedAt: string | null;
+  endedAt: string | null;
 }
 
 /** Which method to have placed for an enrolment, before anything is. */

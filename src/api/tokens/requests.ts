@@ -1,9 +1,9 @@
 import Joi from 'joi';
 import { begun } from '../jobs/schema.js';
 import { items, method, refParams, refText, whichEnrolments } from '../parts/schema.js';
-import type { BodyOf, ParamsOf, RouteSchemas } from '../route-schemas.js';
+import type { BodyOf, ParamsOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { tokensRoutes } from './routes.js';
-import { advice, pastedToken } from './schema.js';
+import { advice, pastedToken, tokenOwner } from './schema.js';
 
 /** What the routes take and answer. */
 export const tokensRequests = {
@@ -29,6 +29,12 @@ export const tokensRequests = {
   askMethod: {
     params: refParams('enrolment'),
     body: Joi.object<BodyOf<typeof tokensRoutes.askMethod>, true>({ method: method.required() }),
+  },
+  whoseToken: {
+    query: Joi.object<QueryOf<typeof tokensRoutes.whoseToken>, true>({
+      text: Joi.string().trim().min(1).max(4_000).required(),
+    }),
+    answer: items(tokenOwner),
   },
   advice: { params: refParams('enrolment'), answer: items(advice) },
 } satisfies Record<string, RouteSchemas>;

@@ -1,7 +1,7 @@
 import type { Job } from '../jobs/document.js';
 import type { Method, WhichEnrolments } from '../parts/document.js';
 import { route } from '../route.js';
-import type { Advice, PastedToken } from './document.js';
+import type { Advice, PastedToken, TokenOwner } from './document.js';
 
 /** Tokens, pasted ones too, and which method to have placed. */
 export const tokensRoutes = {
@@ -28,6 +28,14 @@ export const tokensRoutes = {
     role: 'consultant',
     status: 204,
     summary: 'Forget a token that should not have been put on record',
+  }),
+  whoseToken: route<{ query: { text: string } }, { items: TokenOwner[] }>({
+    method: 'GET',
+    path: '/tokens/whose',
+    role: 'onlooker',
+    status: 200,
+    summary:
+      'Whose token is in something that somebody came upon: a tag, a file, a record, or the bare value',
   }),
   advice: route<{ params: { enrolment: string } }, { items: Advice[] }>({
     method: 'GET',

@@ -2,8 +2,8 @@ import Joi from 'joi';
 import { ADVICE_RANKS } from '../../core/badge/advice.js';
 import { REPLACED_WHYS } from '../../core/record/states.js';
 import { checkKeys, marked, seenThere } from '../checks/schema.js';
-import { count, flag, id, list, maybe, maybeTime, method, oneOf, time } from '../parts/schema.js';
-import type { Advice, PastedToken, Placement, WhatToPut } from './document.js';
+import { count, engineRef, flag, id, list, maybe, maybeTime, method, oneOf, time } from '../parts/schema.js';
+import type { Advice, PastedToken, Placement, TokenOwner, WhatToPut } from './document.js';
 
 export const put = Joi.alternatives(
   Joi.object<Extract<WhatToPut, { kind: 'meta' }>, true>({
@@ -68,6 +68,17 @@ export const placement = Joi.object<Placement, true>({
   ),
   ofAccount: flag,
 }).id('Placement');
+
+export const tokenOwner = Joi.object<TokenOwner, true>({
+  token: id,
+  method: method.required(),
+  enrolment: id,
+  engine: engineRef,
+  property: id,
+  client: id,
+  replacedAt: maybeTime,
+  endedAt: maybeTime,
+}).id('TokenOwner');
 
 export const pastedToken = Joi.object<PastedToken, true>({
   enrolment: id,

@@ -7,7 +7,8 @@ import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { sayNext } from '../print/next.js';
 import { printPlacement } from '../print/put.js';
-import { paint, plain, say } from '../print/text.js';
+import { table } from '../print/table.js';
+import { paint, plain, say, when } from '../print/text.js';
 import { enrolmentsOf, method, which, type Options } from './chosen.js';
 
 interface TokenOptions extends Options {
@@ -106,6 +107,34 @@ export function tokenCommand(program: Command): void {
     .action((refs: string[], options: TokenOptions) =>
       options.paste === undefined ? tokens(refs, options) : paste(refs, options),
     );
+  token
+    .command('whose <text>')
+    .description(
+      'whose token somebody came upon: a tag, a file’s name or content, a TXT record, or the bare value',
+    )
+    .option('--json', 'print the document')
+    .action(async (text: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(
+        context,
+        await context.client.whoseToken({ query: { text } }),
+        ({ items }) => {
+          table(
+            ['enrolment', 'client', 'method', 'token', 'stands'],
+            items.map(({ enrolment, client, method: by, token: value, replacedAt, endedAt }) => [
+              ...[enrolment, client, by, value],
+              endedAt !== null
+                ? `ended ${when(endedAt)}`
+                : replacedAt !== null
+                  ? `replaced ${when(replacedAt)}`
+                  : 'in force',
+            ]),
+            'It is no token of ours, now or before: leave it where it stands, and ask whose it is.',
+          );
+        },
+        ({ items: [first] }) => (first ? [`check ${first.enrolment}`] : []),
+      );
+    });
   token
     .command('forget <enrolment> <method>')
     .description('forget a token that should not have been put on record')

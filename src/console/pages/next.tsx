@@ -7,6 +7,7 @@ import { Notice } from '../parts/notice.js';
 import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
+import { WhoseToken } from '../parts/whose-token.js';
 import { SettlingList } from '../parts/settling.js';
 import { keyOfStep, StepLine, titleOfStep } from './step-line.js';
 
@@ -92,7 +93,11 @@ export function NextPage({ person }: { person: Person }) {
         />
         <Pick narrowing={narrowing} name="acts" label="Up to" all="anybody" options={ACTORS} />
         <Pick narrowing={narrowing} name="person" label="Handed to" all="whomever" options={whose} />
-        <Find narrowing={narrowing} />
+        <Find
+          narrowing={narrowing}
+          hint="name, address or token"
+          whose={(text) => <WhoseToken text={text} />}
+        />
       </div>
       <QueryView query={pages.query}>
         {({ items }) => (

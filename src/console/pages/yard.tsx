@@ -9,6 +9,7 @@ import { PageTurner, usePages } from '../parts/pages.js';
 import { ProgressLine } from '../parts/progress-line.js';
 import { QueryView } from '../parts/query-view.js';
 import { TagMark } from '../parts/tag-mark.js';
+import { WhoseToken } from '../parts/whose-token.js';
 import { When } from '../parts/when.js';
 import { AddClient, TakeOnProperty } from './taking-on.js';
 
@@ -175,7 +176,11 @@ export function YardPage({ person }: { person: Person }) {
           all={`of any kind, ${String(all)}`}
           options={Object.entries(counts).map(([id, count]) => ({ id, title: `${id}, ${String(count)}` }))}
         />
-        <Find narrowing={narrowing} />
+        <Find
+          narrowing={narrowing}
+          hint="name, address or token"
+          whose={(text) => <WhoseToken text={text} />}
+        />
         {mayWork && <AddClient />}
         {mayWork && <TakeOnProperty />}
       </div>

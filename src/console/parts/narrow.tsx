@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { useSearchParams } from 'react-router';
 
 /** What a list is narrowed to, kept in the page's address. */
@@ -68,8 +68,15 @@ export function Pick({ narrowing, name, label, all, options }: PickProps) {
 /** Milliseconds after the last letter before the list is read again. */
 const REST_MS = 200;
 
+interface FindProps {
+  narrowing: Narrowing;
+  hint?: string;
+  /** What is said beside it of what was typed. */
+  whose?: (text: string) => ReactNode;
+}
+
 /** Narrows a list to what has some text. */
-export function Find({ narrowing }: { narrowing: Narrowing }) {
+export function Find({ narrowing, hint, whose }: FindProps) {
   const [text, setText] = useState(narrowing.get('match') ?? '');
   const { set } = narrowing;
   useEffect(() => {
@@ -81,16 +88,20 @@ export function Find({ narrowing }: { narrowing: Narrowing }) {
     };
   });
   return (
-    <label className="flex items-center gap-2 text-sm">
-      <span className="text-faint">Find</span>
-      <input
-        type="search"
-        value={text}
-        onChange={(event) => {
-          setText(event.target.value);
-        }}
-        className="w-44 rounded-sm border border-faint bg-sheet px-2 py-1"
-      />
-    </label>
+    <span className="flex flex-wrap items-center gap-x-2 text-sm">
+      <label className="flex items-center gap-2">
+        <span className="text-faint">Find</span>
+        <input
+          type="search"
+          value={text}
+          onChange={(event) => {
+            setText(event.target.value);
+          }}
+          placeholder={hint}
+          className="w-52 rounded-sm border border-faint bg-sheet px-2 py-1"
+        />
+      </label>
+      {whose?.(narrowing.get('match') ?? '')}
+    </span>
   );
 }

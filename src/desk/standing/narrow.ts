@@ -2,6 +2,7 @@ import type { Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
 import type { KeptReady } from './kept-ready.js';
 import { findClient } from '../context/client-refs.js';
+import { holdersOf } from '../tokens/whose.js';
 import { findProperty, part } from '../context/references.js';
 
 /** What a list of what is kept ready can be narrowed to. */
@@ -75,7 +76,7 @@ export interface Filter {
 export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditions): Promise<Filter> {
   const { client, property, badge, ...plain } = narrow;
   const engine = narrow.engine === undefined ? undefined : engineIdOf(desk, narrow.engine);
-  const wanted: Narrow = {
+  const wanted: { -readonly [Name in keyof Narrow]: Narrow[Name] } = {
     ...plain,
     ...(client === undefined ? {} : { client: (await findClient(client)).id }),
     ...(property === undefined ? {} : { property: await propertyId(desk, property) }),
@@ -85,6 +86,13 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
   };
   const sql: string[] = [];
   const values: Record<string, string> = {};
+  // A token that is pasted there finds whose it is.
+  const holders = wanted.match === undefined ? [] : await holdersOf(desk, wanted.match);
+  if (holders.length > 0) {
+    sql.push('AND propertyId IN (SELECT value FROM json_each(:holders))');
+    values['holders'] = JSON.stringify(holders);
+    delete wanted.match;
+  }
   for (const [name, condition] of Object.entries(conditions) as [keyof Narrow, Condition][]) {
     const value = wanted[name];
     if (value === undefined || (value === '' && name !== 'person')) continue;

@@ -37,6 +37,22 @@ export function tokenWords(texts: readonly string[]): string[] {
   return [...words];
 }
 
+/** No token is shorter than this that is looked for by itself. */
+const SHORTEST_SOUGHT = 8;
+const MOST_SOUGHT = 400;
+
+/**
+ * The words in something pasted that could be a token by themselves, or what is left of them behind the name of a method: a tag, a
+ * file’s name or content, a TXT record.
+ */
+export function wordsSought(text: string): string[] {
+  const words = tokenWords([text]).flatMap((word) => {
+    const parts = [...word.matchAll(/[-_]/gu)].map(({ index }) => word.slice(index + 1));
+    return [word, ...parts];
+  });
+  return [...new Set(words)].filter((word) => word.length >= SHORTEST_SOUGHT).slice(0, MOST_SOUGHT);
+}
+
 /**
  * Whose token a text holds; null where it holds none that is known, or only the very one that is wanted. A token that an account
  * has for all of its sites is this site’s own, where it is that too.
