@@ -145,7 +145,7 @@ export function printItems(job: Job, empty: string): void {
   if (job.items.length === 0) say(paint.dim(empty));
   for (const item of job.items) {
     const mark = isWait(item)
-      ? paint.yellow('…')
+      ? paint.magenta('…')
       : item.result?.stops === true
         ? paint.red('✗')
         : paint.green('✓');

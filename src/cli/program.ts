@@ -31,6 +31,7 @@ import { tellCommands } from './commands/tell.js';
 import { wordsCommand } from './commands/words.js';
 import { watchCommands } from './commands/watch.js';
 import { exitFor, EXIT } from './exit.js';
+import { wordsIn } from './help-words.js';
 import { settleOptions } from './options.js';
 import { sayError } from './print/text.js';
 
@@ -42,6 +43,7 @@ function build(): Command {
     .option('-V, --version', 'print the version')
     .showHelpAfterError('(--help shows what is expected)')
     .addHelpText('after', '\n“yardbadge words” says what bare, slipping, house, spare and alert mean.')
+    .addHelpText('afterAll', ({ command }) => (command.parent ? wordsIn(command) : ''))
     // What stands behind the name of a command is that command's, not of the one above it.
     .enablePositionalOptions()
     .exitOverride();

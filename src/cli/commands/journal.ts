@@ -107,7 +107,6 @@ export function journalCommands(program: Command): void {
         isNarrowed(options)
           ? 'No property is like that.'
           : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
-        { cuts: true },
       );
       for (const { title, from } of yard.engines)
         if (from) say(paint.dim(plain(`${title} shows ${from.title}’s results.`)));

@@ -119,10 +119,10 @@ function printRobots({ url, status, draft, verdicts, faults, proposal }: Shown):
     '',
   );
   for (const { line, text, says } of faults)
-    paragraph(`${paint.yellow('!')} `, `Line ${String(line)}, “${plain(text)}”: ${plain(says)}`);
+    paragraph(`${paint.magenta('!')} `, `Line ${String(line)}, “${plain(text)}”: ${plain(says)}`);
   if (proposal !== null)
     paragraph(
-      `${paint.cyan('→')} `,
+      `${paint.bold('→')} `,
       status === 200 || draft
         ? 'It does not name every sitemap.'
         : 'There is none; engines then fetch everything.',

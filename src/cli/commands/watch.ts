@@ -50,7 +50,7 @@ function sayHow({ on, counts, nextAt, pauses, cutOff, pastDay, asOf }: Watch): v
   const { looks, failed, lateMedian, lateMost } = pastDay;
   if (looks > 0)
     say(
-      `In the past day: ${String(looks)} looks, ${String(failed)} of them came to nothing; half of them less than ${span(lateMedian)} late, the latest ${span(lateMost)}.`,
+      `In the past day: ${String(looks)} looks, ${String(failed)} without a result; median delay ${span(lateMedian)}, the longest ${span(lateMost)}.`,
     );
   for (const one of pauses)
     say(

@@ -13,7 +13,7 @@ export function printCheck(check: Check): void {
     paragraph('    ', `${one.grade === 'harms' ? 'harms: ' : ''}${plain(one.says)}`);
     const { otherSite } = one.evidence;
     if (typeof otherSite === 'string') say(paint.dim(`      (between us: that site is ${plain(otherSite)})`));
-    if (one.remedy !== '') paragraph('    → ', plain(one.remedy), paint.cyan);
+    if (one.remedy !== '') paragraph(`    ${paint.bold('→')} `, plain(one.remedy));
   }
   if (check.visibleAt !== null)
     say(`    ${paint.bold('wait')} until ${when(check.visibleAt)} UTC, then check again.`);

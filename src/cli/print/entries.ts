@@ -74,5 +74,5 @@ export function printOutline(
       : `${dated.toLocaleString('en')} say when they changed: from ${when(oldest)} to ${when(newest)}.`,
   );
   for (const { code, says, count } of findings)
-    say(`${paint.yellow('!')} ${count.toLocaleString('en')} ${says}  ${paint.dim(code)}`);
+    say(`${paint.magenta('!')} ${count.toLocaleString('en')} ${says}  ${paint.dim(code)}`);
 }

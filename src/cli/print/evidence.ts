@@ -26,7 +26,7 @@ export function printEvidence(check: CheckWithEvidence): void {
 
 /** Pieces that the other side does not have are set off by marks, and by colour where there is one. */
 function pieces(all: readonly MarkedPiece[]): string {
-  return all.map(({ text, same }) => (same ? plain(text) : paint.yellow(`⟦${plain(text)}⟧`))).join('');
+  return all.map(({ text, same }) => (same ? plain(text) : paint.magenta(`⟦${plain(text)}⟧`))).join('');
 }
 
 function printPage(seen: EvidenceSeen & { kind: 'page' }): void {

@@ -80,7 +80,6 @@ export function printMaking({
         examples.slice(0, 1).map((one) => new URL(one.url).pathname + new URL(one.url).search),
       ]),
       '',
-      { cuts: true },
     );
   }
   if (preview.findings.length > 0) say();
@@ -103,7 +102,6 @@ export function printPages({ items, next }: Page<MadePage>): void {
       url,
     ]),
     'No address was gathered that fits.',
-    { cuts: true },
   );
   if (next !== null) say(paint.dim(`There are more: --after ${next}`));
 }
@@ -152,5 +150,5 @@ export function printHandOut({ from, to, rules, engines }: HandOut): void {
   }
   say();
   for (const { redirect, says } of engines)
-    paragraph(`${redirect ? paint.green('✓') : paint.yellow('!')} `, plain(says));
+    paragraph(`${redirect ? paint.green('✓') : paint.magenta('!')} `, plain(says));
 }

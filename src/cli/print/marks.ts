@@ -22,5 +22,5 @@ export function badge(badge: Badge): string {
 
 export function forecast(forecast: Forecast): string {
   if (forecast === 'accept') return paint.green('✓ accept');
-  return forecast === 'refuse' ? paint.red('✗ refuse') : paint.yellow('? unsure');
+  return forecast === 'refuse' ? paint.red('✗ refuse') : paint.magenta('? unsure');
 }

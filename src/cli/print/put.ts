@@ -45,7 +45,7 @@ function printPast({ before, standsAt, ofAccount, recordedBy, token }: Placement
   if (before) {
     const why = WHY[before.why];
     say(
-      paint.yellow(
+      paint.magenta(
         `  ! old since ${when(before.replacedAt)} UTC (${why}); leave it where it stands until the new one is confirmed:`,
       ),
     );

@@ -107,9 +107,9 @@ export function printFinding(one: Finding): void {
     return;
   }
   const mark =
-    one.grade === 'stops' ? paint.red('✗') : one.grade === 'harms' ? paint.yellow('!') : paint.dim('·');
+    one.grade === 'stops' ? paint.red('✗') : one.grade === 'harms' ? paint.magenta('!') : paint.dim('·');
   paragraph(`${mark} `, plain(one.says), one.grade === 'note' ? paint.dim : undefined);
-  if (one.remedy !== '') paragraph(`  ${paint.cyan('→')} `, plain(one.remedy));
+  if (one.remedy !== '') paragraph(`  ${paint.bold('→')} `, plain(one.remedy));
 }
 
 const WHY: Readonly<Record<FoundSitemap['why'], string>> = {

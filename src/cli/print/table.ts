@@ -22,21 +22,17 @@ const NO_LINES = {
 /** What stands in a cell: a text, or several lines. */
 export type Cell = string | readonly string[];
 
-/** A last column that is cut is not worth having with fewer letters than these. */
-const LEAST_LAST = 20;
+/** A last column of sentences is not worth having beside the others with fewer letters than these. */
+const LEAST_LAST = 44;
+/** A column that is not the last is no wider than this where nobody says how much room there is. */
+const WIDEST_INNER = 60;
 
 /**
- * Prints one table; columns that hold sentences wrap where there is too little room for all. Where even that is too little, each row is a
- * block of lines, under what stands in its first column.
+ * Prints one table, a row beside the other so that they can be compared. Columns that hold sentences wrap where there is too little room for
+ * all; where even that is too little, what stands on the right goes under its row, whole.
  * @param empty what to say where there is no row: what would fill it
- * @param cuts whether the last column is cut to its room in place of being wrapped, so that a row is one line
  */
-export function table(
-  head: readonly string[],
-  rows: readonly (readonly Cell[])[],
-  empty: string,
-  { cuts = false }: { readonly cuts?: boolean } = {},
-): void {
+export function table(head: readonly string[], rows: readonly (readonly Cell[])[], empty: string): void {
   if (rows.length === 0) {
     say(paint.dim(empty));
     return;
@@ -44,16 +40,13 @@ export function table(
   const titles = head.map(plain);
   const cells = rows.map((row) => row.map((cell) => (typeof cell === 'string' ? [cell] : cell).map(plain)));
   const widths = titles.map((title, at) =>
-    Math.max(title.length, ...cells.flatMap((row) => (row[at] ?? []).map((line) => [...line].length))),
+    Math.max(title.length, ...cells.flatMap((row) => (row[at] ?? []).map(signsOf))),
   );
-  const settled = fitted(widths, leastWidths(titles, cells, cuts));
+  const settled = fitted(widths, leastWidths(titles, cells));
   if (settled === null) {
-    blocks(titles, cells);
+    underneath(titles, cells, widths);
     return;
   }
-  const last = settled.at(-1) ?? 0;
-  if (cuts)
-    for (const row of cells) row[row.length - 1] = (row.at(-1) ?? []).map((line) => cutTo(line, last));
   const printed = new Table({
     head: titles,
     chars: NO_LINES,
@@ -70,21 +63,19 @@ export function table(
   sayBlock([paint.dim(shown(first)), ...others].join('\n'));
 }
 
+const signsOf = (line: string): number => [...line].length;
+
 /** A column with more letters than these holds sentences, which wrap; times, names and numbers do not. */
 const SENTENCE = 30;
 
 /** What each column needs at the least: all of it, or of sentences the longest word, since what stands in a cell is copied. */
-function leastWidths(
-  titles: readonly string[],
-  rows: readonly (readonly (readonly string[])[])[],
-  cuts: boolean,
-): number[] {
+function leastWidths(titles: readonly string[], rows: readonly (readonly (readonly string[])[])[]): number[] {
   return titles.map((title, at) => {
-    if (cuts && at === titles.length - 1) return LEAST_LAST;
-    const longest = Math.max(...rows.flatMap((row) => (row[at] ?? []).map((line) => [...line].length)), 0);
+    const longest = Math.max(...rows.flatMap((row) => (row[at] ?? []).map(signsOf)), 0);
     if (longest <= SENTENCE) return Math.max(title.length, longest);
     const words = rows.flatMap((row) => (row[at] ?? []).flatMap((line) => line.split(' ')));
-    return Math.max(title.length, ...words.map((word) => [...word].length));
+    const least = Math.max(title.length, ...words.map(signsOf));
+    return at === titles.length - 1 ? Math.min(longest, Math.max(least, LEAST_LAST)) : least;
   });
 }
 
@@ -93,8 +84,11 @@ function fitted(widths: readonly number[], least: readonly number[]): number[] |
   const settled = [...widths];
   const over = () => settled.reduce((sum, one) => sum + one + 2, -1) - width();
   if (columns() === null) {
-    settled.push(Math.max(LEAST_LAST, (settled.pop() ?? 0) - Math.max(0, over())));
-    return settled;
+    const inner = settled
+      .slice(0, -1)
+      .map((one, at) => (one <= WIDEST_INNER ? one : Math.max(WIDEST_INNER, least[at] ?? 0)));
+    const taken = inner.reduce((sum, one) => sum + one + 2, 0);
+    return [...inner, Math.max(least.at(-1) ?? 0, Math.min(settled.at(-1) ?? 0, width() - taken))];
   }
   for (;;) {
     const excess = over();
@@ -107,25 +101,42 @@ function fitted(widths: readonly number[], least: readonly number[]): number[] |
   }
 }
 
-function cutTo(line: string, most: number): string {
-  const signs = [...line];
-  return signs.length <= most ? line : `${signs.slice(0, most - 1).join('')}…`;
-}
+/** How far what stands under a row is set in. */
+const UNDER = '    ';
 
-/** Each row as lines: what it is called, and under it each title with its value. What is empty is left out. */
-function blocks(titles: readonly string[], rows: readonly (readonly (readonly string[])[])[]): void {
-  const names = titles.slice(1);
-  const longest = Math.max(...names.map((name) => name.length));
-  let heading = '';
-  for (const [first = [], ...rest] of rows) {
-    const own = first.join(' ');
-    // Rows of one and the same thing stand under it together.
-    if (own !== '' && own !== heading) say(paint.bold(own));
-    if (own !== '') heading = own;
-    rest.forEach((lines, at) => {
-      const value = lines.join(', ');
-      if (value !== '' && value !== '–') wrapped(`  ${(names[at] ?? '').padEnd(longest)}  `, value);
+/** Each row as far as there is room for it, the columns under one another; and under it what stands on the right. */
+function underneath(
+  titles: readonly string[],
+  rows: readonly (readonly (readonly string[])[])[],
+  widths: readonly number[],
+): void {
+  const room = width();
+  let kept = 0;
+  let taken = 0;
+  while (kept < titles.length - 1 && (kept === 0 || taken + (widths[kept] ?? 0) <= room)) {
+    taken += (widths[kept] ?? 0) + 2;
+    kept += 1;
+  }
+  const inColumns = (cells: readonly string[]): string =>
+    cells
+      .map((cell, at) => cell + ' '.repeat(Math.max(0, (widths[at] ?? 0) - signsOf(cell))))
+      .join('  ')
+      .trimEnd();
+  say(paint.dim(inColumns(titles.slice(0, kept))));
+  const under = titles.slice(kept).filter((title) => title !== '');
+  if (under.length > 0) say(paint.dim(`${UNDER}${under.join(' · ')}`));
+  for (const row of rows) {
+    const own = row.slice(0, kept);
+    for (let line = 0; line < Math.max(1, ...own.map((lines) => lines.length)); line += 1)
+      say(inColumns(own.map((lines) => lines[line] ?? '')));
+    const rest = row.slice(kept).flatMap((lines, at) => {
+      const text = lines.join(', ');
+      if (text === '' || text === '–') return [];
+      // The last, most often a sentence, needs no title.
+      const isLast = kept + at === titles.length - 1;
+      return [isLast || signsOf(text) > SENTENCE ? text : `${titles[kept + at] ?? ''} ${text}`];
     });
+    if (rest.length > 0) wrapped(UNDER, rest.join(' · '));
   }
 }
 
@@ -133,16 +144,11 @@ function blocks(titles: readonly string[], rows: readonly (readonly (readonly st
 function wrapped(lead: string, text: string): void {
   const room = Math.max(LEAST_LAST, width() - lead.length);
   let line = '';
-  let isFirst = true;
-  const put = (): void => {
-    say((isFirst ? lead : ' '.repeat(lead.length)) + line);
-    isFirst = false;
-  };
   for (const word of text.split(' ')) {
-    if (line !== '' && [...line].length + 1 + [...word].length > room) {
-      put();
+    if (line !== '' && signsOf(line) + 1 + signsOf(word) > room) {
+      say(lead + line);
       line = word;
     } else line = line === '' ? word : `${line} ${word}`;
   }
-  put();
+  say(lead + line);
 }

@@ -9,7 +9,8 @@ import { writtenMinute } from '../../api/written.js';
 const ESCAPE = `\ufdd0${randomUUID()}`;
 const ESC = '\u001b';
 
-const COLOURS = ['bold', 'dim', 'red', 'green', 'yellow', 'cyan', 'inverse', 'underline'] as const;
+/** Yellow and cyan are too pale on a light ground, and blue too dark on a dark one: what is neither right nor wrong is magenta. */
+const COLOURS = ['bold', 'dim', 'red', 'green', 'magenta', 'inverse', 'underline'] as const;
 type Colour = (typeof COLOURS)[number];
 
 /** Colours only where a person looks at a terminal. */

@@ -28,7 +28,7 @@ function certificateWords({ certificate, role }: Variant): string {
 
 function printFindings({ findings }: Variants): void {
   for (const { grade, says, remedy, since } of findings) {
-    const colour = grade === 'stops' ? paint.red : grade === 'harms' ? paint.yellow : paint.dim;
+    const colour = grade === 'stops' ? paint.red : grade === 'harms' ? paint.magenta : paint.dim;
     const from = since === null ? '' : ` (since ${when(since)})`;
     paragraph(`${grade.padEnd(5)}  `, plain(says) + from, colour);
     if (remedy !== '') paragraph('       → ', plain(remedy));

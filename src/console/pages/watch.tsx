@@ -53,8 +53,8 @@ function How({ watch }: { watch: Watch }) {
       </p>
       {pastDay.looks > 0 && (
         <p className="text-sm text-faint">
-          In the past day {counted(pastDay.looks, 'look')}, {pastDay.failed} of them came to nothing; half of
-          them less than {spanWords(pastDay.lateMedian)} late, the latest {spanWords(pastDay.lateMost)}.
+          In the past day {counted(pastDay.looks, 'look')}, {pastDay.failed} without a result; median delay{' '}
+          {spanWords(pastDay.lateMedian)}, the longest {spanWords(pastDay.lateMost)}.
         </p>
       )}
     </div>

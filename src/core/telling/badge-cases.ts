@@ -28,7 +28,7 @@ export function lost({ enrolments }: CaseFacts): CaseNow[] {
 }
 
 /** Tokens that are gone, as a second look has confirmed: one case for each method, whatever the engines. */
-export function slipping({ enrolments }: CaseFacts): CaseNow[] {
+export function slipping({ enrolments, now }: CaseFacts): CaseNow[] {
   // A second look has confirmed it.
   const gone = enrolments.filter(
     ({ badge, look }) =>
@@ -40,7 +40,9 @@ export function slipping({ enrolments }: CaseFacts): CaseNow[] {
     const [one] = some;
     const when = Number.isNaN(first.getTime())
       ? ''
-      : ` The first engine may withdraw its badge from ${writtenDay(first)} on.`;
+      : first <= now
+        ? ' An engine may withdraw its badge at any time.'
+        : ` The first engine may withdraw its badge from ${writtenDay(first)} on.`;
     return {
       kind: 'slipping',
       cause: method,

@@ -65,6 +65,7 @@ export function casesTurnAt(facts: CaseFacts): Date | null {
     facts.move ? facts.move.at.getTime() + MOVE_IS_NEWS : 0,
     facts.nameEnds ? facts.nameEnds.at.getTime() - NAME_ENDS_WITHIN : 0,
     facts.nameEnds ? facts.nameEnds.at.getTime() : 0,
+    ...slipping(facts).map(({ until }) => until?.getTime() ?? 0),
     ...facts.enrolments.map(({ tokenExpiresAt }) =>
       tokenExpiresAt ? tokenExpiresAt.getTime() - TOKEN_ENDS_WITHIN : 0,
     ),
