@@ -13,6 +13,7 @@ export interface Submission {
   engine: EngineRef;
   byHand: boolean;
   sentAs: string;
+  sentAsForPeople: string;
   submittedAt: string;
   /** When the engine was asked of it last, whatever it said; null where it was not since. */
   askedAt: string | null;
@@ -95,6 +96,7 @@ export interface Sitemap {
   id: string;
   property: Named;
   url: string;
+  urlForPeople: string;
   state: SitemapState;
   reading: Reading | null;
   submissions: Submission[];

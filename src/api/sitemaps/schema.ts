@@ -91,6 +91,7 @@ const submission = Joi.object<Submission, true>({
   engine: engineRef,
   byHand: flag,
   sentAs: id,
+  sentAsForPeople: id,
   submittedAt: time,
   askedAt: maybeTime,
   engineReading: Joi.object<NonNullable<Submission['engineReading']>, true>({
@@ -123,6 +124,7 @@ const sitemapKeys = {
   id,
   property: Joi.object<Sitemap['property'], true>(named).required(),
   url: id,
+  urlForPeople: id,
   state: sitemapState.required(),
   reading: reading.allow(null).required(),
   submissions: list(submission),

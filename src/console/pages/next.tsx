@@ -92,7 +92,7 @@ export function NextPage({ person }: { person: Person }) {
           options={counts.map(([id, count]) => ({ id, title: `${kindInWords(id)}, ${String(count)}` }))}
         />
         <Pick narrowing={narrowing} name="acts" label="Up to" all="anybody" options={ACTORS} />
-        <Pick narrowing={narrowing} name="person" label="Handed to" all="whomever" options={whose} />
+        <Pick narrowing={narrowing} name="person" label="Handed to" all="anybody" options={whose} />
         <Find
           narrowing={narrowing}
           hint="name, address or token"

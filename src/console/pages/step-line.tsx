@@ -6,6 +6,7 @@ import { counted } from '../../api/counted.js';
 import { api, queries } from '../api.js';
 import { Button } from '../parts/button.js';
 import { Choice } from '../parts/choice.js';
+import { DayField, dayGiven } from '../parts/day-field.js';
 import { Field } from '../parts/field.js';
 import { FormSheet } from '../parts/form-sheet.js';
 import { useReporting } from '../parts/settling.js';
@@ -39,8 +40,8 @@ function PutOff({ entry }: { entry: WorkEntry }) {
       title="Put it off until a day"
       says="It goes behind everything else until then, for everybody. Where the fact changes before, it is gone by itself."
       send="Put off"
-      onSend={({ until = '', why = '' }) =>
-        api.putOffSteps({ body: { ...meant(entry), until: `${until}T00:00:00Z`, why } })
+      onSend={async ({ until = '', why = '' }) =>
+        api.putOffSteps({ body: { ...meant(entry), until: await dayGiven(until), why } })
       }
       outcome={({ until = '' }) => ({
         says: `Put off until ${until}.`,
@@ -50,7 +51,7 @@ function PutOff({ entry }: { entry: WorkEntry }) {
         },
       })}
     >
-      <Field label="Until" name="until" type="date" required min={daysOn(1)} defaultValue={daysOn(7)} />
+      <DayField label="Until" name="until" required defaultValue={daysOn(7) ?? ''} />
       <Field
         label="Why"
         name="why"

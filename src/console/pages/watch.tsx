@@ -4,6 +4,7 @@ import { spanWords } from '../../api/span-words.js';
 import { Link } from 'react-router';
 import { api } from '../api.js';
 import { Choice } from '../parts/choice.js';
+import { DayField, dayUnder } from '../parts/day-field.js';
 import { Field } from '../parts/field.js';
 import { FormSheet } from '../parts/form-sheet.js';
 import { chosen, Pick, useNarrowing } from '../parts/narrow.js';
@@ -129,12 +130,12 @@ function PauseSheet() {
       title="Leave something alone"
       says="It is looked at no more until then, or until somebody resumes it."
       send="Pause"
-      onSend={({ of = '', name = '', why = '', until }) =>
+      onSend={async ({ of = '', name = '', why = '', until }) =>
         api.pauseWatch({
           body: {
             ...(of === 'all' ? { all: true } : { [of]: name }),
             why,
-            ...(until === undefined ? {} : { until: `${until}T00:00:00Z` }),
+            ...(await dayUnder('until', until)),
           },
         })
       }
@@ -142,7 +143,7 @@ function PauseSheet() {
       <Choice label="What" name="of" options={OF} />
       <Field label="Which" name="name" hint="Its handle; nothing where it is everything." />
       <Field label="Why" name="why" required maxLength={300} />
-      <Field label="Until" name="until" type="date" />
+      <DayField label="Until" name="until" hint="Until somebody resumes it where you leave it empty." />
     </FormSheet>
   );
 }

@@ -1,3 +1,4 @@
+import { hostsForPeople } from '../address/host.js';
 import {
   fillSentence,
   type CatalogueEntry,
@@ -33,7 +34,7 @@ export const CATALOGUE = {
 export type FindingCode = keyof typeof CATALOGUE;
 
 /**
- * Makes a finding by its code.
+ * Makes a finding by its code; its sentences have hosts in the form for people, its evidence as they are.
  * @param values the evidence; it also fills the sentences
  */
 export function finding(code: FindingCode, values: Readonly<Record<string, EvidenceValue>> = {}): Finding {
@@ -41,9 +42,9 @@ export function finding(code: FindingCode, values: Readonly<Record<string, Evide
   return {
     code,
     grade: entry.grade,
-    says: fillSentence(entry.says, values),
+    says: hostsForPeople(fillSentence(entry.says, values)),
     evidence: values,
-    remedy: fillSentence(entry.remedy, values),
+    remedy: hostsForPeople(fillSentence(entry.remedy, values)),
     follows: null,
   };
 }

@@ -1,3 +1,4 @@
+import { hostsForPeople } from '../../core/address/host.js';
 import type { ReadingLine, Sitemap, Submission } from '../../api/documents.js';
 import { judgeSubmission } from '../../core/sitemap/at-engine.js';
 import { NO_EXTENSIONS, stateOf } from '../../core/sitemap/reading.js';
@@ -89,6 +90,7 @@ function viewSubmission(
     engine: { id: profile.id, title: profile.title },
     byHand: profile.worked.how === 'hand',
     sentAs: row.sentAs,
+    sentAsForPeople: hostsForPeople(row.sentAs),
     submittedAt: row.submittedAt,
     askedAt: row.askedAt ?? null,
     engineReading: engine && viewEngineReading(engine, names),
@@ -127,6 +129,7 @@ function viewOne(
     id: row.id,
     property: { id: property.id, handle: property.handle },
     url: row.url,
+    urlForPeople: hostsForPeople(row.url),
     state,
     reading: reading && {
       ...viewLine(reading),

@@ -4,6 +4,7 @@ import type { Client, Property } from '../../../api/documents.js';
 import { countriesTyped } from '../../../api/countries-typed.js';
 import { api } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
+import { DayField, dayGiven } from '../../parts/day-field.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
 import { FactsTold } from './facts.js';
@@ -13,7 +14,7 @@ import { QueryView } from '../../parts/query-view.js';
 /** For another handle, or another client. */
 function EditProperty({ property, clients }: { property: Property; clients: readonly Client[] }) {
   const go = useNavigate();
-  const { id, version, handle, client, nameEnds } = property;
+  const { id, version, handle, client } = property;
   return (
     <FormSheet
       opener="Edit property"
@@ -21,11 +22,13 @@ function EditProperty({ property, clients }: { property: Property; clients: read
       says="Its records stay with it, whatever it is called and whosever it is."
       send="Keep it"
       onSend={async (filled) => {
+        const nameEnds =
+          filled['nameEnds'] === undefined ? null : (await dayGiven(filled['nameEnds'])).slice(0, 10);
         const body = {
           ...(filled['handle'] === undefined || filled['handle'] === handle
             ? {}
             : { handle: filled['handle'] }),
-          ...((filled['nameEnds'] ?? null) === nameEnds ? {} : { nameEnds: filled['nameEnds'] ?? null }),
+          ...(nameEnds === property.nameEnds ? {} : { nameEnds }),
           ...(filled['client'] === client.handle ? {} : { client: filled['client'] ?? client.handle }),
         };
         if (Object.keys(body).length === 0) return;
@@ -34,11 +37,10 @@ function EditProperty({ property, clients }: { property: Property; clients: read
       }}
     >
       <Field label="Handle" name="handle" defaultValue={handle} required />
-      <Field
+      <DayField
         label="Name ends"
         name="nameEnds"
-        type="date"
-        defaultValue={nameEnds ?? ''}
+        defaultValue={property.nameEnds ?? ''}
         hint="When the registered name ends, as its owner says: told a month before."
       />
       <Choice

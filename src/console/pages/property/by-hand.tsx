@@ -1,6 +1,7 @@
 import type { Enrolment, Method, Submission } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
+import { DayField, dayUnder } from '../../parts/day-field.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
 
@@ -63,14 +64,14 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
       title={`What ${title} said`}
       says="It is kept with your name, and when the engine said so."
       send="Record"
-      onSend={({ verdict, method, reason, day }, anyway) =>
+      onSend={async ({ verdict, method, reason, day }, anyway) =>
         api.recordVerdict({
           params: { enrolment: enrolment.id },
           body: {
             verdict: verdicts.find((one) => one === verdict) ?? verdicts[0],
             ...asMethod(method),
             ...(reason === undefined ? {} : { reason }),
-            ...(day === undefined ? {} : { at: new Date(`${day}T00:00:00Z`).toISOString() }),
+            ...(await dayUnder('at', day)),
             ...(anyway ? { anyway } : {}),
           },
         })
@@ -88,7 +89,7 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
         />
       )}
       <Field label="Reason" name="reason" hint="In its own words; wanted unless it confirmed." />
-      <Field label="Day" name="day" type="date" hint="When it said so; now where you leave it empty." />
+      <DayField label="Day" name="day" hint="When it said so; now where you leave it empty." />
     </FormSheet>
   );
 }
@@ -99,7 +100,7 @@ export function RecordCounts({ submission }: { submission: Submission }) {
     <FormSheet
       opener="Record counts"
       title={`What ${submission.engine.title} says of it`}
-      says={submission.sentAs}
+      says={submission.sentAsForPeople}
       send="Record"
       onSend={({ found, listed, trouble }) =>
         api.recordReading({

@@ -4,7 +4,7 @@ import { counted } from '../../../api/counted.js';
 import { api, queries, sayError } from '../../api.js';
 import { Report } from './report.js';
 import { Button } from '../../parts/button.js';
-import { Field } from '../../parts/field.js';
+import { DayField, dayUnder } from '../../parts/day-field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
@@ -69,20 +69,19 @@ function EndHandOver({ client }: { client: Property['client'] }) {
       title={`${client.name} is handed over`}
       says="It is archived then with all of its properties, and nothing of it is looked at any more."
       send="End it"
-      onSend={({ day }, anyway) =>
+      onSend={async ({ day }, anyway) =>
         api.endHandover({
           params: { client: client.id },
           body: {
-            ...(day === undefined ? {} : { deleteOn: `${day}T00:00:00Z` }),
+            ...(await dayUnder('deleteOn', day)),
             ...(anyway ? { anyway } : {}),
           },
         })
       }
     >
-      <Field
+      <DayField
         label="Its records are due to be deleted on"
         name="day"
-        type="date"
         hint="The journal says so on that day; a lead deletes them then by “client delete”."
       />
     </FormSheet>

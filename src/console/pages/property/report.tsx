@@ -6,7 +6,7 @@ import { ApiProblem } from '../../../client/client.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
 import { Choice } from '../../parts/choice.js';
-import { Field } from '../../parts/field.js';
+import { DayField, dayUnder } from '../../parts/day-field.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';
 import { save } from '../../parts/save.js';
@@ -133,7 +133,8 @@ export function Report({ client, mayWork }: { client: Property['client']; mayWor
     queryFn: () => api.listKeptReports({ params, query: { limit: 10 } }),
   });
   const write = useMutation({
-    mutationFn: async ({ act, ...span }: { act: string; from?: string; to?: string }) => {
+    mutationFn: async ({ act, from, to }: { act: string; from: string; to: string }) => {
+      const span = { ...(await dayUnder('from', from)), ...(await dayUnder('to', to)) };
       if (act === 'keep') return (await api.keepReport({ params, body: span })).title;
       const { title, html } = await api.writeReport({ params, query: span });
       save(`${client.handle}-report.html`, html, 'text/html');
@@ -156,15 +157,12 @@ export function Report({ client, mayWork }: { client: Property['client']; mayWor
           event.preventDefault();
           const pressed = (event.nativeEvent as SubmitEvent).submitter as HTMLButtonElement | null;
           const given = new FormData(event.currentTarget);
-          const day = (name: string) => {
-            const text = String(given.get(name) ?? '');
-            return text === '' ? {} : { [name]: `${text}T00:00:00Z` };
-          };
-          write.mutate({ act: pressed?.value ?? '', ...day('from'), ...day('to') });
+          const typed = (name: string) => String(given.get(name) ?? '').trim();
+          write.mutate({ act: pressed?.value ?? '', from: typed('from'), to: typed('to') });
         }}
       >
-        <Field label="From" name="from" type="date" />
-        <Field label="To" name="to" type="date" />
+        <DayField label="From" name="from" />
+        <DayField label="To" name="to" />
         <span className="mb-3 flex gap-2">
           <Button type="submit" look="main" value="page" disabled={write.isPending}>
             Page to send or print

@@ -20,9 +20,9 @@ import { SinglePages } from './single-pages.js';
 function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean }) {
   const { reading } = sitemap;
   return (
-    <section aria-label={sitemap.url} className="mb-4 border border-rule bg-sheet p-4">
+    <section aria-label={sitemap.urlForPeople} className="mb-4 border border-rule bg-sheet p-4">
       <h2 className="font-mono text-base break-all">
-        <Link to={`/sitemaps/${sitemap.id}`}>{sitemap.url}</Link>
+        <Link to={`/sitemaps/${sitemap.id}`}>{sitemap.urlForPeople}</Link>
       </h2>
       <p className="mt-1 mb-3 text-sm">
         <strong>{sitemap.state}</strong>

@@ -36,7 +36,7 @@ function AtEngine({
           {one.engine.title}
           <ByName submission={one} />
         </span>
-        <span className="font-mono text-[13px] font-normal break-all text-faint">{one.sentAs}</span>
+        <span className="font-mono text-[13px] font-normal break-all text-faint">{one.sentAsForPeople}</span>
       </h3>
       <div className="my-2 space-y-1">
         <Bar title="Ours" count={ours} most={most} />

@@ -22,7 +22,7 @@ function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }
       <p className="text-sm">
         <Link to={`/properties/${property.handle}?tab=sitemaps`}>{property.handle}</Link>
       </p>
-      <h1 className="font-mono text-xl break-all">{sitemap.url}</h1>
+      <h1 className="font-mono text-xl break-all">{sitemap.urlForPeople}</h1>
       <p className="mt-1 text-sm">
         <strong>{sitemap.state}</strong>
         {reading && (

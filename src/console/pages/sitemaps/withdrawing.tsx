@@ -32,7 +32,7 @@ export function Withdraw({
           <ul className="mb-4 list-disc pl-5 text-sm">
             {submissions.map((one) => (
               <li key={one.id}>
-                <span className="font-mono break-all">{one.sentAs}</span> from {one.engine.title}
+                <span className="font-mono break-all">{one.sentAsForPeople}</span> from {one.engine.title}
               </li>
             ))}
           </ul>
