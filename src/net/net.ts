@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import type { Body, NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/look/evidence.js';
 import type { Socket } from 'node:net';
 import { Asker } from './dns/asker.js';
@@ -105,6 +106,18 @@ export class Net {
   /** What the resolver says of the TXT records at a name. */
   txt(name: string): Promise<RecursiveAnswer> {
     return this.resolver.txt(name);
+  }
+
+  /**
+   * The addresses that a host has from a wildcard record, as far as can be seen: those that a name beside it has that nobody made. Empty
+   * for the zone itself, and where it has others.
+   */
+  async wildAddresses(host: string, zone: string): Promise<string[]> {
+    if (host === zone) return [];
+    const beside = `yb${randomBytes(4).toString('hex')}.${host.slice(host.indexOf('.') + 1)}`;
+    const [own, made] = await Promise.all([this.resolver.addresses(host), this.resolver.addresses(beside)]);
+    if (own.kind === 'failed' || made.kind === 'failed') return [];
+    return own.addresses.filter((one) => made.addresses.includes(one));
   }
 
   /** What every server of the zone says of them, each by itself. */

@@ -217,6 +217,13 @@ describe('what stands at a name in place of the record', () => {
     ).toEqual(['dns.alias-hides', 'dns.absent']);
   });
 
+  it('is not asked for where the host hangs on a wildcard', () => {
+    const nearby = [{ name: 'elsewhere.quay.example', kind: 'parent' as const, records: txt(VALUE) }];
+    expect(codes({ rcode: 'NXDOMAIN', wildAddresses: ['192.0.2.80'], nearby })).toEqual([
+      'dns.host-by-wildcard',
+    ]);
+  });
+
   it('came over TCP, among many, which is no harm', () => {
     const records = txt(VALUE, ...Array.from({ length: 12 }, (_, at) => `other-${String(at)}`));
     const judgement = judged({ records, via: 'tcp' });

@@ -219,6 +219,21 @@ describe('a record at real name servers', () => {
     expect(await codes(record(ostrime))).toContain('dns.wildcard');
   });
 
+  it('is not asked for where it would take the website off its wildcard, and where the host has addresses of its own it is', async () => {
+    edit('*.blue A 192.0.2.80\nown.blue A 192.0.2.80\n* A 192.0.2.81');
+    forget();
+    // Below a host that only the wildcard knows, a label makes that name exist, too (RFC 4592 §2.2.2).
+    for (const host of [`red.${ZONE}`, `any.blue.${ZONE}`]) {
+      const { judgement } = await look(record(ostrime, host));
+      const [found] = judgement.findings;
+      expect([host, found?.code]).toEqual([host, 'dns.host-by-wildcard']);
+      expect(found?.remedy).toContain(`Please put nothing at _ostrime-challenge.${host} yet`);
+      expect(judgement.forecast).toBe('refuse');
+    }
+    expect(await codes(record(ostrime, `www.${ZONE}`))).not.toContain('dns.host-by-wildcard');
+    expect(await codes(record())).not.toContain('dns.host-by-wildcard');
+  });
+
   it('is found among so many that the answer needs TCP, and in strings of its own', async () => {
     const many = Array.from({ length: 90 }, (_, at) => txt('@', `filler-${String(at)}-${'x'.repeat(80)}`));
     const own = record().value;

@@ -49,6 +49,7 @@ export function dns(more: Partial<DnsEvidence> = {}): DnsEvidence {
     servers: [],
     nearby: [],
     wildcard: false,
+    wildAddresses: [],
     ...more,
   };
 }

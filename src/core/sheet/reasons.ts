@@ -33,6 +33,10 @@ const REASONS: Readonly<Record<string, Said>> = {
     en: 'A record for all names (*) answers there. One at this very name would end that, and whatever hangs on it.',
     de: 'Es antwortet ein Eintrag für alle Namen (*). Einer unter genau diesem Namen würde ihn dort beenden, und was daran hängt.',
   },
+  'dns.host-by-wildcard': {
+    en: 'The host has its address from a record for all names (*). Anything put here would end that, and the website would be out of reach.',
+    de: 'Der Host hat seine Adresse von einem Eintrag für alle Namen (*). Was hier angelegt wird, beendet das, und die Website wäre nicht mehr erreichbar.',
+  },
   'dns.servers-disagree': {
     en: 'Not all name servers have the record yet. Mostly that passes within the hour.',
     de: 'Noch nicht alle Nameserver haben den Eintrag. Meist dauert das keine Stunde.',

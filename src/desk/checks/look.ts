@@ -151,12 +151,15 @@ async function dnsEvidence(net: Net, placement: DnsPlacement, around: Partial<Ar
   // The zone's own servers first: asking a resolver too early makes it remember that there is nothing.
   const { zone, servers } = await net.zone(placement.place, around.formerServers);
   const answer = await net.txt(placement.place);
-  const whole: DnsEvidence = { ...answer, zone, servers, nearby: [], wildcard: false };
+  const whole: DnsEvidence = { ...answer, zone, servers, nearby: [], wildcard: false, wildAddresses: [] };
   if (holds(placement, answer.records) || answer.rcode === null) return whole;
   const made = `yb${randomBytes(4).toString('hex')}.${placement.owner}`;
-  const [nearby, wild] = await Promise.all([
+  const [nearby, wild, wildAddresses] = await Promise.all([
     around.shallow === true ? [] : net.names(furtherNames(placement, around.otherLabels ?? []), servers),
     answer.records.length === 0 ? [] : net.names([{ name: made, kind: 'no-label' }], servers),
+    answer.records.length > 0 || answer.aliases.length > 0
+      ? []
+      : net.wildAddresses(placement.owner, placement.zone),
   ]);
-  return { ...whole, nearby, wildcard: wild.length > 0 && placement.place !== placement.zone };
+  return { ...whole, nearby, wildcard: wild.length > 0 && placement.place !== placement.zone, wildAddresses };
 }

@@ -16,7 +16,7 @@ export type AddressLookup =
     };
 
 /** What the resolver alone says of a name; the zone's own servers are asked besides. */
-export type RecursiveAnswer = Omit<DnsEvidence, 'zone' | 'servers' | 'nearby' | 'wildcard'>;
+export type RecursiveAnswer = Omit<DnsEvidence, 'zone' | 'servers' | 'nearby' | 'wildcard' | 'wildAddresses'>;
 
 /** Addresses that a resolver told hold for as long as it says, as they would there (RFC 1035 §3.2.1), but no longer than this. */
 const LONGEST_HELD_MS = 5_000;

@@ -83,6 +83,15 @@ function absent(
         servers: told(evidence.servers),
       }),
     ];
+  const [address] = evidence.wildAddresses;
+  if (address !== undefined)
+    return [
+      finding('dns.host-by-wildcard', {
+        ...base,
+        owner: placement.owner,
+        addresses: excerpt(evidence.wildAddresses.join(', '), 120),
+      }),
+    ];
   const near = notAlone(placement, evidence, base, context) ?? nearest(placement, evidence, base, context);
   const nearby = placedNearby(placement, evidence, base);
   const last = near ?? nothing(evidence, base);

@@ -164,6 +164,11 @@ export interface DnsEvidence {
   readonly nearby: readonly NearbySeen[];
   /** Whether a name that nobody made up answers too, so that a wildcard record speaks (RFC 4592). */
   readonly wildcard: boolean;
+  /**
+   * The addresses that the name's host has from a wildcard record alone: whatever is put at or below it ends that (RFC 4592 §2.2.1). Empty
+   * where it has none, or has records of its own.
+   */
+  readonly wildAddresses: readonly string[];
 }
 
 export type Evidence = PageEvidence | DnsEvidence;

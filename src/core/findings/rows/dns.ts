@@ -85,6 +85,13 @@ export const DNS = {
     remedy:
       'Please add one more TXT record to the zone {zone} beside the wildcard record that answers for {name}, under the wildcard’s own name (it begins with *), value {value}. A record at {name} itself would end the wildcard there, and with it whatever else the wildcard gives that name.',
   },
+  'dns.host-by-wildcard': {
+    grade: 'stops',
+    says: '{owner} has its addresses ({addresses}) from a wildcard record of the zone {zone} alone. A record at {name} would end that, and nobody would reach {owner} any more.',
+    act: 'ask',
+    remedy:
+      'Please put nothing at {name} yet, since the wildcard record stops answering for {owner} as soon as anything stands at or below that name. Tell us whether {owner} can have address records of its own; if not, we prove the ownership in another way.',
+  },
   'dns.servers-disagree': {
     grade: 'stops',
     open: true,
