@@ -40,6 +40,20 @@ describe('what has to be done at a place', () => {
       ['put'],
     ],
     [
+      'a host hangs on a wildcard there',
+      { wanted: [{ ...wanted('_v.red', '1'), unhostsOf: 'red' }], isMany: true },
+      ['refuse'],
+    ],
+    [
+      'a host hung on a wildcard, and the name is there since',
+      {
+        wanted: [{ ...wanted('_v.red', '1'), unhostsOf: 'red' }],
+        standing: [{ name: '_v.red', sums: ['2'] }],
+        isMany: true,
+      },
+      ['put'],
+    ],
+    [
       'nobody needs it any more',
       { standing: [{ name: '/a', sums: ['1'] }], carried: [{ name: '/a', sum: '1' }] },
       ['take-away'],

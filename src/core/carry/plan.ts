@@ -17,6 +17,8 @@ export interface Wanted {
   readonly over?: string;
   /** Whether it counts only where nothing else stands beside it. */
   readonly isAlone?: boolean;
+  /** The host that a wildcard record alone gives its addresses, and that would lose them by anything at or below it (RFC 4592 §2.2.1). */
+  readonly unhostsOf?: string;
 }
 
 /** What stands there now under a name, as far as it matters. */
@@ -56,9 +58,16 @@ export function planAt(given: {
   const holds = (name: string, sum: string) => holding.some((one) => one.name === name && one.sum === sum);
   const there = new Map(standing.map((one) => [one.name, one.sums]));
   const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
-  const steps = wanted.map(({ name, why, sum, over, isAlone = false }): CarryStep => {
+  const steps = wanted.map(({ name, why, sum, over, isAlone = false, unhostsOf }): CarryStep => {
     const sums = there.get(name) ?? [];
     if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}; it stands there already.` };
+    if (unhostsOf !== undefined && sums.length === 0)
+      return {
+        act: 'refuse',
+        name,
+        sum,
+        says: `${why}; ${unhostsOf} has its addresses from a wildcard record alone, and would lose them.`,
+      };
     if (isAlone && sums.some((one) => !ours(name).includes(one)))
       return {
         act: 'refuse',

@@ -66,7 +66,8 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
     open = await openPlace(desk, place);
     const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
     const holding = await holdingAt(desk, property, place);
-    const steps = await plan(open, place, cargo, carried, holding);
+    const loaded = place.way === 'dns' ? await withHosts(desk, place, cargo) : cargo;
+    const steps = await plan(open, place, loaded, carried, holding);
     const wanted = only === undefined ? steps : byItself(only, steps, cargo, carried);
     const done = isPlan
       ? []
@@ -116,6 +117,20 @@ function byItself(
   if (only === 'gone') return putBackOf(steps, carried);
   const files = new Set(cargo.filter(({ isMade }) => isMade).map(({ name }) => name));
   return carried.some(({ name }) => files.has(name)) ? steps.filter(({ name }) => files.has(name)) : [];
+}
+
+/** Cargo with what its records would take from a host, as the zone is now. */
+async function withHosts(desk: Desk, place: CarryPlaceRow, cargo: readonly Cargo[]): Promise<Cargo[]> {
+  const zone = place.at.zone ?? '';
+  const owners = [...new Set(cargo.flatMap(({ owner }) => owner ?? []))];
+  const wild = new Map(
+    await Promise.all(
+      owners.map(async (owner) => [owner, (await desk.net.wildAddresses(owner, zone)).length > 0] as const),
+    ),
+  );
+  return cargo.map((one) =>
+    one.owner !== undefined && wild.get(one.owner) ? { ...one, unhostsOf: one.owner } : one,
+  );
 }
 
 async function plan(

@@ -19,6 +19,8 @@ export interface Cargo extends Wanted {
   readonly isMade?: true;
   /** The placement that it is, to be checked afterwards. */
   readonly token?: { readonly enrolmentId: string; readonly method: Method };
+  /** Of a record, the host that it is about. */
+  readonly owner?: string;
 }
 
 /** What belongs to a place: tokens that are proven there, and for a web root the made sitemap that may go out. */
@@ -46,6 +48,7 @@ export async function cargoFor(desk: Desk, property: PropertyRow, place: CarryPl
           why,
           sum: placement.value,
           isAlone: placement.many === 'one',
+          owner: placement.owner,
           token: of,
         });
     }
