@@ -103,6 +103,8 @@ export type EvidenceSeen =
       servers: ServerSeen[];
       nearby: { name: string; kind: string; records: TxtSeen[] }[];
       wildcard: boolean;
+      /** The addresses that the host has from a wildcard record alone. */
+      wildAddresses: string[];
     };
 
 /** A piece of a text, and whether the other text has it too. */

@@ -135,6 +135,7 @@ export const seenThere = Joi.alternatives(
     servers: list(serverSeen),
     nearby: list(Joi.object<DnsEvidence['nearby'][number], true>({ name: id, kind: id, records })),
     wildcard: flag,
+    wildAddresses: list(Joi.string()),
   }),
 ).required();
 
