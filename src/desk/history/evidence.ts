@@ -26,6 +26,7 @@ function keptDns(evidence: DnsEvidence): EvidenceSeen {
     ...evidence,
     records: keptRecords(evidence.records),
     aliases: [...evidence.aliases],
+    wildAddresses: [...evidence.wildAddresses],
     servers: evidence.servers.map((server) => ({ ...server, records: keptRecords(server.records) })),
     nearby: evidence.nearby.map((one) => ({ ...one, records: keptRecords(one.records) })),
   };
