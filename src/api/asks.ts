@@ -16,6 +16,14 @@ const ASKS: ReadonlySet<string> = new Set<ProblemCode>([
   'report-sent',
 ]);
 
+/** What somebody wants all the same: everything that speaks against it, or what they were asked about, by the problems' codes. */
+export type Anyway = boolean | string[];
+
+/** Whether somebody who was asked by a problem wants it all the same. */
+export function isAnswered(anyway: Anyway | undefined, code: ProblemCode): boolean {
+  return anyway === true || (Array.isArray(anyway) && anyway.includes(code));
+}
+
 /** Whether a problem asks, rather than refuses. */
 export function isAsking(code: string): boolean {
   return ASKS.has(code);

@@ -30,6 +30,37 @@ export async function isSaid(yes: boolean | undefined, says: string, question = 
   return isWanted;
 }
 
+/** By which option somebody says that they want it all the same, where a command may be asked about more than one thing. */
+const OPTIONS: Readonly<Record<string, string>> = {
+  'one-page': '--page',
+  'token-of-another': '--of-another',
+};
+
+/**
+ * As `unlessUnwanted`, for what may be asked about more than one thing: each is asked about by itself.
+ * @param answered what the one who asks has said already, by the codes of the problems
+ */
+export async function askedEach<T>(
+  answered: readonly string[],
+  work: (answered: string[]) => Promise<T>,
+  question: string,
+): Promise<T | null> {
+  const all = [...answered];
+  for (;;)
+    try {
+      return await work(all);
+    } catch (error) {
+      if (!(error instanceof ApiProblem) || !isAsking(error.problem.code) || all.includes(error.problem.code))
+        throw error;
+      const { code } = error.problem;
+      const says = error.message.replace('Say “anyway”', `Say ${OPTIONS[code] ?? '--anyway'}`);
+      const isWanted = await agrees(`${says.replace(/ Say --.*$/u, '')} ${question}`);
+      if (isWanted === null) throw new Usage(says);
+      if (!isWanted) return null;
+      all.push(code);
+    }
+}
+
 /**
  * Does something that the service may answer with a reason not to: that is shown, and asked about.
  * @param anyway whether the one who asks has said so already

@@ -105,3 +105,6 @@ export const clockText = Joi.string().pattern(
   /^(?:[01]\d|2[0-3]):[0-5]\d$/u,
   'an hour and minute, such as 07:30',
 );
+
+/** What somebody wants all the same: everything, or what they were asked about. */
+export const anyway = Joi.alternatives(Joi.boolean(), Joi.array().items(Joi.string().max(40)).max(10));

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { begun } from '../jobs/schema.js';
-import { handleText, page, pageQuery, refParams, refText } from '../parts/schema.js';
+import { anyway, handleText, page, pageQuery, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { propertiesRoutes } from './routes.js';
 import { rhythmChanges } from '../watch/schema.js';
@@ -31,7 +31,7 @@ export const propertiesRequests = {
       client: refText.required(),
       address: Joi.string().allow('').max(4096).required(),
       handle: handleText,
-      anyway: Joi.boolean(),
+      anyway,
     }),
     answer: newProperty,
   },

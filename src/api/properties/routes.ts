@@ -1,3 +1,4 @@
+import type { Anyway } from '../asks.js';
 import type { Job } from '../jobs/document.js';
 import type { Page } from '../parts/document.js';
 import { route, type PageQuery } from '../route.js';
@@ -16,7 +17,7 @@ export const propertiesRoutes = {
     summary: 'Properties by handle',
   }),
   addProperty: route<
-    { body: { client: string; address: string; handle?: string; anyway?: boolean } },
+    { body: { client: string; address: string; handle?: string; anyway?: Anyway } },
     NewProperty
   >({
     method: 'POST',

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { begun } from '../jobs/schema.js';
-import { items, method, refParams, refText, whichEnrolments } from '../parts/schema.js';
+import { anyway, items, method, refParams, refText, whichEnrolments } from '../parts/schema.js';
 import type { BodyOf, ParamsOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { tokensRoutes } from './routes.js';
 import { advice, pastedToken, tokenOwner } from './schema.js';
@@ -16,7 +16,7 @@ export const tokensRequests = {
     body: Joi.object<BodyOf<typeof tokensRoutes.pasteToken>, true>({
       text: Joi.string().allow('').max(20_000).required(),
       method: method,
-      anyway: Joi.boolean(),
+      anyway,
     }),
     answer: items(pastedToken),
   },

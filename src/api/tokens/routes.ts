@@ -1,3 +1,4 @@
+import type { Anyway } from '../asks.js';
 import type { Job } from '../jobs/document.js';
 import type { Method, WhichEnrolments } from '../parts/document.js';
 import { route } from '../route.js';
@@ -13,7 +14,7 @@ export const tokensRoutes = {
     summary: 'Get tokens from engines',
   }),
   pasteToken: route<
-    { params: { enrolment: string }; body: { text: string; method?: Method; anyway?: boolean } },
+    { params: { enrolment: string }; body: { text: string; method?: Method; anyway?: Anyway } },
     { items: PastedToken[] }
   >({
     method: 'POST',

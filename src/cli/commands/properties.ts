@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { ApiProblem } from '../../client/client.js';
-import { isSaid, unlessUnwanted } from '../agree.js';
+import { askedEach, isSaid, unlessUnwanted } from '../agree.js';
 import { EXIT, Usage } from '../exit.js';
 import { factsGiven } from '../facts-given.js';
 import { progressWords } from '../../api/progress-words.js';
@@ -56,6 +56,7 @@ interface AddOptions {
   client: string;
   handle?: string;
   anyway?: boolean;
+  page?: boolean;
   json?: boolean;
 }
 
@@ -82,9 +83,13 @@ async function add(addresses: readonly string[], options: AddOptions): Promise<v
 async function addOne(context: Context, address: string, options: AddOptions): Promise<boolean> {
   const { client, handle } = options;
   const body = { client, address, ...(handle === undefined ? {} : { handle }) };
-  const added = await unlessUnwanted(
-    options.anyway === true,
-    (anyway) => context.client.addProperty({ body: { ...body, ...(anyway ? { anyway } : {}) } }),
+  const answered = [
+    ...(options.anyway === true ? ['same-site'] : []),
+    ...(options.page === true ? ['one-page'] : []),
+  ];
+  const added = await askedEach(
+    answered,
+    (anyway) => context.client.addProperty({ body: { ...body, anyway } }),
     'Take it on as a property of its own?',
   );
   if (!added) return false;
@@ -186,6 +191,7 @@ export function propertyCommands(program: Command): void {
     .requiredOption('--client <client>', 'whose it is')
     .option('--handle <handle>', 'a short name for it; made from the host otherwise')
     .option('--anyway', 'although the same site is there already, by another of its addresses')
+    .option('--page', 'although it looks like one page of a site')
     .option('--json', 'print the document')
     .action(add);
   property

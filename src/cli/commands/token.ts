@@ -1,6 +1,6 @@
 import type { Command } from 'commander';
 import type { PastedToken } from '../../api/documents.js';
-import { unlessUnwanted } from '../agree.js';
+import { askedEach } from '../agree.js';
 import { finish, openContext, output } from '../context.js';
 import { hasPlaces } from '../has-places.js';
 import { Usage } from '../exit.js';
@@ -14,6 +14,7 @@ import { enrolmentsOf, method, which, type Options } from './chosen.js';
 interface TokenOptions extends Options {
   paste?: string;
   anyway?: boolean;
+  ofAnother?: boolean;
 }
 
 /** Reads what an engine showed, and says what was read out of it. */
@@ -23,12 +24,15 @@ async function paste(refs: readonly string[], options: TokenOptions): Promise<vo
     throw new Usage('Name the one enrolment that it is for, such as seeds@brindle.');
   const context = openContext(options);
   const text = options.paste === '-' ? readText('-') : (options.paste ?? '');
-  const read = await unlessUnwanted(
-    options.anyway === true,
+  const read = await askedEach(
+    [
+      ...(options.anyway === true ? ['replaces-standing'] : []),
+      ...(options.ofAnother === true ? ['token-of-another'] : []),
+    ],
     (anyway) =>
       context.client.pasteToken({
         params: { enrolment },
-        body: { text, ...method(options.method), ...(anyway ? { anyway } : {}) },
+        body: { text, ...method(options.method), anyway },
       }),
     'Take it all the same?',
   );
@@ -102,6 +106,7 @@ export function tokenCommand(program: Command): void {
     .option('--method <method>', 'only this method: meta, file or dns')
     .option('--paste <text>', 'read the token out of what the engine’s page showed; “-” for standard input')
     .option('--anyway', 'take a pasted token although another one stands in place')
+    .option('--of-another', 'take a pasted token although it is on record for another property')
     .option('--all', 'of every enrolment')
     .option('--json', 'print the placements')
     .action((refs: string[], options: TokenOptions) =>

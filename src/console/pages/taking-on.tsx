@@ -53,12 +53,12 @@ export function TakeOnProperty() {
       title="Take on a property"
       says="Paste its address in any form; it is shown back as the engines will see it."
       send="Take on"
-      onSend={async ({ client = '', address = '', handle }, anyway) => {
+      onSend={async ({ client = '', address = '', handle }, _, anyway) => {
         const body = {
           client,
           address,
           ...(handle === undefined ? {} : { handle }),
-          ...(anyway ? { anyway } : {}),
+          anyway,
         };
         const added = await api.addProperty({ body });
         await go(`/properties/${added.handle}`);

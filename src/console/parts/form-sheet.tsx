@@ -22,7 +22,7 @@ interface FormSheetProps {
    * Does it. What goes wrong is shown in the sheet, with everything that was filled in still there; where only something speaks against
    * it, it can be sent once more with `anyway`.
    */
-  onSend: (filled: Filled, anyway: boolean) => Promise<unknown>;
+  onSend: (filled: Filled, anyway: boolean, answered: string[]) => Promise<unknown>;
   /** What came of it, for the list that it was opened from. */
   outcome?: (filled: Filled) => Outcome;
   children: ReactNode;
@@ -53,9 +53,11 @@ export function FormSheet({
   children,
 }: FormSheetProps) {
   const [open, setOpen] = useState(false);
+  const [answered, setAnswered] = useState<readonly string[]>([]);
   const report = useReporting();
   const sending = useMutation({
-    mutationFn: ({ filled, anyway }: { filled: Filled; anyway: boolean }) => onSend(filled, anyway),
+    mutationFn: ({ filled, all }: { filled: Filled; all: readonly string[] }) =>
+      onSend(filled, all.length > 0, [...all]),
     onSuccess: async (_, { filled }) => {
       setOpen(false);
       if (outcome) report(outcome(filled));
@@ -66,7 +68,11 @@ export function FormSheet({
     event.preventDefault();
     const { submitter } = event.nativeEvent as SubmitEvent;
     const anyway = submitter instanceof HTMLButtonElement && submitter.value === ANYWAY;
-    sending.mutate({ filled: read(event.currentTarget), anyway });
+    // Each thing that speaks against it is asked about by itself.
+    const code = sending.error instanceof ApiProblem ? sending.error.problem.code : null;
+    const all = anyway && code !== null ? [...answered, code] : [];
+    setAnswered(all);
+    sending.mutate({ filled: read(event.currentTarget), all });
   };
   const isAsked = sending.error instanceof ApiProblem && isAsking(sending.error.problem.code);
   return (

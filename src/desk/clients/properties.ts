@@ -10,6 +10,7 @@ import {
   type WebAddress,
 } from '../../core/address/web-address.js';
 import type { Access, NewProperty, Page, Property } from '../../api/documents.js';
+import { isAnswered, type Anyway } from '../../api/asks.js';
 import { Problem } from '../../api/problems.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { VariantRow } from '../../store/models/variants.js';
@@ -62,7 +63,7 @@ export async function addProperty(
   desk: Desk,
   jobs: JobRunner,
   actor: Actor,
-  input: { client: string; address: string; handle?: string; anyway?: boolean },
+  input: { client: string; address: string; handle?: string; anyway?: Anyway },
 ): Promise<NewProperty> {
   const paste = readPaste(input.address);
   if (paste.kind === 'refused') throw new Problem('bad-address', { says: paste.says }, { why: paste.why });
@@ -77,14 +78,12 @@ export async function addProperty(
         handle: there.handle,
       },
     );
-  if (input.anyway !== true) {
-    if (paste.isPage)
-      throw new Problem('one-page', {
-        address,
-        site: addressText({ ...paste.address, path: '/' }),
-      });
-    await requireOtherSite(paste.address);
-  }
+  if (paste.isPage && !isAnswered(input.anyway, 'one-page'))
+    throw new Problem('one-page', {
+      address,
+      site: addressText({ ...paste.address, path: '/' }),
+    });
+  if (!isAnswered(input.anyway, 'same-site')) await requireOtherSite(paste.address);
   const handle = input.handle ?? (await freeHandle(paste.host.unicode, paste.address.path));
   const id = newId();
   const job = jobs.prepare('variants', actor, [{ subject: handle, input: { propertyId: id } }]);

@@ -1,4 +1,5 @@
 import type { Method, PastedToken, Sitemap } from '../../api/documents.js';
+import { isAnswered, type Anyway } from '../../api/asks.js';
 import { Problem } from '../../api/problems.js';
 import { readOr } from '../../readers/readers.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -43,7 +44,7 @@ export async function pasteToken(
   desk: Desk,
   actor: Actor,
   ref: string,
-  input: { text: string; method?: Method; anyway?: boolean },
+  input: { text: string; method?: Method; anyway?: Anyway },
 ): Promise<{ items: PastedToken[] }> {
   const facts = await oneEnrolment(desk, ref);
   const others = [...desk.book.profiles.values()].filter(({ id }) => id !== facts.profile.id);
@@ -65,9 +66,9 @@ export async function pasteToken(
     const known = facts.tokens.find(({ method }) => method === one.method) ?? null;
     return { ...one, known, news: known === null ? 'first' : known.value === one.token ? 'same' : 'changed' };
   });
-  if (input.anyway !== true) await requireOwn(desk, facts, read);
+  if (!isAnswered(input.anyway, 'token-of-another')) await requireOwn(desk, facts, read);
   // All or nothing: what stands in place is found out before anything is written down.
-  for (const one of read) requireTakeable(facts, one, input.anyway === true);
+  for (const one of read) requireTakeable(facts, one, isAnswered(input.anyway, 'replaces-standing'));
   for (const { method, token, known, news } of read)
     if (news !== 'same')
       await recordToken(desk, actor, facts, {

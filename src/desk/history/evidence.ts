@@ -81,7 +81,8 @@ function around(
 /** Evidence as it is shown; records of earlier versions lack what was not looked for then. */
 export function viewEvidence(stored: unknown): EvidenceSeen {
   const seen = stored as EvidenceSeen;
-  if (seen.kind === 'dns') return { ...{ zone: null, servers: [], nearby: [], wildcard: false, wildAddresses: [] }, ...seen };
+  if (seen.kind === 'dns')
+    return { ...{ zone: null, servers: [], nearby: [], wildcard: false, wildAddresses: [] }, ...seen };
   const hops = seen.hops.map((hop) => ({ ...{ certificate: null }, ...hop }));
   return { ...{ fresh: null, asBrowser: null, elsewhere: [], around: null }, ...seen, hops };
 }

@@ -31,10 +31,10 @@ export function PasteToken({ enrolment }: { enrolment: Enrolment }) {
       title={`What ${title} shows`}
       says="Copy the tag, the value, the file’s name or content, or the TXT line, just as it stands there."
       send="Read it"
-      onSend={({ text = '', method }, anyway) =>
+      onSend={({ text = '', method }, _, anyway) =>
         api.pasteToken({
           params: { enrolment: enrolment.id },
-          body: { text, ...asMethod(method), ...(anyway ? { anyway } : {}) },
+          body: { text, ...asMethod(method), anyway },
         })
       }
     >
