@@ -29,7 +29,7 @@ export const MEANWHILE = {
   'one-page': {
     status: 409,
     title: 'That is the address of one page',
-    says: 'What was pasted names one page of {site}. Take on {site}, or say “anyway” to take on {address} as a property of its own.',
+    says: 'What was pasted names one page of {site}. Take on {site}, which covers all of its pages. Say “anyway” to take on {address} as a property of its own.',
   },
   'property-in-use': {
     status: 409,

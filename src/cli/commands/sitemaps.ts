@@ -319,7 +319,9 @@ function submitAndWithdraw(sitemap: Command): void {
         const isWanted = await isWorthSubmitting(context, added, options.anyway === true);
         if (!isWanted) return;
         const anyway = options.anyway === true || isWanted === 'anyway';
-        const body = { sitemap: added.id, ...told({ enrolments: options.to, anyway: anyway || undefined }) };
+        // As its own lists name them: the engine, or the engine and the reach, of this property.
+        const enrolments = options.to?.map((to) => (to.includes('@') ? to : `${property}@${to}`));
+        const body = { sitemap: added.id, ...told({ enrolments, anyway: anyway || undefined }) };
         const job = await finish(context, await context.client.submitSitemap({ body }));
         output(context, job, (done) => {
           if (added.note !== null) say(plain(added.note));
