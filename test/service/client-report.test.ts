@@ -69,7 +69,9 @@ describe('a report of a client', () => {
     const slipped = await marit.writeReport({ params: { client: 'saltmarsh' } });
     expect(slipped.report.totals.slipping).toBeGreaterThan(0);
     expect(slipped.report.toDo.length).toBeGreaterThan(0);
-    expect(slipped.report.harms[0]).toMatchObject({ property: 'ferries', overAt: null, actedAt: null });
+    expect(slipped.report.harms[0]).toMatchObject({
+      ...{ property: 'www.saltmarsh-ferries.example', overAt: null, actedAt: null },
+    });
     expect(slipped.report.did.map(({ says }) => says).join(' ')).toContain(
       'Registered at Veldrane: the whole domain saltmarsh-ferries.example.',
     );

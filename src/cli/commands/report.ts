@@ -113,7 +113,7 @@ async function keep(
   };
   if (to !== undefined && yes !== true) {
     const { mail } = await context.client.writeReport({ params: { client }, query: { ...span, language } });
-    sayAside(`${plain(mail.subject)}\n\n${mail.text.split('\n').map(plain).join('\n')}`);
+    for (const line of [mail.subject, '', ...mail.text.trimEnd().split('\n'), '']) sayAside(plain(line));
     if (!(await isSaid(yes, `This goes to ${plain(to)}, with the whole report as a page.`, 'Send it?')))
       return;
   }

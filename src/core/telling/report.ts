@@ -132,7 +132,8 @@ function stands(
   { mail, foundBy }: ReportWords,
 ): Line {
   return {
-    title: `${handle} – ${address}`,
+    // A handle is what the agency's own people call it.
+    title: base === null ? address : `${handle} – ${address}`,
     says: [
       ...(held.length === 0 ? [] : [mail.proved(held.join(', '))]),
       ...(open.length === 0

@@ -13,6 +13,7 @@ import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import { caseIn, reportFacts } from './facts.js';
+import { siteNames } from './site-names.js';
 import { MOST_READ, toldOf, type Span } from './told.js';
 
 const USUAL_DAYS = 30;
@@ -80,6 +81,7 @@ export async function reportOf(
     harmsOf(desk, client.id, span),
     countsOf(desk, client.id, span),
   ]);
+  const nameOf = await siteNames(client.id);
   const report: ClientReport = {
     language,
     client: client.name,
@@ -92,9 +94,12 @@ export async function reportOf(
         ...open.map(({ engine, stands }) => ({ engine, isHeld: false, says: stands })),
       ],
     })),
-    ...{ changed, did, sitemaps },
+    changed: changed.map((one) => ({ ...one, property: nameOf(one.property) })),
+    did: did.map((one) => ({ ...one, property: nameOf(one.property) })),
+    sitemaps,
     harms: harms.map(({ kind, cause, says, ...one }) => ({
       ...one,
+      property: nameOf(one.property),
       says: plainly(caseIn({ kind, cause, says }, words)),
     })),
     toDo: [...facts.toDo],

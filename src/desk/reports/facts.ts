@@ -11,6 +11,7 @@ import { ClientRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
 import { HOUR } from '../../core/time/duration.js';
 import { stoodAt, type StoodThen } from './as-of.js';
+import { siteNames } from './site-names.js';
 import { MOST_READ, toldOf, type Span } from './told.js';
 
 /** What of the journal is told to a client: what was taken on, proved, withdrawn, submitted. */
@@ -31,6 +32,7 @@ export async function reportFacts(
   language: SheetLanguage = 'en',
 ): Promise<Report> {
   const words = REPORT_WORDS[language];
+  const nameOf = await siteNames(clientId);
   const client = clientId === null ? null : await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
   const of = clientId === null ? 'true' : 'clientId = :clientId';
   const values = { clientId, from, to, most: MOST_READ };
@@ -74,10 +76,21 @@ export async function reportFacts(
       ? then.map((one) => reportedThen(one, words))
       : rows.map(({ document }) => reported(JSON.parse(document) as YardRow, sitemaps, words)),
     changed: [...happened, ...cases.flatMap((one) => changesOf(one, from, words))]
-      .map(({ at, property, says }) => ({ at: new Date(at), property, says: said(says) }))
+      .map(({ at, property, says }) => ({ at: new Date(at), property: nameOf(property), says: said(says) }))
       .sort((a, b) => b.at.getTime() - a.at.getTime()),
-    toDo: (then ? [] : steps).map((one) => ({ property: one.handle, says: said(stepIn(one, words)) })),
+    toDo: eachOnce(
+      (then ? [] : steps).map((one) => ({ property: nameOf(one.handle), says: said(stepIn(one, words)) })),
+    ),
   };
+}
+
+/** What two enrolments at one engine ask for in the same words is one thing to an owner. */
+function eachOnce<One extends { readonly property: string; readonly says: string }>(
+  all: readonly One[],
+): One[] {
+  return all.filter(
+    (one, at) => all.findIndex(({ property, says }) => property === one.property && says === one.says) === at,
+  );
 }
 
 interface StepRow {
@@ -195,10 +208,10 @@ function reported(
       .map(({ url, reading, submissions }) => ({
         url,
         addresses: reading?.addresses ?? null,
-        engines: submissions.map(({ engine, engineReading }) => ({
-          engine: engine.title,
-          found: engineReading?.found ?? null,
-        })),
+        // By how many enrolments an engine knows it is between it and us.
+        engines: [...new Map(submissions.map((one) => [one.engine.id, one])).values()].map(
+          ({ engine, engineReading }) => ({ engine: engine.title, found: engineReading?.found ?? null }),
+        ),
       })),
   };
 }
