@@ -44,6 +44,8 @@ describe('a first day in the console, by keyboard', () => {
     await keys.fill('Audience', 'Finland, Eesti');
     await page.keyboard.press('Enter');
     await closed();
+    // It has no row yet, and is found all the same.
+    await page.getByText('Without a website yet: Saltmarsh Ferry Line').waitFor();
     await keys.press('Add client');
     await keys.fill('Name', 'saltmarsh ferry line');
     await page.keyboard.press('Enter');

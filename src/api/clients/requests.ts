@@ -14,6 +14,7 @@ export const clientsRequests = {
     query: Joi.object<QueryOf<typeof clientsRoutes.listClients>, true>({
       ...pageQuery,
       archived: Joi.boolean(),
+      without: oneOf(['property'] as const),
     }),
     answer: page(client),
   },

@@ -5,12 +5,12 @@ import type { Client } from './document.js';
 
 /** Clients. */
 export const clientsRoutes = {
-  listClients: route<{ query?: PageQuery & { archived?: boolean } }, Page<Client>>({
+  listClients: route<{ query?: PageQuery & { archived?: boolean; without?: 'property' } }, Page<Client>>({
     method: 'GET',
     path: '/clients',
     role: 'onlooker',
     status: 200,
-    summary: 'Clients by handle',
+    summary: 'Clients by handle; “without” property: those that have none yet',
   }),
   addClient: route<
     { body: { name: string; handle?: string; contact?: string; audience?: string[]; anyway?: boolean } },

@@ -143,12 +143,19 @@ export function clientCommands(program: Command): void {
   client
     .command('list')
     .description('all clients')
+    .option('--without-property', 'those that have no website yet')
     .option('--archived', 'those in the archive instead, and until when their records are to be kept')
     .option('--json', 'print the document')
-    .action(async (options: { archived?: boolean; json?: boolean }) => {
+    .action(async (options: { archived?: boolean; withoutProperty?: boolean; json?: boolean }) => {
       const context = openContext(options);
       const archived = options.archived === true;
-      const document = await context.client.listClients({ query: { limit: 500, archived } });
+      const document = await context.client.listClients({
+        query: {
+          limit: 500,
+          archived,
+          ...(options.withoutProperty === true ? { without: 'property' } : {}),
+        },
+      });
       output(context, document, ({ items }) => {
         if (archived) {
           printArchived(items);

@@ -105,7 +105,7 @@ export function journalCommands(program: Command): void {
         ['property', ...engines.map(({ title }) => title), 'sitemaps', 'next'],
         rows,
         isNarrowed(options)
-          ? 'No property is like that.'
+          ? 'Nothing matches.'
           : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
       );
       for (const { title, from } of yard.engines)

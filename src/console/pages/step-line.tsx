@@ -44,7 +44,7 @@ function PutOff({ entry }: { entry: WorkEntry }) {
         api.putOffSteps({ body: { ...meant(entry), until: await dayGiven(until), why } })
       }
       outcome={({ until = '' }) => ({
-        says: `Put off until ${until}.`,
+        says: `Put off: ${until}.`,
         undo: async () => {
           await api.takeUpSteps({ body: meant(entry) });
           await queries.invalidateQueries();

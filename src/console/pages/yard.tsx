@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link } from 'react-router';
 import type { Person, Yard, YardRow } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
@@ -151,6 +152,28 @@ function YardTable({ engines, rows }: { engines: Yard['engines']; rows: readonly
   );
 }
 
+/** Clients that have no website yet, so that they stand in no row. */
+function WithoutSite({ match, mayWork }: { match: string; mayWork: boolean }) {
+  const { data } = useQuery({
+    queryKey: ['clients', 'without property'],
+    queryFn: () => api.listClients({ query: { without: 'property', limit: MOST_WITHOUT } }),
+  });
+  const wanted = match.trim().toLowerCase();
+  const items = (data?.items ?? []).filter(({ name, handle }) =>
+    `${name} ${handle}`.toLowerCase().includes(wanted),
+  );
+  if (items.length === 0) return null;
+  return (
+    <p className="mt-3 text-sm">
+      <span className="text-faint">Without a website yet: </span>
+      {items.map(({ name }) => name).join(', ')}
+      {data?.next != null && ' and more'}
+      {mayWork && <span className="text-faint">. “Take on property” gives them one.</span>}
+    </p>
+  );
+}
+
+const MOST_WITHOUT = 100;
 const AT_ONCE = 50;
 type Query = NonNullable<InputOf<'yard'>['query']>;
 
@@ -192,12 +215,13 @@ export function YardPage({ person }: { person: Person }) {
             <Notice kind="note">
               {Object.keys(narrow).length === 0
                 ? 'The yard is empty. Add a client, then take on a property by pasting its address.'
-                : 'No property is like that.'}
+                : 'Nothing matches.'}
             </Notice>
           )
         }
       </QueryView>
       <PageTurner pages={pages} />
+      <WithoutSite match={narrowing.get('match') ?? ''} mayWork={mayWork} />
       <Legend />
       <p className="mt-4 text-sm">
         <Link to="/archive">What was archived</Link>

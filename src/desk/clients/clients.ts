@@ -1,4 +1,4 @@
-import { col, fn, Op, where } from 'sequelize';
+import { literal, col, fn, Op, where } from 'sequelize';
 import type { Client, Page } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { ClientRow } from '../../store/models/clients.js';
@@ -122,16 +122,19 @@ async function requireNewName(name: string): Promise<void> {
     throw new Problem('same-name', { name: there.name, handle: there.handle }, { handle: there.handle });
 }
 
+const WITH_PROPERTY = literal('(SELECT clientId FROM properties WHERE archivedAt IS NULL)');
+
 export async function listClients(
   desk: Desk,
   kept: KeptReady,
-  query: { after?: string; limit?: number; archived?: boolean },
+  query: { after?: string; limit?: number; archived?: boolean; without?: 'property' },
 ): Promise<Page<Client>> {
   await kept.current();
   const limit = query.limit ?? 100;
   const rows = await ClientRow.findAll({
     where: {
       ...inArchive(query.archived),
+      ...(query.without === undefined ? {} : { id: { [Op.notIn]: WITH_PROPERTY } }),
       ...(query.after === undefined ? {} : { handle: { [Op.gt]: query.after } }),
     },
     order: ['handle'],
