@@ -61,12 +61,14 @@ export class Vault {
   }
 
   private readKey(make: boolean): Buffer {
-    if (!existsSync(this.file)) {
+    // An empty file is somebody's word that the key is lost for good, and that there shall be another.
+    const isEmpty = existsSync(this.file) && statSync(this.file).size === 0;
+    if (!existsSync(this.file) || isEmpty) {
       if (!make)
         throw new VaultFault(`The key file ${this.file} is not there, and keys were sealed with it.`);
       writeFileSync(this.file, `${randomBytes(KEY_BYTES).toString('base64url')}\n`, {
         mode: 0o600,
-        flag: 'wx',
+        flag: isEmpty ? 'w' : 'wx',
       });
       chmodSync(this.file, 0o600);
     }

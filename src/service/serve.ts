@@ -8,6 +8,7 @@ import { PersonRow } from '../store/models/people.js';
 import { KeptReady } from '../desk/standing/kept-ready.js';
 import { letGo } from '../desk/history/tidying.js';
 import { watchWork } from '../desk/watch/looking.js';
+import { requireKeyFile } from './key-file.js';
 import { Outages } from '../desk/watch/outages.js';
 import { Watcher } from '../desk/watch/watcher.js';
 import { Sender } from '../desk/telling/sender.js';
@@ -60,6 +61,7 @@ export async function serve(
       void close().finally(options.onLost);
     });
     undo.push(() => lease.release());
+    await requireKeyFile(desk.store, settings.keyFile);
     faults.watch();
     undo.push(() => Promise.resolve(faults.unwatch()));
     const outages = new Outages(desk);
@@ -116,7 +118,9 @@ export async function serve(
     const teller = new Teller(
       desk,
       kept,
-      new Sender(desk, mailer, base),
+      new Sender(desk, mailer, base, (error) => {
+        logger.error({ err: error }, 'telling programs');
+      }),
       base,
       (error) => {
         logger.error({ err: error }, 'telling people');

@@ -1,21 +1,9 @@
 import { join } from 'node:path';
-import sqlite3 from 'sqlite3';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { ApiProblem, type Client } from '../../src/client/client.js';
 import { DAY } from '../../src/core/time/duration.js';
+import { statements } from '../support/statements.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
-
-/** Runs statements on the records from outside of the service. */
-function statements(file: string, some: readonly string[]): Promise<void> {
-  return new Promise((done, fail) => {
-    const records = new sqlite3.Database(file);
-    records.exec(some.join(';'), (error) => {
-      records.close();
-      if (error) fail(error);
-      else done();
-    });
-  });
-}
 
 /** What was done by mistake can be taken back, and what is not easily undone is asked about. */
 describe('taking back', () => {

@@ -23,6 +23,7 @@ export const CASE_TITLES: Readonly<Record<string, string>> = {
   'reading-overdue': 'reading overdue',
   'sitemap-still': 'sitemap stands still',
   'switched-off': 'switched off',
+  unsent: 'messages unsent',
 };
 /** Where on a property's page a case is worked at. */
 const TABS: Readonly<Record<string, string>> = {

@@ -263,6 +263,7 @@ const GERMAN: ReportWords = {
     'sitemap-unreachable': (url) => `Die Sitemap ${url} ist nicht erreichbar.`,
     'sitemap-fallen': (url) => `In der Sitemap ${url} stehen viel weniger Adressen als vorher.`,
     'cut-off': () => 'Von uns aus war vorübergehend nichts zu erreichen.',
+    unsent: () => 'Nachrichten ließen sich nicht verschicken.',
     certificate: () => 'Das Zertifikat der Website läuft bald ab oder ist abgelaufen.',
     'name-ends': (cause) => `Die Registrierung des Namens ${cause.split(' ')[0] ?? ''} läuft aus.`,
     'token-ends': () => 'Eine Kennung wird bald ungültig.',

@@ -26,6 +26,7 @@ export const CASE_KINDS = [
   'reading-overdue',
   'sitemap-still',
   'switched-off',
+  'unsent',
 ] as const;
 export type CaseKind = (typeof CASE_KINDS)[number];
 

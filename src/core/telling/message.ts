@@ -37,6 +37,7 @@ const TITLE: Readonly<Record<CaseKind, string>> = {
   'sitemap-unreachable': 'sitemap out of reach',
   'sitemap-fallen': 'sitemap fell',
   'cut-off': 'nothing can be reached from here',
+  unsent: 'messages cannot be sent',
   certificate: 'certificate runs out',
   'name-ends': 'registered name ends',
   'token-ends': 'token runs out',

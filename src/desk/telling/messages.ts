@@ -56,11 +56,20 @@ export async function writeMessage(
   return row.id;
 }
 
-/** Messages whose time has come, oldest first. */
-export function dueMessages(desk: Desk, most: number): Promise<MessageValues[]> {
+/** Mails whose time has come, oldest first. */
+export function dueMails(desk: Desk, most: number): Promise<MessageValues[]> {
   return desk.store.select<MessageValues>(
-    'SELECT * FROM messages WHERE nextAt <= :now ORDER BY nextAt, id LIMIT :most',
+    `SELECT * FROM messages WHERE nextAt <= :now AND way = 'mail' ORDER BY nextAt, id LIMIT :most`,
     { now: nowText(desk), most },
+  );
+}
+
+/** Messages to programs whose time has come, of each program the oldest. */
+export function dueForPrograms(desk: Desk, each: number): Promise<MessageValues[]> {
+  return desk.store.select<MessageValues>(
+    `SELECT * FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY hookId ORDER BY createdAt, id) AS nth FROM messages
+        WHERE nextAt <= :now AND way = 'hook') WHERE nth <= :each ORDER BY createdAt, id`,
+    { now: nowText(desk), each },
   );
 }
 

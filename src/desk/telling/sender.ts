@@ -2,10 +2,12 @@ import { createHash, createHmac } from 'node:crypto';
 import type { Mail, Mailer } from '../../net/mail.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { hookOf, type HookValues } from './hooks.js';
-import { dueMessages, settleMessage, type MessageValues } from './messages.js';
+import { dueForPrograms, dueMails, settleMessage, type MessageValues } from './messages.js';
+import { recordUnsent } from './unsent.js';
 
-/** Messages that are sent in one go. */
+/** Mails that are sent in one go, and messages to one program. */
 const AT_ONCE = 20;
+const AT_ONCE_EACH = 5;
 
 interface Fault {
   readonly says: string;
@@ -14,26 +16,67 @@ interface Fault {
 
 /** Sends what is written down, and writes down what came of it. What may have been sent before goes out under the same identifier. */
 export class Sender {
+  private telling: Promise<void> | null = null;
+  private isClosed = false;
+
   /** @param mailer null where the settings name no mail server */
   constructor(
     private readonly desk: Desk,
     private readonly mailer: Mailer | null,
     private readonly source: string,
+    private readonly report: (error: unknown) => void,
   ) {}
 
   get hasMail(): boolean {
     return this.mailer !== null;
   }
 
+  /** Sends the mails that are due. Programs are told beside that: none of them keeps a mail waiting, nor another program. */
   async sendDue(): Promise<void> {
-    for (const message of await dueMessages(this.desk, AT_ONCE)) {
-      const fault = await (message.way === 'mail' ? this.mail(message) : this.hook(message));
-      await settleMessage(this.desk, message, fault);
-    }
+    this.telling ??= this.tellPrograms()
+      .catch(this.report)
+      .finally(() => {
+        this.telling = null;
+      });
+    for (const message of await dueMails(this.desk, AT_ONCE))
+      await this.settled(message, () => this.mail(message));
+    await recordUnsent(this.desk);
   }
 
-  close(): void {
+  async close(): Promise<void> {
+    this.isClosed = true;
+    await this.telling;
     this.mailer?.close();
+  }
+
+  /** Each program by itself, its messages one after the other, as far as it takes them. */
+  private async tellPrograms(): Promise<void> {
+    const by = new Map<string, MessageValues[]>();
+    for (const message of await dueForPrograms(this.desk, AT_ONCE_EACH)) {
+      const key = message.hookId ?? '';
+      by.set(key, [...(by.get(key) ?? []), message]);
+    }
+    await Promise.all(
+      [...by.values()].map(async (own) => {
+        for (const message of own) {
+          if (this.isClosed) return;
+          if (!(await this.settled(message, () => this.hook(message)))) return;
+        }
+      }),
+    );
+  }
+
+  /** One message, settled whatever comes of it: what cannot even be made ready is a fault of that message alone. */
+  private async settled(message: MessageValues, send: () => Promise<Fault | null>): Promise<boolean> {
+    let fault: Fault | null;
+    try {
+      fault = await send();
+    } catch (error) {
+      const why = error instanceof Error ? error.message : String(error);
+      fault = { says: `It could not be made ready to be sent: ${why}`, isForGood: false };
+    }
+    await settleMessage(this.desk, message, fault);
+    return fault === null;
   }
 
   private async mail({ id, sentTo, subject, body }: MessageValues): Promise<Fault | null> {

@@ -68,7 +68,7 @@ export class Teller {
   async stop(): Promise<void> {
     if (this.timer) clearInterval(this.timer);
     await this.telling;
-    this.sender.close();
+    await this.sender.close();
   }
 
   /** Everything that is to be told now. */

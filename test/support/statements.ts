@@ -1,0 +1,14 @@
+import sqlite3 from 'sqlite3';
+
+/** Runs statements on the records from outside of the service. */
+export function statements(file: string, some: readonly string[]): Promise<void> {
+  return new Promise((done, fail) => {
+    const records = new sqlite3.Database(file);
+    records.configure('busyTimeout', 5_000);
+    records.exec(some.join(';'), (error) => {
+      records.close();
+      if (error) fail(error);
+      else done();
+    });
+  });
+}
