@@ -87,7 +87,7 @@ export function placementOf(
   if (method === 'dns') return dns ? dnsPlacement(dns, target, token) : null;
   if (target.reach === 'name') return null;
   if (method === 'meta') return meta ? metaPlacement(meta, target.address, token) : null;
-  return file ? filePlacement(file, target.address, token) : null;
+  return file && isBelowItsRoot(file, token) ? filePlacement(file, target.address, token) : null;
 }
 
 function metaPlacement(rule: MetaRule, address: WebAddress, token: string): MetaPlacement {
@@ -105,6 +105,11 @@ function metaPlacement(rule: MetaRule, address: WebAddress, token: string): Meta
     many: rule.many,
     scripting: rule.scripting ?? null,
   };
+}
+
+/** Whether a token, wherever it came from, leaves its file where the rule has it: it is a part of a name, and no part of a path. */
+function isBelowItsRoot({ path }: FileRule, token: string): boolean {
+  return !path.includes('{token}') || !(/[/\\?#%\p{Cc}\s]/u.test(token) || token.includes('..'));
 }
 
 function filePlacement(rule: FileRule, address: WebAddress, token: string): FilePlacement {

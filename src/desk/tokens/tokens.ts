@@ -1,3 +1,4 @@
+import { issuedFault } from '../../core/badge/token/shape.js';
 import Joi from 'joi';
 import type { Transaction } from 'sequelize';
 import type { JobResult, Method } from '../../api/documents.js';
@@ -68,6 +69,13 @@ export async function askToken(
   const outcome = await (await engineOf(desk, facts.row)).token(facts.row.ref, method, current);
   if (outcome.kind !== 'done') return outcome;
   const issued = outcome.value;
+  const fault = issuedFault(facts.profile, method, issued.value);
+  if (fault !== null)
+    return {
+      kind: 'refused',
+      code: 'token-odd',
+      says: `${facts.profile.title} answered with what is no token, so it was not taken: ${fault}`,
+    };
   if (known?.value === issued.value) return { kind: 'done', value: 'same' };
   await recordToken(desk, actor, facts, { method, issued, known, why: isVoid ? 'expired' : 'changed' });
   return { kind: 'done', value: known === null ? 'first' : isVoid ? 'renewed' : 'changed' };

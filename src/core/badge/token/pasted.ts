@@ -1,7 +1,8 @@
 import { attribute, metaElementsIn } from '../../html/tree.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Reach } from '../../address/reach.js';
-import { methodsFor, type EngineProfile, type Method, type TokenShape } from '../../profile/profile.js';
+import { methodsFor, type EngineProfile, type Method } from '../../profile/profile.js';
+import { shapeFault } from './shape.js';
 
 /** What was read out of something that a person copied from an engine's own pages. */
 export type Pasted =
@@ -19,12 +20,6 @@ interface Found {
   readonly token: string;
   readonly notes: string[];
 }
-
-const SIGNS: Readonly<Record<TokenShape['signs'], { readonly fits: RegExp; readonly words: string }>> = {
-  hex: { fits: /^[0-9a-f]+$/, words: 'the digits 0–9 and letters a–f' },
-  alphanumeric: { fits: /^[0-9A-Za-z]+$/, words: 'letters and digits' },
-  base64url: { fits: /^[\w-]+$/, words: 'letters, digits, “-” and “_”' },
-};
 
 /**
  * Reads method and token out of pasted text: a whole tag, a bare value, a file's name, address or content, a TXT line
@@ -282,20 +277,6 @@ function unfill(template: string, text: string): string | null {
     return null;
   const token = text.slice(before.length, text.length - after.length);
   return /^[^\s<>"]+$/.test(token) ? token : null;
-}
-
-function shapeFault({ title, token: { shape } }: EngineProfile, token: string): string | null {
-  if (token.length < 4 || token.length > 500)
-    return `“${excerpt(token, 60)}” has ${String(token.length)} characters; a token has between 4 and 500.`;
-  if (/…|\.\.\.$/.test(token))
-    return `“${excerpt(token, 60)}” was cut short where it was copied: copy the whole of it.`;
-  if (!shape) return null;
-  const { fits, words } = SIGNS[shape.signs];
-  if (!fits.test(token))
-    return `“${excerpt(token, 60)}” is not ${title}’s token: those are made of ${words}.`;
-  if (token.length === shape.length) return null;
-  const less = token.length < shape.length;
-  return `“${excerpt(token, 60)}” has ${String(token.length)} characters, ${title}’s tokens have ${String(shape.length)}: ${less ? 'was it cut short' : 'was something more copied'}?`;
 }
 
 /** Whose token it is instead, if one of the other engines would know it. */
