@@ -180,11 +180,11 @@ export function MorningPage({ person }: { person: Person }) {
       <Part title="Handed to you">
         <Steps narrow={{ person: 'me' }} none="Nothing is handed to you." mayWork={mayWork} />
       </Part>
-      <Part title="Ours to do" more="worst and oldest harm first">
-        <Steps narrow={{ acts: 'us' }} none="Nothing is ours to do." mayWork={mayWork} />
-      </Part>
       <Part title="The clients’ to do" more="worst and oldest harm first">
         <Steps narrow={{ acts: 'client' }} none="Nothing is with a client." mayWork={mayWork} />
+      </Part>
+      <Part title="Ours to do" more="worst and oldest harm first">
+        <Steps narrow={{ acts: 'us' }} none="Nothing is ours to do." mayWork={mayWork} />
       </Part>
       <Part title="The engines’ to do">
         <Steps narrow={{ acts: 'engine' }} none="Nothing is with an engine." mayWork={mayWork} />
