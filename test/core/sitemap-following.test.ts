@@ -6,7 +6,7 @@ import {
   type KnownAt,
 } from '../../src/core/sitemap/at-engine.js';
 import { compareCounts, type CountFacts } from '../../src/core/sitemap/comparison.js';
-import { forbiddingOf, keptFromUs, namesSitemap } from '../../src/core/sitemap/forbidding.js';
+import { forbiddingOf, isUnreachable, keptFromUs, namesSitemap } from '../../src/core/sitemap/forbidding.js';
 import { toForget } from '../../src/core/sitemap/keeping.js';
 import { withLeave } from '../../src/core/sitemap/locations.js';
 import type { Beside } from '../../src/core/sitemap/read/beside.js';
@@ -63,6 +63,14 @@ describe('what a file is held against', () => {
     const keptFrom = keptFromUs(robots('User-agent: *\nDisallow: /cellar'));
     expect([keptFrom?.('/cellar/x'), keptFrom?.('/attic')]).toEqual([true, false]);
     expect(keptFromUs(robots('User-agent: veldrane-reader\nDisallow: /'))?.('/')).toBe(false);
+    // By our own name, and by no part of another's.
+    const agent = 'YardBadge/1.0 (+https://agency.example/bot)';
+    expect(keptFromUs(robots('User-agent: YardBadge\nDisallow: /'), agent)?.('/')).toBe(true);
+    expect(keptFromUs(robots('User-agent: YardBadgeOther\nDisallow: /'), agent)?.('/')).toBe(false);
+    expect([null, 503, 429, 404, 403, 200].map((status) => isUnreachable({ status }))).toEqual([
+      ...[true, true, true],
+      ...[false, false, false],
+    ]);
   });
   it('the front door, for a file at another variant', () => {
     const door = { origin: DOOR, others: new Set(['http://quay.example']) };

@@ -155,6 +155,21 @@ describe('a sitemap that is made of a website', () => {
     await stage.order({ do: 'clear', host: HOST, what: 'files' });
   });
 
+  it('goes nowhere where the robots.txt names us, or cannot be reached, and says so', async () => {
+    const headers = { 'content-type': 'text/plain' };
+    for (const [status, body, says] of [
+      [200, 'User-agent: YardBadge\nDisallow: /', 'the rules for us, or for everyone'],
+      [503, '', 'the robots.txt answers 503, which forbids everything until it does'],
+    ] as const) {
+      await stage.order({ do: 'odd', host: HOST, answer: { path: '/robots.txt', status, body, headers } });
+      const { preview } = await gather({});
+      expect(preview?.chosen).toBe(0);
+      expect(preview?.findings[0]).toMatchObject({ code: 'making.kept-out', grade: 'stops' });
+      expect(preview?.findings[0]?.says).toContain(says);
+    }
+    await stage.order({ do: 'odd', host: HOST, none: true });
+  });
+
   it('is made of menus alone, of a list, of an old sitemap, and names what nothing links to', async () => {
     expect((await gather({ sources: ['menus'] })).gathering?.read).toBe(9);
     const listed = await gather({ sources: ['list'], list: ['/tides/', `${DOOR}boats/`, '/nowhere'] });

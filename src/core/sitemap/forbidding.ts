@@ -34,11 +34,23 @@ export function forbiddingOf(seen: RobotsSeen | null, agents: readonly EngineAge
 }
 
 /**
- * What a robots.txt keeps us ourselves from, who are nobody that it names.
+ * Whether a robots.txt was asked for and cannot be reached, so that everything counts as forbidden (RFC 9309 §2.3.1.4): nothing answers, or
+ * the server fails. One that is refused or is not there forbids nothing (§2.3.1.3).
+ */
+export function isUnreachable({ status }: Pick<RobotsSeen, 'status'>): boolean {
+  return status === null || status >= 500 || status === 429;
+}
+
+/**
+ * What a robots.txt keeps us ourselves from.
+ * @param agent the name by which we fetch; null where nobody says, which goes by the rules for everyone
  * @returns undefined where it keeps us from nothing
  */
-export function keptFromUs(seen: RobotsSeen | null): ((path: string) => boolean) | undefined {
-  const forbids = forbiddingOf(seen, [{ title: 'we', agent: null }]);
+export function keptFromUs(
+  seen: RobotsSeen | null,
+  agent: string | null = null,
+): ((path: string) => boolean) | undefined {
+  const forbids = forbiddingOf(seen, [{ title: 'we', agent }]);
   return forbids && ((path) => forbids(path) !== null);
 }
 

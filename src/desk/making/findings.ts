@@ -82,6 +82,17 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
     { id },
   );
   if (making.ended != null && inside?.count === 0)
-    findings.push(finding('making.nothing', { door: addressText(doorOf(property)) }));
+    findings.push(await nothingFound(desk, id, addressText(doorOf(property))));
   return worstFirst(findings);
+}
+
+/** Why there is nothing: the front door itself is kept from everybody or from us, or it has no page. */
+async function nothingFound({ store }: Desk, id: string, door: string): Promise<Finding> {
+  const [kept] = await store.select<{ detail: string | null }>(
+    `SELECT detail FROM made_pages WHERE makingId = :id AND url = :door AND why = 'forbidden'`,
+    { id, door },
+  );
+  return kept?.detail == null
+    ? finding('making.nothing', { door })
+    : finding('making.kept-out', { door, detail: kept.detail });
 }

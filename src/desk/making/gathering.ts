@@ -7,7 +7,7 @@ import type { PageRead } from '../../core/sitemap/make/page-links.js';
 import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
 import { isSameSketch } from '../../core/sitemap/make/sketch.js';
 import { Ways, type FoundBy, type Via } from '../../core/sitemap/make/ways.js';
-import { forbiddingOf, keptFromUs } from '../../core/sitemap/forbidding.js';
+import { forbiddingOf, isUnreachable, keptFromUs } from '../../core/sitemap/forbidding.js';
 import type { RobotsSeen } from '../../core/robots/robots.js';
 import { requireGoing } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
@@ -97,12 +97,15 @@ export class Gathering {
   }
 
   private forbidding(robots: RobotsSeen): (path: string) => string | null {
+    if (isUnreachable(robots))
+      return () =>
+        `the robots.txt answers ${robots.status === null ? 'nothing' : String(robots.status)}, which forbids everything until it does (RFC 9309)`;
     const engines = forbiddingOf(robots, agentsOf(this.desk));
-    const us = keptFromUs(robots);
+    const us = keptFromUs(robots, this.desk.net.settings.agent);
     return (path) => {
       const found = engines?.(path);
       if (found) return `${found.rule} (line ${String(found.line)}, ${found.whom})`;
-      return us?.(path) === true ? 'the rules for everyone' : null;
+      return us?.(path) === true ? 'the rules for us, or for everyone' : null;
     };
   }
 

@@ -8,6 +8,12 @@ export const MAKING = {
     remedy:
       'Please let {door} answer with a page that engines may show; without one there is nothing to list.',
   },
+  'making.kept-out': {
+    grade: 'stops',
+    says: 'Nothing of {door} was gone to: {detail}.',
+    remedy:
+      'Please let the robots.txt of {door} answer, by its rules or by 404, and let it keep nobody from pages that are meant to be found.',
+  },
   'making.dead-ends': {
     grade: 'harms',
     says: 'Links of the website lead to nothing: {count}, such as {first}, linked from {from}.',
