@@ -195,6 +195,9 @@ describe('the page of the morning', () => {
     await page.getByRole('button', { name: 'Order a report' }).click();
     await sheet.getByLabel('Of the client').fill('saltmarsh');
     await sheet.getByRole('button', { name: 'Order it' }).click();
+    // What goes to somebody is seen before it first goes, and whenever it is wanted.
+    await sheet.getByText('HOW IT STANDS').waitFor();
+    await page.keyboard.press('Escape');
     await page.getByText('of saltmarsh to marit, every week').waitFor();
     await page.getByRole('button', { name: 'Show' }).first().click();
     await sheet.getByText('HOW IT STANDS').waitFor();

@@ -32,14 +32,18 @@ function orderOf({ client, to, email, every, at = '07:00', zone }: Filled): NewR
   };
 }
 
-function OrderReport() {
+/** @param onOrdered is told which one was ordered, so that it is seen before it first goes */
+function OrderReport({ onOrdered }: { onOrdered: (id: string) => void }) {
   return (
     <FormSheet
       opener="Order a report"
       title="A report by mail"
       says="What stands, what changed, and what the client’s people have to do. Whoever gets it can stop it."
       send="Order it"
-      onSend={(filled) => api.addReport({ body: orderOf(filled) })}
+      onSend={async (filled) => {
+        const { id } = await api.addReport({ body: orderOf(filled) });
+        onOrdered(id);
+      }}
     >
       <Field
         label="Of the client"
@@ -56,8 +60,8 @@ function OrderReport() {
 }
 
 /** What it would say now, in a sheet. */
-function ShowReport({ id }: { id: string }) {
-  const [open, setOpen] = useState(false);
+function ShowReport({ id, isNew }: { id: string; isNew: boolean }) {
+  const [open, setOpen] = useState(isNew);
   const query = useQuery({
     queryKey: ['report', id],
     queryFn: () => api.showReport({ params: { id } }),
@@ -89,18 +93,23 @@ function reportWords({ client, person, email, every, at, zone }: ReportOrder): s
 }
 
 export function Reports({ mayWork }: { mayWork: boolean }) {
+  const [ordered, setOrdered] = useState<string | null>(null);
   const query = useQuery({ queryKey: ['reports'], queryFn: () => api.listReports() });
   return (
     <QueryView query={query} rows={2}>
       {({ items }) => (
-        <Listed title="Reports" none="No report is sent by itself." act={mayWork && <OrderReport />}>
+        <Listed
+          title="Reports"
+          none="No report is sent by itself."
+          act={mayWork && <OrderReport onOrdered={setOrdered} />}
+        >
           {items.map((one) => (
             <ListedLine
               key={one.id}
               name="Report"
               act={
                 <>
-                  <ShowReport id={one.id} />
+                  <ShowReport id={one.id} isNew={one.id === ordered} />
                   {mayWork && (
                     <FormSheet
                       opener="End"
