@@ -1,9 +1,8 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { LineCounter, parseDocument, type ErrorCode } from 'yaml';
 import { isBorrowing, type Profile } from '../core/profile/profile.js';
-import { readProfile } from '../core/profile/schema.js';
+import { readProfileText } from '../core/profile/profile-text.js';
 
 /** Profiles that come with the product; the house is the only one. */
 export const OWN_PROFILES = fileURLToPath(new URL('../../engines/', import.meta.url));
@@ -16,44 +15,10 @@ export class ProfileFault extends Error {
   }
 }
 
-const MOST_BYTES = 100_000;
-
-/** What is wrong with a text that is no YAML, by the reader's code for it. */
-const NOT_YAML: Readonly<Partial<Record<ErrorCode, string>>> = {
-  BAD_INDENT: 'the line is not indented as its neighbours are',
-  TAB_AS_INDENT: 'tabs do not indent; blanks do',
-  DUPLICATE_KEY: 'the key stands there twice',
-  MISSING_CHAR: 'a closing sign is missing, or a colon',
-  MULTILINE_IMPLICIT_KEY: 'a key goes on over the end of its line, as if a closing sign were missing',
-  BLOCK_AS_IMPLICIT_KEY: 'a list or keys stand where one value belongs',
-  UNEXPECTED_TOKEN: 'something stands here that does not belong here',
-};
-
-/**
- * Reads a profile's text. Throws ProfileFault that names the file and every wrong key.
- * @param file what to call it in errors
- */
-export function parseProfile(file: string, text: string): Profile {
-  if (text.length > MOST_BYTES) throw new ProfileFault([`${file}: expected a profile of at most 100 kB`]);
-  const lines = new LineCounter();
-  // No aliases: a profile needs none, and they can be made to expand without end.
-  const document = parseDocument(text, { lineCounter: lines, maxAliasCount: 0 } as object);
-  // What comes after the first thing that is no YAML follows from it.
-  const [broken] = document.errors;
-  if (broken) {
-    const { line, col } = lines.linePos(broken.pos[0]);
-    throw new ProfileFault([
-      `${file}: line ${String(line)}, column ${String(col)}: ${NOT_YAML[broken.code] ?? 'this is no YAML'}.`,
-    ]);
-  }
-  let data: unknown;
-  try {
-    data = document.toJS({ maxAliasCount: 0 });
-  } catch (error) {
-    throw new ProfileFault([`${file}: ${error instanceof Error ? error.message : String(error)}`]);
-  }
-  const read = readProfile(data);
-  if ('faults' in read) throw new ProfileFault(read.faults.map((fault) => `${file}: ${fault}`));
+/** Reads the text of a profile that the operator has put there. Throws ProfileFault that names the file and its wrong keys. */
+function parseProfile(file: string, text: string): Profile {
+  const read = readProfileText(file, text);
+  if ('faults' in read) throw new ProfileFault(read.faults);
   return read.profile;
 }
 

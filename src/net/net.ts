@@ -1,5 +1,12 @@
 import { randomBytes } from 'node:crypto';
-import type { Body, NearbyKind, NearbySeen, PageSeen, ServerSeen } from '../core/badge/look/evidence.js';
+import type {
+  Body,
+  NearbyKind,
+  NearbySeen,
+  PageSeen,
+  ServerSeen,
+  TxtRecord,
+} from '../core/badge/look/evidence.js';
 import type { Socket } from 'node:net';
 import { Asker } from './dns/asker.js';
 import type { NamedServer } from './dns/delegation.js';
@@ -91,12 +98,12 @@ export class Net {
   }
 
   /** What one name server says of the TXT records at a name, asked by the name of the server. Throws CarryFault. */
-  async txtAt(host: string, port: number, name: string): Promise<string[]> {
+  async txtAt(host: string, port: number, name: string): Promise<TxtRecord[]> {
     const { connect, bounds } = this.settings;
     for (const address of await this.dialler.permitted(host))
       try {
         const answer = await ask(reroute(connect, address, port, host), name, 'TXT', bounds.dnsMs, false);
-        return txtRecords(answer).map(({ value }) => value);
+        return txtRecords(answer);
       } catch (error) {
         if (!(error instanceof DnsFailure)) throw error;
       }

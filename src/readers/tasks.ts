@@ -10,6 +10,7 @@ import { tagStands } from '../core/badge/look/right-tag.js';
 import { siteSeen } from '../core/badge/look/site-seen.js';
 import type { FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
 import { readPastedPage } from '../core/badge/token/pasted.js';
+import { readProfileText } from '../core/profile/profile-text.js';
 import { robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
 import { tellRobots } from '../core/robots/told.js';
 import { keptFromUs } from '../core/sitemap/forbidding.js';
@@ -37,6 +38,7 @@ export const TASKS = {
   keptFrom,
   linksOf,
   tellRobots,
+  readProfileText,
 } as const;
 
 export type TaskName = keyof typeof TASKS;

@@ -256,6 +256,8 @@ function configFor(
     clock: './clock.json',
     engines: './engines/',
     keyFile: './yardbadge.key',
+    // The stand-in engines speak on loopback alone, under names that nobody can have (RFC 2606).
+    plainLinks: ['example'],
     log: 'warn',
     carry: { folders: [webRoots] },
     agency: { name: 'Harbour Lights', colour: '#0b4f6c', logo: './logo.svg' },

@@ -42,6 +42,7 @@ export async function openDesk(
       clock,
       env,
       keyVariables: settings.keyVariables,
+      plainLinks: settings.plainLinks,
       keyBases: new KeyBases(store, clock),
       vault: new Vault(settings.keyFile),
       sleep: pause,

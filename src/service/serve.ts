@@ -104,6 +104,7 @@ export async function serve(
       desk,
       jobs,
       kept,
+      outages,
       (error) => {
         logger.error({ err: error }, 'the watch');
       },

@@ -26,6 +26,7 @@ import { toCarry } from './migrations/0028-to-carry.js';
 import { asked } from './migrations/0029-asked.js';
 import { waiting } from './migrations/0030-waiting.js';
 import { askedOnce } from './migrations/0031-asked-once.js';
+import { serversDown } from './migrations/0032-servers-down.js';
 import { newestFirst } from './migrations/0027-newest-first.js';
 import { wording } from './migrations/0026-wording.js';
 import { handover } from './migrations/0025-handover.js';
@@ -83,6 +84,7 @@ const MIGRATIONS = [
   asked,
   waiting,
   askedOnce,
+  serversDown,
 ];
 
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */

@@ -4,7 +4,13 @@ import { hindranceOf, mayBeOurs, sightOf } from '../../src/core/badge/sight.js';
 import { standing } from '../../src/core/badge/standing.js';
 import { CATALOGUE } from '../../src/core/findings/catalogue.js';
 import { DAY, HOUR, MINUTE } from '../../src/core/time/duration.js';
-import { outageSince, type Reached } from '../../src/core/watch/outage.js';
+import {
+  networkOf,
+  outageSince,
+  SILENCE,
+  type OutageSeen,
+  type Reached,
+} from '../../src/core/watch/outage.js';
 import {
   againAfter,
   dueAfter,
@@ -165,19 +171,64 @@ describe('what a look amounts to', () => {
 });
 
 describe('our own network', () => {
-  const look = (minutes: number, domain: string, failed = true): Reached => ({
-    at: at(minutes),
-    domain,
-    failed,
-  });
+  /** @param instead what came in place of the website; null where it showed itself */
+  const look = (
+    minutes: number,
+    domain: string,
+    instead: string | null = SILENCE,
+    address: string | null = `192.0.2.${String(domain.charCodeAt(0))}`,
+  ): Reached => ({ at: at(minutes), domain, address, instead });
+  const silent = { isIntercepted: false, network: '192.0.2.0/24' };
+  const portal = 'page of the hotel';
 
-  test.each<[string, Reached[], Date | null]>([
+  test.each<[string, Reached[], OutageSeen | null]>([
     ['nothing looked at', [], null],
     ['one website down, again and again', [look(1, 'a'), look(2, 'a'), look(3, 'a'), look(4, 'a')], null],
-    ['three at once', [look(-9, 'a', false), look(1, 'a'), look(2, 'b'), look(3, 'c')], at(1)],
-    ['one was reached meanwhile', [look(1, 'a'), look(2, 'b'), look(3, 'd', false), look(4, 'c')], null],
+    [
+      'three at once',
+      [look(-9, 'a', null), look(1, 'a'), look(2, 'b'), look(3, 'c')],
+      { since: at(1), ...silent },
+    ],
+    ['one was reached meanwhile', [look(1, 'a'), look(2, 'b'), look(3, 'd', null), look(4, 'c')], null],
+    [
+      'one showed a page of its own meanwhile',
+      [look(1, 'a'), look(2, 'b'), look(3, 'd', 'page of d'), look(4, 'c')],
+      null,
+    ],
     ['three over two days', [look(-2000, 'a'), look(-900, 'b'), look(3, 'c')], null],
-  ])('%s', (_, looks, since) => {
-    expect(outageSince(looks, at(5))).toEqual(since);
+    [
+      'three on networks of their own',
+      [
+        look(1, 'a', SILENCE, '192.0.2.1'),
+        look(2, 'b', SILENCE, '198.51.100.1'),
+        look(3, 'c', SILENCE, null),
+      ],
+      { since: at(1), isIntercepted: false, network: null },
+    ],
+    [
+      'one page for all',
+      [look(1, 'a', portal), look(2, 'b', portal), look(3, 'c', portal)],
+      { since: at(1), ...silent, isIntercepted: true },
+    ],
+    [
+      'one page for some, and silence from the rest',
+      [look(1, 'a', portal), look(2, 'b'), look(3, 'c', portal)],
+      { since: at(1), ...silent, isIntercepted: true },
+    ],
+    [
+      'one page for all websites of a hoster, while another shows its own',
+      [look(1, 'a', portal), look(2, 'b', portal), look(3, 'd', 'page of d'), look(4, 'c', portal)],
+      null,
+    ],
+  ])('%s', (_, looks, seen) => {
+    expect(outageSince(looks, at(5))).toEqual(seen);
+  });
+
+  test.each([
+    ['192.0.2.77', '192.0.2.0/24'],
+    ['2001:db8:7:1::5', '2001:db8:7::/48'],
+    ['2001:db8::5', '2001:db8:0::/48'],
+  ])('%s stands in %s', (address, network) => {
+    expect(networkOf(address)).toBe(network);
   });
 });

@@ -99,6 +99,34 @@ describe('the engine link, from our side', () => {
     switchedOff = null;
   });
 
+  it.each([
+    ['a name that ends a line', { id: 've-1\r\nX-Evil: 1' }],
+    ['a name that goes up a folder', { id: '..' }],
+    ['a name that nobody sees', { id: 've\u202e1' }],
+    ['a target with a line in it', { target: 'https://quay.example/\n' }],
+  ])('takes no enrolment with %s', async (_, odd) => {
+    script = [says(201, { ...ENROLLED, ...odd })];
+    expect(await engine.enrol(request('item-1'))).toMatchObject({ kind: 'unreached' });
+  });
+
+  it('goes nowhere above the account, whatever an enrolment is called', async () => {
+    script = [says(200, ENROLLED)];
+    await engine.ownership('a/../../admin?x=1#y');
+    expect(seen[0]?.url).toBe('/v1/enrolments/a%2F..%2F..%2Fadmin%3Fx%3D1%23y');
+  });
+
+  it('takes what an engine says as one line, and no token with a line in it', async () => {
+    const reason = 'No.\r\nBcc: everybody@example.org\u0007\u202e';
+    script = [
+      says(200, { ...ENROLLED, ownership: { state: 'withdrawn', since: '2026-11-01T00:00:00Z', reason } }),
+      says(200, { method: 'file', token: '/../robots.txt#\r\nUser-agent: *' }),
+    ];
+    expect(await engine.ownership('ve-1')).toMatchObject({
+      value: { reason: 'No. Bcc: everybody@example.org' },
+    });
+    expect(await engine.token('ve-1', 'file')).toMatchObject({ kind: 'unreached' });
+  });
+
   it('sends key, idempotency key and target', async () => {
     script = [says(201, ENROLLED)];
     expect(await engine.enrol(request('item-1'))).toEqual({ kind: 'done', value: { ref: 've-1' } });

@@ -8,7 +8,7 @@ describe('a way on which the other side takes without end', () => {
     vi.useFakeTimers();
     const close = vi.fn(() => Promise.resolve());
     const never = () => new Promise<never>(() => undefined);
-    const way: FileWay = { read: never, write: never, remove: () => Promise.resolve(), close };
+    const way: FileWay = { read: never, write: never, settle: never, remove: () => Promise.resolve(), close };
     const reading = bounded(way)
       .read('/robots.txt')
       .catch((error: unknown) => error);

@@ -189,7 +189,8 @@ describe('through the service, to real servers', () => {
       body: {
         way: 'dns',
         host: SERVERS.ns1.name,
-        zone: ZONE,
+        // As zone files write it.
+        zone: `${ZONE.toUpperCase()}.`,
         keyName: KEY.name,
         secret: KEY.secret.toString('base64'),
       },
@@ -199,11 +200,33 @@ describe('through the service, to real servers', () => {
     const names = (await enrolments()).flatMap(({ placements }) =>
       placements.flatMap((one) => (one.method === 'dns' ? [one.place] : [])),
     );
-    nsupdate([`zone ${ZONE}`, ...names.map((name) => `update delete ${name} TXT`), 'send'].join('\n'));
+    nsupdate(
+      [
+        `zone ${ZONE}`,
+        ...names.map((name) => `update delete ${name} TXT`),
+        `update add ${ZONE} 90 TXT "of somebody else"`,
+        'send',
+      ].join('\n'),
+    );
     const put = await carry();
     expect(new Set(acts(put))).toEqual(new Set(['put done']));
     expect(put?.stops).toBe(false);
     expect(new Set(await forecasts('dns'))).toEqual(new Set(['accept']));
+    const said = execFileSync(program('dig'), [
+      '@127.0.0.1',
+      '-p',
+      String(ports.zone),
+      '+noall',
+      '+answer',
+      ZONE,
+      'TXT',
+    ]);
+    const ttls = said
+      .toString()
+      .trim()
+      .split('\n')
+      .map((line) => line.split(/\s+/u)[1]);
+    expect([ttls.length > 1, new Set(ttls)]).toEqual([true, new Set(['90'])]);
   });
 
   describe.each(['sftp', 'ftps', 'webdav'] as const)('by %s', (way) => {

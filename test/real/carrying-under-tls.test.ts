@@ -1,15 +1,18 @@
+import { randomUUID } from 'node:crypto';
 import { execFileSync } from 'node:child_process';
 import {
   chmodSync,
+  copyFileSync,
   existsSync,
   mkdirSync,
   mkdtempSync,
   readdirSync,
   readFileSync,
   statSync,
+  symlinkSync,
   writeFileSync,
 } from 'node:fs';
-import type { Socket } from 'node:net';
+import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -120,8 +123,8 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     expect(shown).toMatch(/^SHA256:(?:[\dA-F]{2}:){31}[\dA-F]{2}$/u);
     const path = `/.well-known/${way}/proof ü.txt`;
     expect(await file.read(path)).toBeNull();
-    await file.write(path, Buffer.from('one'));
-    await file.write(path, Buffer.from('two'));
+    await file.write(path, Buffer.from('one'), randomUUID());
+    await file.write(path, Buffer.from('two'), randomUUID());
     expect((await file.read(path))?.toString()).toBe('two');
     expect(statSync(join(root, path)).mode & 0o777).toBe(0o644);
     expect(readdirSync(join(root, '.well-known', way))).toEqual(['proof ü.txt']);
@@ -153,7 +156,7 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     const name = `/${way}-sitemap.xml`;
     const files = ['a', 'b'].map((letter) => Buffer.alloc(3_000_000, letter));
     const one = (at: number) => files[at % 2] ?? Buffer.alloc(0);
-    await file.write(name, one(0));
+    await file.write(name, one(0), randomUUID());
     let isOver = false;
     const looking = (async () => {
       while (!isOver) {
@@ -162,7 +165,7 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
         await sleep(2);
       }
     })();
-    for (let at = 0; at < 8; at += 1) await file.write(name, one(at));
+    for (let at = 0; at < 8; at += 1) await file.write(name, one(at), randomUUID());
     const half = await open();
     const writing = half.file.write(name, one(0), 'half').catch((error: unknown) => error);
     await sleep(8);
@@ -171,7 +174,7 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     await Promise.all(
       Array.from({ length: 4 }, async (_, at) => {
         const each = await open();
-        await each.file.write(name, one(at));
+        await each.file.write(name, one(at), randomUUID());
         await each.file.close();
       }),
     );
@@ -190,18 +193,86 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     chmodSync(small, 0o755);
     try {
       const { file } = await open({ root: `/small-${way}` });
-      await file.write('/small.txt', Buffer.from('fits'));
-      await expect(file.write('/large.txt', Buffer.alloc(500_000))).rejects.toMatchObject({ kind: 'full' });
+      await file.write('/small.txt', Buffer.from('fits'), randomUUID());
+      await expect(file.write('/large.txt', Buffer.alloc(500_000), randomUUID())).rejects.toMatchObject({
+        kind: 'full',
+      });
       expect((await file.read('/small.txt'))?.toString()).toBe('fits');
       // nginx leaves what it could not copy under a number of its own; of ours nothing is left.
       expect(readdirSync(small).filter((each) => !/\.\d{10}$/u.test(each))).toEqual(['small.txt']);
       execFileSync('mount', ['-o', 'remount,ro', small]);
-      await expect(file.write('/more.txt', Buffer.from('x'))).rejects.toMatchObject({
+      await expect(file.write('/more.txt', Buffer.from('x'), randomUUID())).rejects.toMatchObject({
         kind: expect.stringMatching(/denied|full/u) as string,
       });
       await file.close();
     } finally {
       execFileSync('umount', ['-l', small]);
     }
+  });
+});
+
+/** What a server of FTP may be set up to refuse, and what it may keep from us. */
+describe('an odd server of FTP under TLS', () => {
+  const odd = async (more: string, prepare: (root: string) => void) => {
+    const home = join(folder, `odd-${randomUUID()}`);
+    const root = join(home, 'www');
+    mkdirSync(root, { recursive: true });
+    prepare(root);
+    for (const file of ['cert.pem', 'key.pem']) copyFileSync(join(folder, 'own', file), join(home, file));
+    const port = await freePort();
+    serveFtps(programs, home, port, root, more);
+    const dial = () =>
+      new Promise<Socket>((done, fail) => {
+        const socket = connect(port, '127.0.0.1', () => {
+          done(socket);
+        }).on('error', fail);
+      });
+    await vi.waitFor(async () => (await dial()).destroy(), { timeout: 20_000 });
+    const file = await openFtps(
+      await dial(),
+      { host: HOST, user: FILE_USER, secret: FILE_PASSWORD, root },
+      (socket) => net.secured(socket, HOST, null),
+    );
+    return { file, root };
+  };
+  const parts = (root: string) => readdirSync(root).filter((name) => name.endsWith('.part'));
+
+  it.each([
+    ['renames over nothing', '<Limit RNTO>\nAllowAll\n</Limit>\nAllowOverwrite off\n', 'Disallow: /sheds/'],
+    ['renames nothing', '<Limit RNFR RNTO>\nDenyAll\n</Limit>\n', 'Allow: /'],
+  ])('that takes deletions and %s loses no file', async (_, more, left) => {
+    const { file, root } = await odd(more, (at) => {
+      writeFileSync(join(at, 'robots.txt'), 'Allow: /');
+    });
+    await file.write('/robots.txt', Buffer.from('Disallow: /sheds/'), 'nonce').catch((error: unknown) => {
+      expect(error).toMatchObject({ kind: 'refused' });
+    });
+    expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toBe(left);
+    expect(parts(root)).toEqual([]);
+    await file.close();
+  });
+
+  it('that says no sizes, and lists no dot files, hides nobody’s file', async () => {
+    const { file } = await odd('<Limit SIZE>\nDenyAll\n</Limit>\n', (at) => {
+      writeFileSync(join(at, 'robots.txt'), 'theirs');
+      writeFileSync(join(at, '.proof.txt'), 'theirs too');
+    });
+    expect((await file.read('/robots.txt'))?.toString()).toBe('theirs');
+    expect((await file.read('/.proof.txt'))?.toString()).toBe('theirs too');
+    expect(await file.read('/not-there.txt')).toBeNull();
+    await file.close();
+  });
+
+  it('is not followed over a link', async () => {
+    const other = join(folder, 'another-client');
+    mkdirSync(other, { recursive: true });
+    const { file } = await odd('', (at) => {
+      symlinkSync(other, join(at, 'assets'));
+    });
+    await expect(file.write('/assets/proof.txt', Buffer.from('ours'), 'nonce')).rejects.toMatchObject({
+      kind: 'refused',
+    });
+    expect(readdirSync(other)).toEqual([]);
+    await file.close();
   });
 });

@@ -1,5 +1,15 @@
+import { randomUUID } from 'node:crypto';
 import { execFileSync, spawnSync } from 'node:child_process';
-import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
@@ -21,7 +31,7 @@ const folder = mkdtempSync(join(tmpdir(), 'yardbadge-carry-'));
 const programs = new Programs();
 let net: Net;
 let names: Awaited<ReturnType<typeof startNameServer>>;
-const ports = { dns: 0, ssh: 0, other: 0 };
+const ports = { dns: 0, ssh: 0, other: 0, overNothing: 0, nothing: 0 };
 
 /** Waits until something answers at a port of this machine. */
 async function answering(port: number): Promise<void> {
@@ -32,7 +42,7 @@ async function answering(port: number): Promise<void> {
 }
 
 beforeAll(async () => {
-  for (const name of ['dns', 'ssh', 'other'] as const) ports[name] = await freePort();
+  for (const name of Object.keys(ports) as (keyof typeof ports)[]) ports[name] = await freePort();
   names = await startNameServer(
     { state: newWorld(machineClock.now(), [site('quay.example', '', '')]), ...machineClock },
     'resolver',
@@ -66,14 +76,16 @@ describe('a zone at a real name server that takes signed updates', () => {
     secret: Buffer.from('lantern-at-the-quay-lantern-at-the-quay'),
   };
   const update = async (
-    changes: Parameters<typeof updateZone>[2],
+    changes: readonly Omit<Parameters<typeof updateZone>[2][number], 'ttl'>[],
     by: TsigKey = key,
     zone = ZONE,
     now = machineClock.now(),
   ) => {
-    await updateZone(await net.socket(ZONE, ports.dns), zone, changes, by, now);
+    const whole = changes.map((one) => ({ ttl: 3_600, ...one }));
+    await updateZone(await net.socket(ZONE, ports.dns), zone, whole, by, now);
   };
-  const there = (name: string) => net.txtAt(ZONE, ports.dns, name);
+  const recordsAt = (name: string) => net.txtAt(ZONE, ports.dns, name);
+  const there = async (name: string) => (await recordsAt(name)).map(({ value }) => value);
 
   beforeAll(async () => {
     serveZone(programs, join(folder, 'knot'), ports.dns, {
@@ -200,8 +212,8 @@ describe('a web root at a real SSH server', () => {
     expect(shown).toMatch(/^SHA256:[\w+/]{43}$/u);
     expect(execFileSync(program('ssh-keygen'), ['-lf', join(home, 'one.pub')]).toString()).toContain(shown);
     expect(await way.read('/.well-known/proof.txt')).toBeNull();
-    await way.write('/.well-known/proof.txt', Buffer.from('one'));
-    await way.write('/.well-known/proof.txt', Buffer.from('two'));
+    await way.write('/.well-known/proof.txt', Buffer.from('one'), randomUUID());
+    await way.write('/.well-known/proof.txt', Buffer.from('two'), randomUUID());
     expect((await way.read('/.well-known/proof.txt'))?.toString()).toBe('two');
     expect(
       execFileSync('stat', ['-c', '%a', join(root, '.well-known/proof.txt')])
@@ -232,10 +244,58 @@ describe('a web root at a real SSH server', () => {
     ).rejects.toMatchObject({ kind: 'unreached' });
   });
 
+  it.each([
+    ['renames over nothing', 'overNothing', 'posix-rename', 'replaced'],
+    ['renames nothing', 'nothing', 'posix-rename,rename', 'left'],
+  ] as const)('loses no file on a server that takes deletions and %s', async (_, server, denied, outcome) => {
+    const port = ports[server];
+    serveSftp(programs, home, port, { hostKey: 'one', login: 'login', denied });
+    await answering(port);
+    const place = join(root, 'robots.txt');
+    writeFileSync(place, 'Allow: /');
+    const { way } = await open({ port });
+    const writing = way.write('/robots.txt', Buffer.from('Disallow: /sheds/'), 'nonce');
+    if (outcome === 'left')
+      await expect(writing).rejects.toMatchObject({
+        kind: 'refused',
+        message: expect.stringContaining('left as it is') as string,
+      });
+    else await writing;
+    expect(readFileSync(place, 'utf8')).toBe(outcome === 'left' ? 'Allow: /' : 'Disallow: /sheds/');
+    expect(readdirSync(root).filter((name) => name.endsWith('.part'))).toEqual([]);
+    await way.close();
+  });
+
+  it('puts back what was moved aside when it is cut off between two steps', async () => {
+    const { way } = await open();
+    writeFileSync(join(root, '.robots.txt.nonce-before.part'), 'Allow: /');
+    writeFileSync(join(root, '.robots.txt.nonce.part'), 'Disallow: /she');
+    rmSync(join(root, 'robots.txt'), { force: true });
+    await way.settle('/robots.txt', 'nonce');
+    expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toBe('Allow: /');
+    expect(readdirSync(root).filter((name) => name.endsWith('.part'))).toEqual([]);
+    await way.close();
+  });
+
+  it('goes over no link out of the root', async () => {
+    const other = join(folder, 'another-client');
+    mkdirSync(other, { recursive: true });
+    writeFileSync(join(other, 'proof.txt'), 'theirs');
+    symlinkSync(other, join(root, 'assets'));
+    const { way } = await open();
+    await expect(way.read('/assets/proof.txt')).rejects.toMatchObject({ kind: 'refused' });
+    await expect(way.write('/assets/deep/proof.txt', Buffer.from('ours'), 'nonce')).rejects.toMatchObject({
+      kind: 'refused',
+    });
+    await expect(way.remove('/assets/proof.txt')).rejects.toMatchObject({ kind: 'refused' });
+    expect(readdirSync(other)).toEqual(['proof.txt']);
+    await way.close();
+  });
+
   it('is never seen half-written, and loses nothing when it is cut off in the middle', async () => {
     const { way } = await open();
     const files = ['a', 'b'].map((letter) => Buffer.alloc(3_000_000, letter));
-    await way.write('/sitemap.xml', files[0] ?? Buffer.alloc(0));
+    await way.write('/sitemap.xml', files[0] ?? Buffer.alloc(0), randomUUID());
     let isOver = false;
     const looking = (async () => {
       while (!isOver) {
@@ -244,15 +304,18 @@ describe('a web root at a real SSH server', () => {
         await sleep(2);
       }
     })();
-    for (let at = 0; at < 12; at += 1) await way.write('/sitemap.xml', files[at % 2] ?? Buffer.alloc(0));
+    for (let at = 0; at < 12; at += 1)
+      await way.write('/sitemap.xml', files[at % 2] ?? Buffer.alloc(0), randomUUID());
     const cut = await open();
-    const half = cut.way.write('/sitemap.xml', files[0] ?? Buffer.alloc(0)).catch((error: unknown) => error);
+    const half = cut.way
+      .write('/sitemap.xml', files[0] ?? Buffer.alloc(0), randomUUID())
+      .catch((error: unknown) => error);
     await cut.way.close();
     await half;
     await Promise.all(
       Array.from({ length: 4 }, async (_, at) => {
         const each = await open();
-        await each.way.write('/sitemap.xml', files[at % 2] ?? Buffer.alloc(0));
+        await each.way.write('/sitemap.xml', files[at % 2] ?? Buffer.alloc(0), randomUUID());
         await each.way.close();
       }),
     );
@@ -267,18 +330,24 @@ describe('a web root at a real SSH server', () => {
     execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', small]);
     try {
       const { way } = await open({ root: small });
-      await way.write('/small.txt', Buffer.from('fits'));
-      await expect(way.write('/large.txt', Buffer.alloc(500_000))).rejects.toMatchObject({ kind: 'full' });
+      await way.write('/small.txt', Buffer.from('fits'), randomUUID());
+      await expect(way.write('/large.txt', Buffer.alloc(500_000), randomUUID())).rejects.toMatchObject({
+        kind: 'full',
+      });
       expect((await way.read('/small.txt'))?.toString()).toBe('fits');
       expect(readdirSync(small)).toEqual(['small.txt']);
       await way.close();
       const local = await openFolder(small);
-      await expect(local.write('/large.txt', Buffer.alloc(500_000))).rejects.toMatchObject({ kind: 'full' });
+      await expect(local.write('/large.txt', Buffer.alloc(500_000), randomUUID())).rejects.toMatchObject({
+        kind: 'full',
+      });
       expect(readdirSync(small)).toEqual(['small.txt']);
       execFileSync('mount', ['-o', 'remount,ro', small]);
-      await expect(local.write('/more.txt', Buffer.from('x'))).rejects.toMatchObject({ kind: 'denied' });
+      await expect(local.write('/more.txt', Buffer.from('x'), randomUUID())).rejects.toMatchObject({
+        kind: 'denied',
+      });
       const again = await open({ root: small });
-      await expect(again.way.write('/more.txt', Buffer.from('x'))).rejects.toMatchObject({
+      await expect(again.way.write('/more.txt', Buffer.from('x'), randomUUID())).rejects.toMatchObject({
         kind: expect.stringMatching(/denied|full/u) as string,
       });
       await again.way.close();
@@ -297,9 +366,11 @@ describe('a folder of this machine', () => {
     execFileSync('ln', ['-s', outside, join(root, 'way-out')]);
     execFileSync('ln', ['-s', '/etc/hostname', join(root, 'name.txt')]);
     const way = await openFolder(root);
-    await way.write('/a/b.txt', Buffer.from('here'));
+    await way.write('/a/b.txt', Buffer.from('here'), randomUUID());
     expect((await way.read('/a/b.txt'))?.toString()).toBe('here');
-    await expect(way.write('/way-out/c.txt', Buffer.from('x'))).rejects.toMatchObject({ kind: 'refused' });
+    await expect(way.write('/way-out/c.txt', Buffer.from('x'), randomUUID())).rejects.toMatchObject({
+      kind: 'refused',
+    });
     await expect(way.read('/name.txt')).rejects.toMatchObject({ kind: 'refused' });
     expect(readdirSync(outside)).toEqual([]);
     await expect(openFolder(join(folder, 'nowhere'))).rejects.toMatchObject({ kind: 'refused' });

@@ -11,15 +11,15 @@ export const FILE_PASSWORD = 'lantern at the quay';
 const KEPT =
   '$6$quaylantern$7rGpjoZ.NO.CoRnLlqW7CUVN69lobtlsFXS8jT3vZ6yRJdx/G5Mc1JYo/R2SeZyiuPOM/QuPhdZgzTIQ6l.E3/';
 
-/** ProFTPD with TLS. @param home has cert.pem and key.pem, and takes what the server writes */
-export function serveFtps(programs: Programs, home: string, port: number, root: string): void {
+/** ProFTPD with TLS. @param home has cert.pem and key.pem, and takes what the server writes @param more of its configuration */
+export function serveFtps(programs: Programs, home: string, port: number, root: string, more = ''): void {
   const { uid, gid } = userInfo();
   const people = `${FILE_USER}:${KEPT}:${String(uid)}:${String(gid)}::${root}:/bin/false\n`;
   writeFileSync(join(home, 'users'), people, { mode: 0o600 });
   const config = join(home, 'proftpd.conf');
   writeFileSync(
     config,
-    `ServerType standalone\nDefaultAddress 127.0.0.1\nPort ${String(port)}\nUseIPv6 off\nUseReverseDNS off\nModulePath /usr/lib/proftpd\nLoadModule mod_tls.c\nScoreboardFile ${home}/score\nPidFile ${home}/ftp.pid\nSystemLog ${home}/ftp.log\nTransferLog none\nWtmpLog off\nRootLogin on\nRequireValidShell off\nAuthOrder mod_auth_file.c\nAuthUserFile ${home}/users\nAllowOverwrite on\nTLSEngine on\nTLSRequired on\nTLSECCertificateFile ${home}/cert.pem\nTLSECCertificateKeyFile ${home}/key.pem\n`,
+    `ServerType standalone\nDefaultAddress 127.0.0.1\nPort ${String(port)}\nUseIPv6 off\nUseReverseDNS off\nModulePath /usr/lib/proftpd\nLoadModule mod_tls.c\nScoreboardFile ${home}/score\nPidFile ${home}/ftp.pid\nSystemLog ${home}/ftp.log\nTransferLog none\nWtmpLog off\nRootLogin on\nRequireValidShell off\nAuthOrder mod_auth_file.c\nAuthUserFile ${home}/users\nAllowOverwrite on\nTLSEngine on\nTLSRequired on\nTLSECCertificateFile ${home}/cert.pem\nTLSECCertificateKeyFile ${home}/key.pem\n${more}`,
   );
   programs.start('proftpd', '-n', '-c', config);
 }
@@ -47,18 +47,23 @@ export function sshKeys(home: string, names: readonly string[]): void {
     execFileSync(program('ssh-keygen'), ['-q', '-t', 'ed25519', '-N', '', '-f', join(home, name)]);
 }
 
-/** OpenSSH with files alone. @param hostKey name of the key that it shows @param login name of the key that may come in */
+/**
+ * OpenSSH with files alone.
+ * @param given.hostKey name of the key that it shows
+ * @param given.login name of the key that may come in
+ * @param given.denied requests that it refuses, by their names, with commas between them
+ */
 export function serveSftp(
   programs: Programs,
   home: string,
   port: number,
-  { hostKey, login }: { hostKey: string; login: string },
+  { hostKey, login, denied = '' }: { hostKey: string; login: string; denied?: string },
 ): ChildProcess {
   writeFileSync(join(home, 'authorized'), readFileSync(join(home, `${login}.pub`)));
-  const config = join(home, `${hostKey}.conf`);
+  const config = join(home, `${hostKey}-${String(port)}.conf`);
   writeFileSync(
     config,
-    `Port ${String(port)}\nListenAddress 127.0.0.1\nHostKey ${join(home, hostKey)}\nPidFile none\nAuthorizedKeysFile ${join(home, 'authorized')}\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nKbdInteractiveAuthentication no\nPermitRootLogin prohibit-password\nSubsystem sftp internal-sftp\n`,
+    `Port ${String(port)}\nListenAddress 127.0.0.1\nHostKey ${join(home, hostKey)}\nPidFile none\nAuthorizedKeysFile ${join(home, 'authorized')}\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nKbdInteractiveAuthentication no\nPermitRootLogin prohibit-password\nSubsystem sftp internal-sftp${denied === '' ? '' : ` -P ${denied}`}\n`,
   );
   return programs.start('sshd', '-D', '-f', config);
 }

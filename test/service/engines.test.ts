@@ -539,6 +539,16 @@ describe('several engines', () => {
     expect(items[0]).toMatchObject({ kind: 'enrolment.ended', who: 'marit' });
   });
 
+  const PLAIN_PROFILE =
+    'id: gull\ntitle: Gull\nworked: { how: link, base: "http://HOST/" }\nreaches: [address]\ntoken: { per: enrolment }\nmethods: { meta: { name: gull } }\n';
+
+  it('profiles of ten thousand keys are told by the first faults alone', async () => {
+    const keys = Array.from({ length: 8_000 }, (_, at) => `k${String(at)}: 1`).join('\n');
+    const refused = await problem(marit.addEngine({ body: { profile: keys, file: 'gull.yaml' } }));
+    expect(refused).toMatchObject({ code: 'bad-profile' });
+    expect(JSON.stringify(refused).length).toBeLessThan(20_000);
+  });
+
   describe('profiles that are added', () => {
     const add = (profile: string, replace = false) =>
       marit.addEngine({ body: { profile, file: 'gull.yaml', ...(replace ? { replace } : {}) } });
@@ -575,6 +585,10 @@ describe('several engines', () => {
         'gull.yaml: id: “ostrime” is taken',
       ],
       ['a: &a [x]\nb: *a\n', 'gull.yaml'],
+      [
+        PLAIN_PROFILE.replace('HOST', 'link.gull.test'),
+        'worked.base: link.gull.test is spoken to without TLS (http:)',
+      ],
     ])('%j is refused with file and key: %s', async (profile, says) => {
       const refused = await problem(add(profile));
       expect(refused).toMatchObject({ code: 'bad-profile', status: 400 });

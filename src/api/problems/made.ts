@@ -20,6 +20,11 @@ export const MADE = {
     title: 'Nothing is chosen',
     says: 'No page of {property} would go into its sitemap as things are chosen now.',
   },
+  'place-known': {
+    status: 409,
+    title: 'Recorded already',
+    says: '{place} is recorded for {property} already.',
+  },
   'no-such-place': { status: 404, title: 'No such place', says: 'There is no place “{ref}” to carry to.' },
   'no-places': {
     status: 409,

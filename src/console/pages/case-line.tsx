@@ -16,6 +16,7 @@ export const CASE_TITLES: Readonly<Record<string, string>> = {
   'out-of-reach': 'out of reach',
   'sitemap-unreachable': 'sitemap out of reach',
   'sitemap-fallen': 'sitemap fell',
+  'server-down': 'server down',
   'cut-off': 'cut off',
   certificate: 'certificate ends',
   'name-ends': 'name ends',
@@ -55,7 +56,10 @@ function LookAgain({ one }: { one: Case }) {
 }
 
 /** What stands in the place of a property. */
-const NAMES: Readonly<Record<string, string>> = { 'switched-off': 'an engine' };
+const NAMES: Readonly<Record<string, string>> = {
+  'switched-off': 'an engine',
+  'server-down': 'a server',
+};
 
 /** The last good evidence beside the present one, behind a line. */
 function Difference({ lines }: { lines: readonly string[] }) {

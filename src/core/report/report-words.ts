@@ -262,6 +262,7 @@ const GERMAN: ReportWords = {
       `${GERMAN_HINDRANCES[by] ?? 'Die Website ist nicht erreichbar'}. Die Kennung ist nicht zu sehen; verloren ist noch nichts.`,
     'sitemap-unreachable': (url) => `Die Sitemap ${url} ist nicht erreichbar.`,
     'sitemap-fallen': (url) => `In der Sitemap ${url} stehen viel weniger Adressen als vorher.`,
+    'server-down': () => 'Der Server, auf dem die Website liegt, war nicht erreichbar.',
     'cut-off': () => 'Von uns aus war vorübergehend nichts zu erreichen.',
     unsent: () => 'Nachrichten ließen sich nicht verschicken.',
     certificate: () => 'Das Zertifikat der Website läuft bald ab oder ist abgelaufen.',
@@ -269,7 +270,7 @@ const GERMAN: ReportWords = {
     'token-ends': () => 'Eine Kennung wird bald ungültig.',
     'reading-overdue': (url) => `Die Sitemap ${url} hätte inzwischen gelesen sein sollen.`,
     'sitemap-still': (url) => `Die Sitemap ${url} hat sich lange nicht geändert.`,
-    'switched-off': () => 'Eine Benachrichtigung wurde abgeschaltet.',
+    'switched-off': () => 'Eine Suchmaschine nimmt manche Aufträge vorübergehend nicht an.',
   },
   steps: {
     place: (engine) =>

@@ -119,7 +119,14 @@ export function outOfReach({ enrolments, sitemaps: all, cutOff }: CaseFacts): Ca
     acts: 'client',
     touches: [...some.map(({ one }) => one.name), ...hiddenToo],
     until: null,
+    ...placeOf(some.map(({ look }) => look.hindered?.address ?? null)),
   }));
+}
+
+/** The one address at which something is out of reach. */
+function placeOf(addresses: readonly (string | null)[]): { place?: string } {
+  const [place, ...others] = new Set(addresses);
+  return place == null || others.length > 0 ? {} : { place };
 }
 
 /** What hides the placement by which a badge is held; null where it can be looked at. */

@@ -14,6 +14,7 @@ const AT_ONCE = [
   'out-of-reach',
   'sitemap-unreachable',
   'sitemap-fallen',
+  'server-down',
   'cut-off',
 ] as const;
 
@@ -54,6 +55,8 @@ export interface CaseNow {
   readonly until: Date | null;
   /** The last good evidence beside the present one, line by line; empty where that tells nothing. */
   readonly difference?: readonly string[];
+  /** The address at which a website is out of reach. */
+  readonly place?: string;
 }
 
 /** An enrolment, as far as it can be told of. */
@@ -73,7 +76,11 @@ export interface CaseEnrolment {
     readonly since: Date;
     readonly says: string;
     readonly remedy: string;
-    readonly hindered: { readonly by: Hindrance; readonly since: Date } | null;
+    readonly hindered: {
+      readonly by: Hindrance;
+      readonly since: Date;
+      readonly address: string | null;
+    } | null;
     /** What has changed since the token was last seen, and when that was; null where nobody knows. */
     readonly difference: readonly string[];
     readonly lastSeenAt: Date | null;

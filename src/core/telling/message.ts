@@ -36,6 +36,7 @@ const TITLE: Readonly<Record<CaseKind, string>> = {
   'out-of-reach': 'out of reach',
   'sitemap-unreachable': 'sitemap out of reach',
   'sitemap-fallen': 'sitemap fell',
+  'server-down': 'a server of several websites is down',
   'cut-off': 'nothing can be reached from here',
   unsent: 'messages cannot be sent',
   certificate: 'certificate runs out',
@@ -44,6 +45,12 @@ const TITLE: Readonly<Record<CaseKind, string>> = {
   'reading-overdue': 'reading overdue',
   'sitemap-still': 'sitemap stands still',
   'switched-off': 'switched off by an engine',
+};
+
+/** What stands in the place of a property. */
+const OF_NO_PROPERTY: Readonly<Partial<Record<CaseKind, string>>> = {
+  'switched-off': 'Engines',
+  'server-down': 'Hosting',
 };
 
 /** Which tab of a property's page shows a case. */
@@ -255,7 +262,7 @@ function entryOf(one: CaseTold, { base, zone }: Receiver): Entry {
   const tab = TAB[kind];
   const page = `${base}/properties/${property ?? ''}`;
   const link = property === null ? `${base}/` : tab === undefined ? page : `${page}?tab=${tab}`;
-  const name = property ?? (kind === 'switched-off' ? 'Engines' : 'This service');
+  const name = property ?? OF_NO_PROPERTY[kind] ?? 'This service';
   if (endedAt) {
     const lasted = aboutWords(Math.max(0, endedAt.getTime() - since.getTime()));
     return {

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { Op } from 'sequelize';
 import type { Carrying, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { planAt, putBackOf, type Carried, type CarryStep } from '../../core/carry/plan.js';
+import { planAt, putBackOf, type Carried, type CarryStep, type Standing } from '../../core/carry/plan.js';
 import type { Role } from '../../core/people/roles.js';
 import { CarryFault } from '../../net/carry/way.js';
 import { newId } from '../../store/ids.js';
@@ -14,6 +14,7 @@ import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
+import { zoneName } from './place-given.js';
 import { openPlace, type OpenPlace } from './open.js';
 import { placeSays, placesOf } from './places.js';
 import { sayDone, sayPlan, saysDone, WORDS } from './saying.js';
@@ -121,7 +122,7 @@ function byItself(
 
 /** Cargo with what its records would take from a host, as the zone is now. */
 async function withHosts(desk: Desk, place: CarryPlaceRow, cargo: readonly Cargo[]): Promise<Cargo[]> {
-  const zone = place.at.zone ?? '';
+  const zone = zoneName(place.at.zone ?? '');
   const owners = [...new Set(cargo.flatMap(({ owner }) => owner ?? []))];
   const wild = new Map(
     await Promise.all(
@@ -137,17 +138,32 @@ async function plan(
   open: OpenPlace,
   place: CarryPlaceRow,
   cargo: readonly Cargo[],
-  carried: readonly Carried[],
+  carried: readonly CarriedRow[],
   holding: readonly Carried[],
 ): Promise<CarryStep[]> {
   const names = [...new Set([...cargo.map(({ name }) => name), ...carried.map(({ name }) => name)])];
+  const standing = await open.standing(names);
   return planAt({
     wanted: cargo,
-    standing: await open.standing(names),
+    standing: await settled(open, standing, carried),
     carried,
     holding,
     isMany: place.way === 'dns',
   });
+}
+
+/** What stands there once what an earlier run was cut off in has been ended. */
+async function settled(
+  open: OpenPlace,
+  standing: readonly Standing[],
+  carried: readonly CarriedRow[],
+): Promise<Standing[]> {
+  const doubtful = carried.filter(
+    (one) => standing.find(({ name }) => name === one.name)?.sums.includes(one.sum) !== true,
+  );
+  for (const { name, id } of doubtful) await open.settle(name, id);
+  const names = [...new Set(doubtful.map(({ name }) => name))];
+  return [...standing.filter(({ name }) => !names.includes(name)), ...(await open.standing(names))];
 }
 
 /** Does what the plan says, one after the other. */
@@ -177,7 +193,6 @@ async function act(
       if (!one) continue;
       // On record before it is done: should we end in between, what stands there is known as ours by its sum, and nothing else is.
       const recorded = await record(desk, piece, place, step);
-      for (const { id } of carried.filter((other) => other.name === name)) await open.clear(name, id);
       try {
         await open.put(one, recorded.id);
       } catch (error) {

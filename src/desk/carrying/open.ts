@@ -6,7 +6,7 @@ import { openFolder } from '../../net/carry/folder.js';
 import { openFtps } from '../../net/carry/ftps.js';
 import type { Secured } from '../../net/carry/secured.js';
 import { openSftp } from '../../net/carry/sftp.js';
-import { bounded, CarryFault, MOST_BYTES, temporaryName, type FileWay } from '../../net/carry/way.js';
+import { bounded, CarryFault, MOST_BYTES, type FileWay } from '../../net/carry/way.js';
 import { openWebDav } from '../../net/carry/webdav.js';
 import { machineClock } from '../../net/time/machine-clock.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -15,6 +15,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { sumOf } from '../context/sums.js';
 import { boundTo, placeSays, vaultOf } from './places.js';
+import { folderFault, zoneName } from './place-given.js';
 import type { Cargo } from './wanted.js';
 
 /** A place that is open: what stands there can be read, put and taken away. */
@@ -22,8 +23,8 @@ export interface OpenPlace {
   standing(names: readonly string[]): Promise<Standing[]>;
   /** @param nonce by which what is left half-done is found again */
   put(cargo: Cargo, nonce: string): Promise<void>;
-  /** Clears away what a connection that was cut has left of a `put`. */
-  clear(name: string, nonce: string): Promise<void>;
+  /** Ends a `put` that was cut off: what stood there before stands there again, and nothing half-done is left. */
+  settle(name: string, nonce: string): Promise<void>;
   takeAway(one: Pick<Wanted, 'name' | 'sum'>): Promise<void>;
   close(): Promise<void>;
 }
@@ -41,8 +42,12 @@ export async function openPlace(desk: Desk, row: CarryPlaceRow): Promise<OpenPla
     return over;
   };
   switch (way) {
-    case 'folder':
+    case 'folder': {
+      // The settings may name fewer by now, and what stood there may have become a link.
+      const fault = await folderFault(desk, at.root ?? '');
+      if (fault !== null) throw new CarryFault('refused', fault);
       return overFiles(await openFolder(at.root ?? ''));
+    }
     case 'sftp': {
       const socket = await desk.net.socket(host, port);
       const file = await openSftp(socket, { ...login, pin: row.pin ?? null }, (pin) => (shown = pin));
@@ -111,30 +116,43 @@ function overFiles(unbounded: FileWay): OpenPlace {
       if (!bytes) throw new CarryFault('refused', `${name} is no file.`);
       await way.write(name, await bytes(), nonce);
     },
-    clear: (name, nonce) => way.remove(temporaryName(name, nonce)),
+    settle: (name, nonce) => way.settle(name, nonce),
     takeAway: ({ name }) => way.remove(name),
     close: () => way.close(),
   };
 }
 
+/** Of a record that stands alone, in seconds. */
+const TTL = 3_600;
+
 function overDns(desk: Desk, { at }: CarryPlaceRow, key: TsigKey): OpenPlace {
-  const { host = '', port = 53, zone = '' } = at;
+  const { host = '', port = 53 } = at;
+  const zone = zoneName(at.zone ?? '');
+  const recordsAt = (name: string) => desk.net.txtAt(host, port, name);
   const change = async (act: 'add' | 'remove', name: string, value: string) => {
+    // All records of a name live equally long (RFC 2181 §5.2), so ours goes by those that stand there.
+    const [other] = act === 'add' ? await recordsAt(name) : [];
     // The server goes by the clock of the world, also where the service's own goes faster for a rehearsal (RFC 8945 §5.2.3).
     const now = machineClock.now();
-    await updateZone(await desk.net.socket(host, port), zone, [{ act, name, value }], key, now);
+    await updateZone(
+      await desk.net.socket(host, port),
+      zone,
+      [{ act, name, value, ttl: other?.ttl ?? TTL }],
+      key,
+      now,
+    );
   };
   return {
     standing: async (names) => {
       const found: Standing[] = [];
       for (const name of names) {
-        const sums = await desk.net.txtAt(host, port, name);
+        const sums = (await recordsAt(name)).map(({ value }) => value);
         if (sums.length > 0) found.push({ name, sums });
       }
       return found;
     },
     put: ({ name, sum }) => change('add', name, sum),
-    clear: () => Promise.resolve(),
+    settle: () => Promise.resolve(),
     takeAway: ({ name, sum }) => change('remove', name, sum),
     close: () => Promise.resolve(),
   };

@@ -1,23 +1,12 @@
-import { isAbsolute, resolve, sep } from 'node:path';
 import type { CarryPlace, NewCarryPlace } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import type { CarryWay } from '../../core/carry/plan.js';
 import { newId } from '../../store/ids.js';
-import { CarriedRow, CarryPlaceRow, type CarryAt } from '../../store/models/carrying.js';
+import { CarriedRow, CarryPlaceRow } from '../../store/models/carrying.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
-
-/** What each way has to know of a place. */
-const NEEDS: Readonly<Record<CarryWay, readonly (keyof NewCarryPlace)[]>> = {
-  folder: ['root'],
-  sftp: ['host', 'user', 'root', 'secret'],
-  ftps: ['host', 'user', 'root', 'secret'],
-  webdav: ['host', 'user', 'root', 'secret'],
-  dns: ['host', 'zone', 'keyName', 'secret'],
-};
-const PORTS: Readonly<Record<CarryWay, number>> = { folder: 0, sftp: 22, ftps: 21, webdav: 443, dns: 53 };
+import { atOf, PORTS, requireFingerprint, requireSecret } from './place-given.js';
 
 /** Where a place is, in words. */
 export function placeSays({ way, at }: Pick<CarryPlaceRow, 'way' | 'at'>): string {
@@ -69,20 +58,11 @@ export async function addPlace(
   given: NewCarryPlace,
 ): Promise<CarryPlace> {
   const property = await findProperty(ref, EXACT);
-  const missing = NEEDS[given.way].filter((key) => given[key] === undefined);
-  if (missing.length > 0)
-    throw new Problem('bad-input', { says: `A place by ${given.way} needs ${missing.join(', ')} too.` });
-  const { way, secret, role = 'consultant', watchMay = false, ...where } = given;
-  const at: CarryAt = {
-    ...where,
-    ...(way === 'folder'
-      ? { root: allowedFolder(desk, where.root ?? '') }
-      : { port: where.port ?? PORTS[way] }),
-  };
-  if (way === 'dns' && Buffer.from(secret ?? '', 'base64').length < 16)
-    throw new Problem('bad-input', {
-      says: 'The zone’s key must be 16 bytes or more in base 64, as “keymgr -t” or “tsig-keygen” make it.',
-    });
+  const { way, secret, role = 'consultant', watchMay = false } = given;
+  const at = await atOf(desk, given);
+  const says = placeSays({ way, at });
+  if ((await placesOf(property.id)).some((one) => placeSays(one) === says))
+    throw new Problem('place-known', { place: says, property: property.handle });
   const id = newId();
   const sealed = secret === undefined ? null : vaultOf(desk).seal(secret, id, boundTo({ way, at }));
   const row = await desk.store.write(async (transaction) => {
@@ -110,18 +90,6 @@ export async function addPlace(
   return viewPlace(row);
 }
 
-/** A folder of this machine that the settings allow. Throws Problem. */
-function allowedFolder(desk: Desk, root: string): string {
-  const folder = resolve(root);
-  const isAllowed =
-    isAbsolute(root) &&
-    desk.carry.folders.some((one) => folder === resolve(one) || folder.startsWith(resolve(one) + sep));
-  if (isAllowed) return folder;
-  throw new Problem('bad-input', {
-    says: `“${root.slice(0, 200)}” is no folder that the service may write to. Expected one below those that the settings name in “carry.folders”: ${desk.carry.folders.join(', ') || 'none are named'}.`,
-  });
-}
-
 export function vaultOf(desk: Desk): NonNullable<Desk['book']['vault']> {
   const { vault } = desk.book;
   if (!vault) throw new Error('the service has no vault');
@@ -142,6 +110,8 @@ export async function editPlace(
   edit: { trust?: string; secret?: string; watchMay?: boolean; role?: 'lead' | 'consultant' },
 ): Promise<CarryPlace> {
   const row = await placeBy(id);
+  if (edit.trust !== undefined) requireFingerprint(row.way, edit.trust);
+  if (edit.secret !== undefined) requireSecret(row.way, edit.secret);
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   await desk.store.write(async (transaction) => {
     await row.update(

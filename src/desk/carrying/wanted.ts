@@ -10,6 +10,7 @@ import { sumOf } from '../context/sums.js';
 import { ADDRESSES, fileOf, latestVersion } from '../making/files.js';
 import { enrolmentFacts } from '../standing/facts.js';
 import { placementFor } from '../tokens/placements.js';
+import { zoneName } from './place-given.js';
 
 /** One thing to be carried, and what it is. */
 export interface Cargo extends Wanted {
@@ -42,7 +43,7 @@ export async function cargoFor(desk: Desk, property: PropertyRow, place: CarryPl
           bytes: () => Promise.resolve(bytes),
           token: of,
         });
-      } else if (placement.method === 'dns' && isIn(placement.place, place.at.zone ?? ''))
+      } else if (placement.method === 'dns' && isIn(placement.place, zoneName(place.at.zone ?? '')))
         found.set(`${placement.place} ${placement.value}`, {
           name: placement.place,
           why,

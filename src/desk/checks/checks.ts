@@ -11,9 +11,9 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.
 import { note } from '../context/journal.js';
 import { keptEvidence, viewEvidence } from '../history/evidence.js';
 import { recognise } from '../tokens/known-tokens.js';
-import { lookAt, type Around } from './look.js';
+import { lookAt, type Around, type Looked } from './look.js';
 import { evidenceOf, recordLook } from '../history/stretches.js';
-import { UNTOLD, type Met } from '../watch/met.js';
+import { MET_SILENCE, metPage, UNTOLD, type LookMet, type Met } from '../watch/met.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../claims/ownership.js';
 import type { Actor, Desk } from '../context/desk.js';
@@ -57,22 +57,49 @@ function aroundOf(
   };
 }
 
+/** What a look at a placement tells of whether we can look at all. @param wasSeen whether the token was there at the last look that told */
+function metAt({ evidence, judgement: { seen, findings } }: Looked, wasSeen: boolean): LookMet {
+  if (seen) return { kind: 'itself' };
+  if (evidence.kind === 'page') return metPage(evidence, wasSeen);
+  if (mayBeOurs(findings)) return MET_SILENCE;
+  // What the zone’s own servers say is the zone’s; what only a resolver says may be the resolver’s.
+  const isZone = evidence.servers.some(({ authoritative }) => authoritative);
+  return isZone ? { kind: 'itself' } : { kind: 'unknown', isNews: wasSeen };
+}
+
 /** Checks one placement now and records what came of it. */
 export async function checkToken(
   desk: Desk,
   actor: Actor,
   facts: EnrolmentFacts,
   token: TokenRow,
-  met: Met = UNTOLD,
 ): Promise<CheckRow> {
+  return recordCheck(desk, actor, facts, token, await lookAtToken(desk, facts, token));
+}
+
+async function lookAtToken(desk: Desk, facts: EnrolmentFacts, token: TokenRow): Promise<Looked> {
   const placement = placementFor(facts, token);
   if (!placement) throw new Problem('method-gone', { engine: facts.profile.title, method: token.method });
   const before = facts.checks.find((check) => check.tokenId === token.id);
   const seen = before && (await evidenceOf(desk, [before.id])).get(before.id);
-  const around = aroundOf(desk, facts, token, before, seen && viewEvidence(seen));
-  const { checkedAt, evidence, judgement } = await lookAt(desk.net, desk.clock, placement, around);
+  return lookAt(
+    desk.net,
+    desk.clock,
+    placement,
+    aroundOf(desk, facts, token, before, seen && viewEvidence(seen)),
+  );
+}
+
+async function recordCheck(
+  desk: Desk,
+  actor: Actor,
+  facts: EnrolmentFacts,
+  token: TokenRow,
+  { checkedAt, evidence, judgement }: Looked,
+): Promise<CheckRow> {
+  const before = facts.checks.find((check) => check.tokenId === token.id);
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
-  await met(!judgement.seen && mayBeOurs(judgement.findings));
+  const place = placementFor(facts, token)?.place ?? '';
   return desk.store.write(async (transaction) => {
     const row = await recordLook(
       desk,
@@ -81,7 +108,7 @@ export async function checkToken(
         enrolmentId: facts.row.id,
         tokenId: token.id,
         method: token.method,
-        place: placement.place,
+        place,
         at: checkedAt.toISOString(),
         seen: judgement.seen,
         forecast: judgement.forecast,
@@ -115,6 +142,9 @@ export interface CheckInput {
   readonly method: Method;
 }
 
+/** What a look of the watch came to while it was we who could not look. */
+const CUT_OFF = 'It cannot be seen from here at present; nothing was recorded.';
+
 /** One piece of a checking job. */
 export async function runCheck(desk: Desk, piece: Piece<CheckInput>, met: Met = UNTOLD): Promise<JobResult> {
   const { enrolmentId, method } = piece.input;
@@ -125,7 +155,10 @@ export async function runCheck(desk: Desk, piece: Piece<CheckInput>, met: Met = 
   const token = facts.tokens.find((one) => one.method === method);
   if (!token)
     throw new Problem('no-token', { method: `${method} `, enrolment: facts.name, next: 'Get it first.' });
-  const check = viewCheck(facts, await checkToken(desk, piece.actor, facts, token, met));
+  const looked = await lookAtToken(desk, facts, token);
+  const wasSeen = facts.checks.some(({ tokenId, told }) => tokenId === token.id && told === 'seen');
+  if (await met(metAt(looked, wasSeen))) return { says: CUT_OFF, stops: false, enrolment: facts.name };
+  const check = viewCheck(facts, await recordCheck(desk, piece.actor, facts, token, looked));
   // The engine may have lost sight of the token before we did: ask it where it matters.
   if (facts.ownership?.kind === 'confirmed' && facts.ownership.method === method)
     await refreshOwnership(desk, piece.actor, facts);

@@ -24,6 +24,8 @@ export interface BookParts {
   readonly env: NodeJS.ProcessEnv;
   /** The variables that may be named as keys; `*` at the end stands for any more. */
   readonly keyVariables: readonly string[];
+  /** Hosts with which links may be spoken without TLS: a host, or a domain for all below it. */
+  readonly plainLinks: readonly string[];
   readonly keyBases: KeyBases;
   readonly vault: Vault;
   readonly sleep: (ms: number) => Promise<void>;
@@ -31,6 +33,11 @@ export interface BookParts {
   readonly logFor: (accountId: string) => LinkLog;
   /** Where profiles that are added are kept; null where none can be. */
   readonly folder: string | null;
+}
+
+/** Why nothing is said to a link without TLS. */
+export function plainFault(base: string): string {
+  return `${new URL(base).host} is spoken to without TLS (http:), so that whoever is between may read the key and choose what is put on clients’ websites; expected https:, or the host in the setting plainLinks of the service`;
 }
 
 /** The name of the account that every engine has: the agency's own. */
@@ -111,6 +118,13 @@ export class EngineBook {
     );
   }
 
+  /** Whether the operator lets a link be spoken as its base says: under TLS always, without it where a setting names the host. */
+  maySpeakPlainly(base: string): boolean {
+    const { protocol, hostname } = new URL(base);
+    if (protocol === 'https:') return true;
+    return (this.parts?.plainLinks ?? []).some((one) => hostname === one || hostname.endsWith(`.${one}`));
+  }
+
   /** What a variable holds; null where it is not set, or not one that may be named. */
   private variable(name: string): string | null {
     const value = this.mayName(name) ? this.parts?.env[name] : undefined;
@@ -143,7 +157,10 @@ export class EngineBook {
           net,
           clock,
           base: worked.base,
-          key: () => this.keyOf(account, new URL(worked.base).origin),
+          key: () =>
+            this.maySpeakPlainly(worked.base)
+              ? this.keyOf(account, new URL(worked.base).origin)
+              : Promise.resolve({ missing: `${title} is not asked: ${plainFault(worked.base)}.` }),
           title,
           log: logFor(account.id),
           sleep,

@@ -9,8 +9,11 @@ import {
   type WantedFact as Fact,
 } from '../../core/profile/profile.js';
 import { rulesInWords } from '../../core/profile/rules-in-words.js';
-import { parseProfile, ProfileFault, requireFitting } from '../../engines/profiles.js';
+import { ProfileFault, requireFitting } from '../../engines/profiles.js';
+import { Overtaxed } from '../../readers/overtaxed.js';
+import { read } from '../../readers/readers.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
+import { plainFault } from './book.js';
 import { ensureAccounts, listAccounts } from './accounts.js';
 import { note } from '../context/journal.js';
 import type { Actor, Desk } from '../context/desk.js';
@@ -88,7 +91,7 @@ async function readGiven(
   { profile: text, file = 'the profile', replace }: { profile: string; file?: string; replace?: boolean },
 ): Promise<Profile> {
   try {
-    const profile = parseProfile(file, text);
+    const profile = await profileOf(file, text);
     const others = new Map(desk.book.all());
     const before = others.get(profile.id);
     if (profile.worked.how === 'house' || before?.worked.how === 'house')
@@ -103,6 +106,8 @@ async function readGiven(
       throw new ProfileFault([
         `${file}: worked.keyFrom: ${worked.keyFrom} may not be named as a key; the setting keyVariables of the service says which may`,
       ]);
+    if (worked.how === 'link' && !desk.book.maySpeakPlainly(worked.base))
+      throw new ProfileFault([`${file}: worked.base: ${plainFault(worked.base)}`]);
     return profile;
   } catch (error) {
     if (error instanceof ProfileFault)
@@ -113,6 +118,19 @@ async function readGiven(
           faults: error.faults.map((says) => ({ at: file, says })),
         },
       );
+    throw error;
+  }
+}
+
+/** Reads a profile that a person sent, where it can take no more than is allowed. Throws ProfileFault. */
+async function profileOf(file: string, text: string): Promise<Profile> {
+  try {
+    const made = await read('readProfileText', file, text);
+    if ('faults' in made) throw new ProfileFault(made.faults);
+    return made.profile;
+  } catch (error) {
+    if (error instanceof Overtaxed)
+      throw new ProfileFault([`${file}: it took too long to read; a profile is a page of rules`]);
     throw error;
   }
 }

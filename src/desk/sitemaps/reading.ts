@@ -19,7 +19,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { wakeMaking } from '../making/wake.js';
 import { findProperty, findSitemap } from '../context/references.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
-import { UNTOLD, type Met } from '../watch/met.js';
+import { MET_SILENCE, UNTOLD, type LookMet, type Met } from '../watch/met.js';
 import { AddressKeeper, tidyChunks } from './address-keeper.js';
 import { followGaps, readEngines } from './engine-readings.js';
 import { readOr } from '../../readers/readers.js';
@@ -91,7 +91,12 @@ async function read(desk: Desk, piece: Piece, input: ReadInput, met: Met): Promi
   ]);
   const whole = { ...seen, findings };
   const state = stateOf(whole);
-  await met(state === 'unreachable' && mayBeOurs(findings));
+  if (await met(metAt(whole, findings, around.before !== null)))
+    return {
+      says: 'It cannot be seen from here at present; nothing was recorded.',
+      stops: false,
+      sitemap: row.id,
+    };
   await desk.store.write(async (transaction) => {
     const { id, isNew } = await recordReading(
       {
@@ -130,6 +135,12 @@ async function read(desk: Desk, piece: Piece, input: ReadInput, met: Met): Promi
   const troubles = await readEngines(desk, piece.actor, property, row.id);
   const says = say(whole, state, sample.tried, troubles);
   return { says, stops: state !== 'clean', sitemap: row.id };
+}
+
+/** What a reading tells of whether we can look at all. @param wasRead whether it was one before */
+function metAt({ kind }: WholeReading, findings: readonly Finding[], wasRead: boolean): LookMet {
+  if (kind !== null) return { kind: 'itself' };
+  return mayBeOurs(findings) ? MET_SILENCE : { kind: 'unknown', isNews: wasRead };
 }
 
 /** How often a sitemap was read, by which other pages of it are tried each time. */

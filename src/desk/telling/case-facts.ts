@@ -1,8 +1,10 @@
+import { isIP } from 'node:net';
 import type { SinceGood } from './last-good.js';
 import { hindranceOf } from '../../core/badge/sight.js';
 import { registrableOf, unicodeOf } from '../../core/address/host.js';
 import { addressForPeople, addressText, parseAddress } from '../../core/address/web-address.js';
 import type { CaseEnrolment, CaseFacts, CaseSitemap } from '../../core/telling/case.js';
+import type { Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
 import { sayMove } from '../../core/variants/move.js';
 import { doorOf } from '../clients/properties.js';
@@ -98,7 +100,7 @@ function enrolmentOf(
           wellSince: check.seen ? new Date(check.seenSince) : null,
           difference: changed.get(check.id)?.lines ?? [],
           lastSeenAt: changed.get(check.id)?.goodAt ?? null,
-          hindered: by && { by, since: new Date(check.seenSince) },
+          hindered: by && { by, since: new Date(check.seenSince), address: addressIn(check.findings) },
         }
       : null,
     actsWithin: profile.keeps
@@ -109,6 +111,16 @@ function enrolmentOf(
     missingSince: row.missingSince == null ? null : new Date(row.missingSince),
     tokenExpiresAt: expires[0] === undefined ? null : new Date(expires[0]),
   };
+}
+
+/** Findings by which the server itself does not answer, rather than one website at it. */
+const SERVER_SILENT: readonly string[] = ['reach.timed-out', 'reach.unreachable', 'reach.refused'];
+
+/** The address that was dialled in vain. */
+function addressIn(findings: readonly Finding[]): string | null {
+  const found = findings.find(({ code }) => SERVER_SILENT.includes(code));
+  const address = found?.evidence['address'];
+  return typeof address === 'string' && isIP(address) > 0 ? address : null;
 }
 
 function sitemapOf(desk: Desk, sitemap: SitemapFacts): CaseSitemap {

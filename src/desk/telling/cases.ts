@@ -1,7 +1,5 @@
 import type { Transaction } from 'sequelize';
 import { isToldAtOnce, type CaseKind, type CaseNow } from '../../core/telling/case.js';
-import { writtenMinute } from '../../core/time/written.js';
-import type { Work } from '../../engines/engine.js';
 import { newId } from '../../store/ids.js';
 import { nowText, type Desk } from '../context/desk.js';
 
@@ -31,6 +29,8 @@ export interface CaseValues {
   /** When it was put into messages, and its end. */
   readonly toldAt: string | null;
   readonly endToldAt: string | null;
+  /** The address at which a website is out of reach; null for other cases. */
+  readonly place: string | null;
 }
 
 /** What a property's cases are now, and whose they are. */
@@ -74,6 +74,7 @@ export async function recordCases(
             kind: one.kind,
             cause: one.cause,
             since: one.since.toISOString(),
+            place: one.place ?? null,
           },
           ...shown,
           ...{ atOnce: isToldAtOnce(one, new Date(now)) ? 1 : 0, openedAt: now, endedAt: null, mended: null },
@@ -142,97 +143,4 @@ function isMended({ kind, touches }: CaseValues, { cases, isKept }: CasesOf): bo
     (one) => one.kind === 'lost' || one.kind === 'slipping' || one.kind === 'out-of-reach',
   );
   return !worse.some((one) => one.touches.some((name) => touched.includes(name)));
-}
-
-/** Opens the case that nothing can be reached from here: it is of no property. */
-export async function openOwnCase(
-  desk: Desk,
-  { id, since, says }: { readonly id: string; readonly since: Date; readonly says: string },
-  transaction: Transaction,
-): Promise<void> {
-  const row: CaseValues = {
-    ...{
-      id: newId(),
-      propertyId: null,
-      clientId: null,
-      kind: 'cut-off',
-      cause: id,
-      since: since.toISOString(),
-    },
-    ...{ says, remedy: '', acts: 'us', until: null, touches: '[]', difference: '[]' },
-    ...{ atOnce: 1, openedAt: nowText(desk) },
-    ...{ endedAt: null, mended: null, toldAt: null, endToldAt: null },
-  };
-  await desk.store.insert('cases', [{ ...row }], transaction);
-}
-
-interface SwitchedOff {
-  readonly accountId: string;
-  readonly work: Work;
-  readonly engine: string;
-  readonly since: string;
-  readonly until: string;
-}
-
-/** How what can be asked of an engine is called, where it is switched off. */
-const WORK: Readonly<Record<Work, string>> = {
-  enrol: 'new enrolments',
-  token: 'tokens',
-  claim: 'claims',
-  list: 'its list of enrolments',
-  ownership: 'what it says of ownership',
-  sitemaps: 'submitting sitemaps',
-  lookup: 'questions about single pages',
-  visit: 'asking for visits',
-};
-
-/**
- * Opens a case for what an engine has switched off for a while, and ends it where that is on again: what waited can be done then. It is
- * of no property, since it touches all that are enrolled there. Safe to be done again.
- */
-export async function recordSwitchedOff(desk: Desk): Promise<void> {
-  const now = nowText(desk);
-  const off = await desk.store.select<SwitchedOff>(
-    `SELECT l.accountId, l.work, a.engine, l.since, l.until FROM link_states l JOIN accounts a ON a.id = l.accountId
-      WHERE l.kind = 'waits' AND l.until > :now`,
-    { now },
-  );
-  const open = await desk.store.select<{ id: string; cause: string }>(
-    `SELECT id, cause FROM cases WHERE kind = 'switched-off' AND endedAt IS NULL`,
-  );
-  const causeOf = ({ accountId, work }: SwitchedOff) => `${accountId} ${work}`;
-  const news = off.filter((one) => !open.some(({ cause }) => cause === causeOf(one)));
-  const over = open.filter(({ cause }) => !off.some((one) => causeOf(one) === cause));
-  if (news.length + over.length === 0) return;
-  await desk.store.writeQuietly(async (transaction) => {
-    const rows = news.map((one): CaseValues => ({
-      ...{ id: newId(), propertyId: null, clientId: null, kind: 'switched-off', cause: causeOf(one) },
-      ...{ since: one.since, says: offSays(desk, one), remedy: '', acts: 'engine', until: one.until },
-      ...{ touches: '[]', difference: '[]', atOnce: 0, openedAt: now, endedAt: null, mended: null },
-      ...{ toldAt: null, endToldAt: null },
-    }));
-    await desk.store.insert(
-      'cases',
-      rows.map((row) => ({ ...row })),
-      transaction,
-    );
-    await desk.store.run(
-      `UPDATE cases SET endedAt = :now, mended = 1 WHERE id IN (SELECT value FROM json_each(:ids)) AND endedAt IS NULL`,
-      { now, ids: JSON.stringify(over.map(({ id }) => id)) },
-      transaction,
-    );
-  });
-}
-
-function offSays(desk: Desk, { engine, work, until }: SwitchedOff): string {
-  return `${desk.book.titleOf(engine)} has switched off ${WORK[work]} until ${writtenMinute(until)} UTC; what waits for it can be done then.`;
-}
-
-/** Ends it, well. @param cause the outage */
-export async function endOwnCase(desk: Desk, cause: string, transaction: Transaction): Promise<void> {
-  await desk.store.run(
-    `UPDATE cases SET endedAt = :now, mended = 1 WHERE kind = 'cut-off' AND cause = :cause AND endedAt IS NULL`,
-    { cause, now: nowText(desk) },
-    transaction,
-  );
 }

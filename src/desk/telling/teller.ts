@@ -9,7 +9,7 @@ import {
 import { MINUTE } from '../../core/time/duration.js';
 import { nowText, type Desk } from '../context/desk.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import { recordSwitchedOff, type CaseValues } from './cases.js';
+import type { CaseValues } from './cases.js';
 import { hooksNow, type HookValues } from './hooks.js';
 import { writeMessage } from './messages.js';
 import { newsBetween, untoldNews, type NewsRow } from './news.js';
@@ -20,6 +20,8 @@ import { pageFor } from '../reports/kept-reports.js';
 import { dueReports, languageOf, messageFor, moveOn } from '../reports/orders.js';
 import { digestDue, recipients, wants, type TellingValues } from './recipients.js';
 import type { Sender } from './sender.js';
+import { recordServersDown, TOLD_BY_SERVER } from './servers-down.js';
+import { recordSwitchedOff } from './switched-off.js';
 
 /** What comes together is told together: so long after the first is waited for the rest. */
 const SETTLES = 2 * MINUTE;
@@ -29,9 +31,14 @@ const STORM_SHARE = 0.5;
 /** Reports that are made in one go. */
 const REPORTS_AT_ONCE = 20;
 
-type Row = CaseValues & { readonly handle: string | null; readonly client: string | null };
+type Row = CaseValues & {
+  readonly handle: string | null;
+  readonly client: string | null;
+  /** Whether the case of its server tells it to people. */
+  readonly isByServer: 0 | 1;
+};
 
-const CASES = `SELECT c.*, p.handle AS handle, k.handle AS client FROM cases c
+const CASES = `SELECT c.*, p.handle AS handle, k.handle AS client, ${TOLD_BY_SERVER} AS isByServer FROM cases c
   LEFT JOIN properties p ON p.id = c.propertyId LEFT JOIN clients k ON k.id = c.clientId`;
 
 /** Turns cases into messages, each once, and has them sent. */
@@ -74,6 +81,7 @@ export class Teller {
   /** Everything that is to be told now. */
   private async tell(): Promise<void> {
     await recordSwitchedOff(this.desk);
+    await recordServersDown(this.desk);
     await this.tellAtOnce();
     await this.tellNews();
     await this.tellDigests();
@@ -190,7 +198,9 @@ export class Teller {
     transaction: Transaction,
   ): Promise<void> {
     for (const person of to.people) {
-      const own = rows.filter(({ clientId }) => person.atOnce === 1 && wants(person, clientId));
+      const own = rows.filter(
+        ({ clientId, isByServer }) => isByServer === 0 && person.atOnce === 1 && wants(person, clientId),
+      );
       if (own.length === 0 || !this.sender.hasMail) continue;
       const { subject, ...body } = messageAtOnce(
         own.map((row) => told(row, isOver)),
@@ -205,7 +215,7 @@ export class Teller {
     }
     for (const hook of to.hooks)
       for (const row of rows) {
-        if (hook.clientId !== null && hook.clientId !== row.clientId) continue;
+        if (hook.clientId === null ? row.isByServer === 1 : hook.clientId !== row.clientId) continue;
         const subject = `${row.handle ?? 'service'} ${row.kind}${isOver ? ' over' : ''}`;
         const body = {
           type: isOver ? 'case.over' : 'case.opened',
@@ -271,7 +281,8 @@ export class Teller {
         );
         // What was told at once is not told again.
         const own = rows.filter(
-          ({ clientId, atOnce }) => wants(person, clientId) && !(atOnce === 1 && person.atOnce === 1),
+          ({ clientId, atOnce, isByServer }) =>
+            isByServer === 0 && wants(person, clientId) && !(atOnce === 1 && person.atOnce === 1),
         );
         const news = person.atOnce === 1 ? [] : await newsBetween(desk, span, transaction);
         const message = digest(

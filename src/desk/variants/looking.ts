@@ -5,7 +5,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Actor, Desk } from '../context/desk.js';
 import { findProperties } from '../context/references.js';
-import { UNTOLD, type Met } from '../watch/met.js';
+import { MET_SILENCE, metPage, UNTOLD, type Met } from '../watch/met.js';
 import { observe } from './observe.js';
 import { recordVariants, type Recorded } from './record.js';
 
@@ -17,7 +17,14 @@ export async function lookAtVariants(
   met: Met = UNTOLD,
 ): Promise<Recorded> {
   const observed = await observe(desk, property);
-  await met(observed.observation.seen.every(({ failure }) => isOutOfReach(failure)));
+  const isSilent = observed.observation.seen.every(({ failure }) => isOutOfReach(failure));
+  const isOurs = await met(isSilent ? MET_SILENCE : metPage(observed.atDoor, observed.isNews));
+  if (isOurs && !isSilent)
+    return {
+      says: 'Something in our own network answers in its place; nothing was recorded.',
+      found: false,
+      stops: false,
+    };
   return recordVariants(desk, actor, property, observed);
 }
 

@@ -26,6 +26,10 @@ export interface Observed {
   readonly observation: Observation;
   readonly met: readonly ExtraHost[];
   readonly site: SiteSeen | null;
+  /** What answered where visitors ended up before, or where the property was taken on. */
+  readonly atDoor: PageSeen;
+  /** Whether visitors end up elsewhere than at the look before. */
+  readonly isNews: boolean;
 }
 
 type Look = (url: string) => Promise<Looked>;
@@ -69,6 +73,8 @@ export async function observe(desk: Desk, property: PropertyRow): Promise<Observ
     },
     met,
     site: address && (await siteAround(ask, address)),
+    atDoor: await ask(addressText(former ?? takenOn)),
+    isNews: former !== null && (address === null || addressText(address) !== addressText(former)),
   };
 }
 

@@ -1,5 +1,6 @@
 import Joi from 'joi';
-import type { Check, JobResult } from '../../api/documents.js';
+import type { JobResult } from '../../api/documents.js';
+import { sightOf } from '../../core/badge/sight.js';
 import { METHODS, type Method } from '../../core/profile/profile.js';
 import { WATCHED, againAfter, type Watched } from '../../core/watch/rhythm.js';
 import { DAY, HOUR } from '../../core/time/duration.js';
@@ -74,23 +75,19 @@ async function lookOnce(desk: Desk, piece: Piece<LookInput>, outages: Outages): 
 
 async function look(desk: Desk, piece: Piece<LookInput>, outages: Outages): Promise<JobResult> {
   const { what, host, enrolmentId, method, propertyId, sitemapId } = piece.input;
-  const met: Met = (outOfReach) => outages.saw(host, outOfReach);
+  const met: Met = (look) => outages.saw(host, look);
   switch (what) {
     case 'placement': {
       const row = await EnrolmentRow.findOne({ where: { id: enrolmentId ?? '', endedAt: null } });
       if (!row || method === undefined || !(await isKept(row.propertyId))) return GONE;
-      let mayBeOwn = false;
-      const told: Met = (outOfReach) => {
-        mayBeOwn = outOfReach;
-        return met(outOfReach);
-      };
       const before = await factsOf(desk, row);
       // The watch renews nothing: what clients' people have in hand stays what it is until a person looks.
       if (isVoid(before, method, desk)) return GONE;
-      const checked = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, told);
+      const checked = await runCheck(desk, { ...piece, input: { enrolmentId: row.id, method } }, met);
+      if (checked.check === undefined) return checked;
       const result = await whenItStands(desk, piece, before, method, checked);
       // Only what is gone is put back, and only where somebody allowed it; a tag goes into a page by no open protocol.
-      const isGone = (result.check as Check | undefined)?.seen === false && !mayBeOwn && method !== 'meta';
+      const isGone = sightOf(checked.check) === 'gone' && method !== 'meta';
       const back = isGone ? await carryByItself(desk, piece, row.propertyId, 'gone') : null;
       return back === null ? result : { ...result, says: `${result.says} ${back}` };
     }

@@ -6,7 +6,7 @@ import type { NewPiece } from '../jobs/work.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import type { LookInput } from './looking.js';
 import { makeDue } from '../making/due.js';
-import { openOutage } from './outages.js';
+import { openOutage, type Outages } from './outages.js';
 import { NOT_PAUSED } from './pauses.js';
 
 /** Of the desk's time: what is due sooner waits for the next round. Short, so that a round is soon over and keeps nobody waiting. */
@@ -46,6 +46,7 @@ export class Watcher {
     private readonly desk: Desk,
     private readonly jobs: JobRunner,
     private readonly kept: KeptReady,
+    private readonly outages: Outages,
     private readonly report: (error: unknown) => void,
     /** Milliseconds of real time between two looks at what is due. */
     private readonly tickMs: number,
@@ -84,6 +85,7 @@ export class Watcher {
       await this.kept.all();
     }
     await makeDue(this.desk, this.jobs);
+    if (await openOutage(this.desk)) await this.outages.askAnew();
     const [any] = await store.select(
       `SELECT 1 FROM watched w WHERE w.dueAt <= :now AND ${NOT_STALE} AND ${NOT_PAUSED} LIMIT 1`,
       { now },

@@ -4,63 +4,81 @@ import Joi from 'joi';
 const time = Joi.string().isoDate();
 const method = Joi.valid('meta', 'file', 'dns');
 
+/** What ends a line, moves a cursor, or turns the direction of writing: nothing of it belongs in what an engine names or says. */
+const UNSEEN = /[\p{Cc}\p{Cf}\p{Zl}\p{Zp}\p{Cs}]/u;
+
+/** What an engine calls something, and what goes back to it as a part of a path: one line, and no name of a folder. */
+function named(longest: number): Joi.StringSchema {
+  return Joi.string()
+    .max(longest)
+    .pattern(UNSEEN, { invert: true, name: 'signs that nobody sees' })
+    .invalid('.', '..');
+}
+
+/** What an engine says, for people to read: it is shown, mailed and reported as one line, whatever was sent. */
+function words(longest: number): Joi.StringSchema {
+  return Joi.string()
+    .max(longest)
+    .custom((said: string) => said.replace(new RegExp(UNSEEN, 'gu'), ' ').replace(/\s+/gu, ' ').trim());
+}
+
 export const enrolmentAnswer = Joi.object<EnrolmentAnswer>({
-  id: Joi.string().max(200).required(),
+  id: named(200).required(),
   reach: Joi.valid('name', 'address').required(),
-  target: Joi.string().max(2048).required(),
+  target: named(2048).required(),
   ownership: Joi.object({
     state: Joi.valid('none', 'held', 'withdrawn').required(),
     since: time.when('state', { is: 'none', then: Joi.optional(), otherwise: Joi.required() }),
     method: method.allow(null),
     lookedAt: time.allow(null),
-    reason: Joi.string().allow('').max(500),
+    reason: words(500).allow(''),
   }).required(),
 }).unknown();
 
 export const tokenAnswer = Joi.object<TokenAnswer>({
   method: method.required(),
-  token: Joi.string().min(4).max(500).required(),
+  token: named(500).min(4).required(),
   expiresAt: time.allow(null).default(null),
 }).unknown();
 
 export const claimAnswer = Joi.object<ClaimAnswer>({
-  id: Joi.string().required(),
+  id: named(200).required(),
   verdict: Joi.valid('confirmed', 'refused').required(),
-  reason: Joi.string().allow('').max(500).default(''),
+  reason: words(500).allow('').default(''),
 }).unknown();
 
 export const sitemapAnswer = Joi.object<SitemapAnswer>({
-  id: Joi.string().max(200).required(),
-  address: Joi.string().max(2048).required(),
+  id: named(200).required(),
+  address: named(2048).required(),
   readAt: time.allow(null).default(null),
   found: Joi.number().integer().min(0).allow(null).default(null),
   listed: Joi.number().integer().min(0).allow(null).default(null),
-  trouble: Joi.string().max(500).allow(null).default(null),
+  trouble: words(500).allow(null).default(null),
 }).unknown();
 
 export const enrolmentsAnswer = Joi.object<{ items: EnrolmentAnswer[]; next: string | null }>({
   items: Joi.array().items(enrolmentAnswer).max(1000).required(),
-  next: Joi.string().max(2048).allow(null).default(null),
+  next: named(2048).allow(null).default(null),
 }).unknown();
 
 export const lookupAnswer = Joi.object<LookupAnswer>({
-  address: Joi.string().max(2048).required(),
+  address: named(2048).required(),
   listed: Joi.boolean().required(),
   visitedAt: time.allow(null).default(null),
-  says: Joi.string().allow('').max(500).allow(null).default(null),
+  says: words(500).allow('').allow(null).default(null),
 }).unknown();
 
 export const sitemapsAnswer = Joi.object<{ items: SitemapAnswer[]; next: string | null }>({
   items: Joi.array().items(sitemapAnswer).max(1000).required(),
-  next: Joi.string().max(2048).allow(null).default(null),
+  next: named(2048).allow(null).default(null),
 }).unknown();
 
 export const holdersAnswer = Joi.object<{ items: HolderAnswer[]; next: string | null }>({
   items: Joi.array()
     .items(
       Joi.object<HolderAnswer>({
-        id: Joi.string().max(200).required(),
-        account: Joi.string().max(200).required(),
+        id: named(200).required(),
+        account: words(200).required(),
         since: time.required(),
         method: method.allow(null).default(null),
         own: Joi.boolean().required(),
@@ -68,7 +86,7 @@ export const holdersAnswer = Joi.object<{ items: HolderAnswer[]; next: string | 
     )
     .max(1000)
     .required(),
-  next: Joi.string().max(2048).allow(null).default(null),
+  next: named(2048).allow(null).default(null),
 }).unknown();
 
 export interface HolderAnswer {

@@ -15,6 +15,8 @@ export interface TxtChange {
   /** Absolute, without the dot at its end. */
   readonly name: string;
   readonly value: string;
+  /** Seconds for which others may remember it, of one that is added. */
+  readonly ttl: number;
 }
 
 const TXT = 16;
@@ -25,7 +27,6 @@ const ANY = 255;
 /** The class that takes a single record away (RFC 2136 §2.5.4). */
 const NONE = 254;
 const UPDATE = 5 << 11;
-const TTL = 3_600;
 /** How far clocks may be apart, in seconds (RFC 8945 §10). */
 const FUDGE = 300;
 const PATIENCE_MS = 10_000;
@@ -84,13 +85,13 @@ function txtData(value: string): Buffer {
   return Buffer.concat(parts);
 }
 
-function record({ act, name, value }: TxtChange): Buffer {
+function record({ act, name, value, ttl }: TxtChange): Buffer {
   const data = txtData(value);
   const isAdding = act === 'add';
   return Buffer.concat([
     wireName(name),
     u16(TXT, isAdding ? IN : NONE),
-    u32(isAdding ? TTL : 0),
+    u32(isAdding ? ttl : 0),
     u16(data.length),
     data,
   ]);

@@ -57,6 +57,8 @@ export async function openFolder(root: string): Promise<FileWay> {
           throw error;
         }
       }),
+    settle: (path, nonce) =>
+      guarded(path, async () => rm(temporaryName(await placeOf(path, false), nonce), { force: true })),
     remove: (path) => guarded(path, async () => rm(await placeOf(path, false), { force: true })),
     close: () => Promise.resolve(),
   };

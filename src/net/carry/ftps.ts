@@ -2,7 +2,8 @@ import type { Socket } from 'node:net';
 import { posix } from 'node:path';
 import type { TLSSocket } from 'node:tls';
 import { Readable, Writable } from 'node:stream';
-import { Client, FTPError } from 'basic-ftp';
+import { Client, FTPError, type FileInfo } from 'basic-ftp';
+import { exchange, settle, type Names } from './exchange.js';
 import type { Secured } from './secured.js';
 import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
 
@@ -110,13 +111,15 @@ function greeted({ ftp }: Client): Promise<void> {
 
 function fileWay(client: Client, root: string): FileWay {
   const placeOf = (path: string) => posix.join(root, requireBelow(path));
+  const names = namesOver(client);
   return {
     async read(path) {
       const place = placeOf(path);
       try {
-        const size = await sizeOf(client, place);
-        if (size === null) return null;
-        if (size > MOST_BYTES) throw tooLarge(path);
+        await requireOwn(client, root, path);
+        const { isThere, size } = await sizeOf(client, place);
+        if (!isThere) return null;
+        if (size !== null && size > MOST_BYTES) throw tooLarge(path);
         const pieces: Buffer[] = [];
         let length = 0;
         const taking = new Writable({
@@ -136,19 +139,28 @@ function fileWay(client: Client, root: string): FileWay {
       const place = placeOf(path);
       const part = temporaryName(place, nonce);
       try {
+        await requireOwn(client, root, path);
         await folders(client, posix.dirname(place), root);
         await client.uploadFrom(Readable.from([bytes]), part);
         await client.sendIgnoringError(`SITE CHMOD ${MODE} ${part}`);
-        await renamed(client, part, place);
+        await exchange(names, part, place, nonce);
       } catch (error) {
         if (!client.closed) await client.sendIgnoringError(`DELE ${part}`).catch(() => undefined);
+        throw asFault(error, path);
+      }
+    },
+    async settle(path, nonce) {
+      try {
+        await settle(names, placeOf(path), nonce);
+      } catch (error) {
         throw asFault(error, path);
       }
     },
     async remove(path) {
       try {
         const place = placeOf(path);
-        if ((await sizeOf(client, place)) !== null) await client.send(`DELE ${place}`);
+        await requireOwn(client, root, path);
+        if (await names.isThere(place)) await names.remove(place);
       } catch (error) {
         throw asFault(error, path);
       }
@@ -160,33 +172,55 @@ function fileWay(client: Client, root: string): FileWay {
   };
 }
 
-/** How long a file is (RFC 3659 §4); null where there is none. One reply stands for all refusals, so that a folder's listing decides. */
-async function sizeOf(client: Client, place: string): Promise<number | null> {
+/**
+ * How long a file is (RFC 3659 §4); null where there is none, or where it is not said. Not every server says it, and some keep names from
+ * their listings, so it is asked in three ways before anything counts as missing.
+ */
+async function sizeOf(client: Client, place: string): Promise<Size> {
   const { code, message } = await client.sendIgnoringError(`SIZE ${place}`);
-  if (code === 213) return Number(/^213 (\d+)/u.exec(message)?.[1] ?? 0);
-  let listed;
-  try {
-    listed = await client.list(posix.dirname(place));
-  } catch (error) {
-    // Of a folder that is not there nothing is listed; of one that may not be looked into neither, and there a write says it.
-    if (error instanceof FTPError && (error.code === NOT_DONE || error.code === NOT_NOW)) return null;
-    throw error;
-  }
-  const found = listed.find(({ name }) => name === posix.basename(place));
-  if (!found) return null;
-  if (!found.isFile) throw new CarryFault('refused', `“${place}” is no plain file.`);
-  return found.size;
+  if (code === 213) return { isThere: true, size: Number(/^213 (\d+)/u.exec(message)?.[1] ?? 0) };
+  const found = (await listed(client, posix.dirname(place))).find(
+    ({ name }) => name === posix.basename(place),
+  );
+  if (found && !found.isFile) throw new CarryFault('refused', `“${place}” is no plain file.`);
+  if (found) return { isThere: true, size: found.size };
+  return { isThere: await canBeNamed(client, place), size: null };
 }
 
-/** In one go, as servers that follow the file system do it; where one does not rename over what is there, that is moved out of the way first. */
-async function renamed(client: Client, from: string, to: string): Promise<void> {
+interface Size {
+  readonly isThere: boolean;
+  readonly size: number | null;
+}
+
+/** Of a folder that is not there nothing is listed; of one that may not be looked into neither. */
+async function listed(client: Client, folder: string): Promise<FileInfo[]> {
   try {
-    await client.rename(from, to);
+    return await client.list(folder);
   } catch (error) {
-    if (!(error instanceof FTPError) || error.code !== NOT_DONE) throw error;
-    await client.send(`DELE ${to}`);
-    await client.rename(from, to);
+    if (error instanceof FTPError && (error.code === NOT_DONE || error.code === NOT_NOW)) return [];
+    throw error;
   }
+}
+
+/** Whether the server would take a name to be changed (RFC 959 §4.1.3): it says so of what is there, and nothing comes of it. */
+async function canBeNamed(client: Client, place: string): Promise<boolean> {
+  const { code } = await client.sendIgnoringError(`RNFR ${place}`);
+  if (code === 350) await client.sendIgnoringError('NOOP');
+  return code === 350;
+}
+
+/** How names are changed there. */
+function namesOver(client: Client): Names {
+  return {
+    move: async (from, to) => {
+      await client.rename(from, to);
+    },
+    remove: async (place) => {
+      await client.send(`DELE ${place}`);
+    },
+    isThere: async (place) => (await sizeOf(client, place)).isThere,
+    isRefusal: (error) => error instanceof FTPError && !client.closed,
+  };
 }
 
 /** Makes the folders below the root that are not there yet. */
@@ -196,6 +230,21 @@ async function folders(client: Client, folder: string, root: string): Promise<vo
   for (const part of below === '' ? [] : below.split('/')) {
     at = posix.join(at, part);
     await client.sendIgnoringError(`MKD ${at}`);
+  }
+}
+
+/** Refuses a path that goes over a link: where it leads nobody tells over FTP, and it may be another's. */
+async function requireOwn(client: Client, root: string, path: string): Promise<void> {
+  let at = root;
+  for (const part of path.split('/').slice(1, -1)) {
+    const found = (await listed(client, at)).find(({ name }) => name === part);
+    if (found?.isSymbolicLink === true)
+      throw new CarryFault(
+        'refused',
+        `“${path}” goes over a link, “${part}”, which may lead out of ${root}.`,
+      );
+    if (!found) return;
+    at = posix.join(at, part);
   }
 }
 

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import type { Socket } from 'node:net';
-import { Client, type SFTPWrapper } from 'ssh2';
+import { Client, utils, type SFTPWrapper } from 'ssh2';
+import { exchange, settle, type Names } from './exchange.js';
 import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
 
 /** How a web root is reached over SSH. */
@@ -31,6 +32,20 @@ export function fingerprintOf(key: Buffer): string {
   return `SHA256:${createHash('sha256').update(key).digest('base64').replace(/=+$/u, '')}`;
 }
 
+function isPrivateKey(secret: string): boolean {
+  return secret.includes('PRIVATE KEY-----');
+}
+
+/** Why a private key can be used by nobody who only has it; null for one that can, and for a password. */
+export function keyFaultOf(secret: string): string | null {
+  if (!isPrivateKey(secret)) return null;
+  const parsed = utils.parseKey(secret);
+  if (!(parsed instanceof Error)) return null;
+  return /encrypted/iu.test(parsed.message)
+    ? "The private key is locked by a passphrase, so the service cannot use it. Expected a key without one, made for this place alone (“ssh-keygen -N ''”)."
+    : `The private key cannot be read: ${parsed.message.slice(0, 200)}. Expected one in the form of OpenSSH or PEM.`;
+}
+
 /**
  * Signs in over a connection that is made already, so that the guard has had its say.
  * @param shown is told the host's fingerprint, once it is known to be the one that was pinned
@@ -39,7 +54,7 @@ export function fingerprintOf(key: Buffer): string {
 export async function openSftp(socket: Socket, at: SftpAt, shown: (pin: string) => void): Promise<FileWay> {
   const client = new Client();
   let seen: string | null = null;
-  const isKey = at.secret.includes('PRIVATE KEY-----');
+  const isKey = isPrivateKey(at.secret);
   const sftp = await new Promise<SFTPWrapper>((done, fail) => {
     client.on('error', (error) => {
       fail(faultOf(error, seen, at));
@@ -83,11 +98,28 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
     over.abort(new CarryFault('unreached', 'The connection ended.'));
   });
   const call = <T = void>(begin: Begin<T>, ms?: number): Promise<T> => called(over.signal, begin, ms);
-  const placeOf = (path: string) => posix.join(root, requireBelow(path));
+  const names = namesOver(sftp, call);
+  const real = (folder: string) =>
+    call<string>((done) => {
+      sftp.realpath(folder, done);
+    });
+  /** Where a path is; nothing is followed out of the root, whatever links stand in it. */
+  const placeOf = async (path: string): Promise<string> => {
+    const place = posix.join(root, requireBelow(path));
+    const above = await real(root);
+    let folder = posix.dirname(place);
+    // Of a folder that is not there yet, the nearest one above it tells.
+    while (folder !== root && folder.length > root.length && !(await names.isThere(folder)))
+      folder = posix.dirname(folder);
+    const at = await real(folder);
+    if (at !== above && !at.startsWith(above.endsWith('/') ? above : `${above}/`))
+      throw new CarryFault('refused', `“${path}” leads out of ${root} by a link.`);
+    return place;
+  };
   return {
     async read(path) {
-      const place = placeOf(path);
       try {
+        const place = await placeOf(path);
         const { size, isFile } = await call<{ size: number; isFile: boolean }>((done) => {
           sftp.lstat(place, (error, stats) => {
             done(error, { size: Number(stats?.size ?? 0), isFile: stats?.isFile() === true });
@@ -100,34 +132,37 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
           sftp.readFile(place, done);
         }, FILE_MS);
       } catch (error) {
-        if (error instanceof Error && 'code' in error && error.code === NO_SUCH_FILE) return null;
+        if (isNothing(error)) return null;
         throw asFault(error, path);
       }
     },
     async write(path, bytes, nonce) {
-      const place = placeOf(path);
-      const part = temporaryName(place, nonce);
+      let part = '';
       try {
+        const place = await placeOf(path);
+        part = temporaryName(place, nonce);
         await folders(sftp, call, posix.dirname(place), root);
         await call((done) => {
           sftp.writeFile(part, bytes, { mode: MODE, flag: 'wx' }, done);
         }, FILE_MS);
-        await renamed(sftp, call, part, place);
+        await exchange(names, part, place, nonce);
       } catch (error) {
-        await call((done) => {
-          sftp.unlink(part, done);
-        }).catch(() => undefined);
+        if (part !== '') await names.remove(part).catch(() => undefined);
+        throw asFault(error, path);
+      }
+    },
+    async settle(path, nonce) {
+      try {
+        await settle(names, await placeOf(path), nonce);
+      } catch (error) {
         throw asFault(error, path);
       }
     },
     async remove(path) {
       try {
-        await call((done) => {
-          sftp.unlink(placeOf(path), done);
-        });
+        await names.remove(await placeOf(path));
       } catch (error) {
-        if (!(error instanceof Error && 'code' in error && error.code === NO_SUCH_FILE))
-          throw asFault(error, path);
+        if (!isNothing(error)) throw asFault(error, path);
       }
     },
     close: () => {
@@ -137,20 +172,44 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
   };
 }
 
-/** In one go where the server knows how (`posix-rename@openssh.com`); else what stands there is moved aside first, and never missing for longer than one step. */
-async function renamed(sftp: SFTPWrapper, call: Call, from: string, to: string): Promise<void> {
-  try {
-    await call((done) => {
-      sftp.ext_openssh_rename(from, to, done);
-    });
-  } catch {
-    await call((done) => {
-      sftp.unlink(to, done);
-    }).catch(() => undefined);
-    await call((done) => {
-      sftp.rename(from, to, done);
-    });
-  }
+/** How names are changed there: in one go where the server knows how (`posix-rename@openssh.com`). */
+function namesOver(sftp: SFTPWrapper, call: Call): Names {
+  return {
+    async move(from, to) {
+      try {
+        await call((done) => {
+          sftp.ext_openssh_rename(from, to, done);
+        });
+      } catch (error) {
+        if (error instanceof CarryFault) throw error;
+        await call((done) => {
+          sftp.rename(from, to, done);
+        });
+      }
+    },
+    remove: (place) =>
+      call((done) => {
+        sftp.unlink(place, done);
+      }),
+    async isThere(place) {
+      try {
+        await call((done) => {
+          sftp.lstat(place, (error) => {
+            done(error);
+          });
+        });
+        return true;
+      } catch (error) {
+        if (isNothing(error)) return false;
+        throw error;
+      }
+    },
+    isRefusal: (error) => !(error instanceof CarryFault),
+  };
+}
+
+function isNothing(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && error.code === NO_SUCH_FILE;
 }
 
 /** Makes the folders below the root that are not there yet. */

@@ -1,5 +1,3 @@
-import { randomBytes } from 'node:crypto';
-
 /** What went wrong on the way to a place, in words for the one who has to mend it. */
 export class CarryFault extends Error {
   constructor(
@@ -18,10 +16,12 @@ export interface FileWay {
   read(path: string): Promise<Buffer | null>;
   /**
    * Writes under a temporary name and renames, so that nobody ever sees half of it.
-   * @param nonce what is in the temporary name, for who clears it away should the connection be cut; by chance where it is left out
+   * @param nonce what is in the temporary name, for who clears it away should the connection be cut
    * @throws CarryFault
    */
-  write(path: string, bytes: Buffer, nonce?: string): Promise<void>;
+  write(path: string, bytes: Buffer, nonce: string): Promise<void>;
+  /** Ends a `write` that was cut off: what stood there before stands there again, or what was written does, and nothing is left beside it. */
+  settle(path: string, nonce: string): Promise<void>;
   remove(path: string): Promise<void>;
   close(): Promise<void>;
 }
@@ -30,7 +30,7 @@ export interface FileWay {
 export const MOST_BYTES = 52_428_800;
 
 /** The name beside a file under which it is written first: hidden, and no name that a server would hand out as a page. */
-export function temporaryName(path: string, nonce = randomBytes(6).toString('hex')): string {
+export function temporaryName(path: string, nonce: string): string {
   const at = path.lastIndexOf('/');
   return `${path.slice(0, at + 1)}.${path.slice(at + 1)}.${nonce}.part`;
 }
@@ -57,6 +57,7 @@ export function bounded(way: FileWay): FileWay {
   return {
     read: (path) => within(way.read(path)),
     write: (path, bytes, nonce) => within(way.write(path, bytes, nonce)),
+    settle: (path, nonce) => within(way.settle(path, nonce)),
     remove: (path) => within(way.remove(path)),
     close: () => way.close(),
   };

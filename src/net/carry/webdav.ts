@@ -106,6 +106,9 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
       await ask('DELETE', part).catch(() => undefined);
       throw faultOf(moved.status, path, `written (status ${String(moved.status)})`);
     },
+    async settle(path, nonce) {
+      await ask('DELETE', temporaryName(placeOf(path), nonce));
+    },
     async remove(path) {
       const { status } = await ask('DELETE', placeOf(path));
       if (status >= 300 && status !== 404 && status !== 410)

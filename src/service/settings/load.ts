@@ -23,6 +23,7 @@ const KEYS = [
   'publicUrl',
   'trustProxy',
   'keyVariables',
+  'plainLinks',
   'data',
   'clock',
   'engines',

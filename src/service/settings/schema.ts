@@ -51,6 +51,8 @@ export const settingsSchema = Joi.object({
   keyVariables: Joi.array()
     .items(Joi.string().pattern(/^[A-Z][A-Z0-9_]*\*?$/u))
     .default(['YARDBADGE_KEY_*']),
+  /** Hosts of engines' links that may be spoken without TLS; a domain stands for all below it. */
+  plainLinks: Joi.array().items(Joi.string().hostname().lowercase()).default([]),
   data: Joi.string().default('./yardbadge.sqlite'),
   /** A file that tells the time in place of the machine's clock: the rehearsal's fast clock. */
   clock: Joi.string().allow(null).default(null),
@@ -146,6 +148,7 @@ export interface Settings {
   readonly publicUrl: string | null;
   readonly trustProxy: readonly string[];
   readonly keyVariables: readonly string[];
+  readonly plainLinks: readonly string[];
   readonly data: string;
   readonly clock: string | null;
   readonly engines: string | null;
