@@ -66,6 +66,7 @@ export async function openDesk(
     claims,
     sendsMail,
     agency: await agencyOf(settings),
+    whenPutAway: new Set(),
     events,
   };
   await ensureAccounts(desk);

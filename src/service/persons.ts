@@ -28,6 +28,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       claims: settings.claims,
       sendsMail: false,
       agency: { ...settings.agency, logo: null },
+      whenPutAway: new Set(),
       events: new EventEmitter(),
     });
   } finally {

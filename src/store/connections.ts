@@ -5,7 +5,7 @@ interface Connection {
   uuid?: string;
   all(sql: string, ...rest: unknown[]): unknown;
   serialize(work: () => unknown): unknown;
-  run(sql: string, done: (error: Error | null) => void): void;
+  exec(sql: string, done: (error: Error | null) => void): void;
   close(done?: (error: Error | null) => void): void;
 }
 
@@ -15,8 +15,11 @@ interface ConnectionManager {
   releaseConnection(connection: Connection, force?: boolean): void;
 }
 
-/** NORMAL is safe with WAL: a crash of the machine may lose the last commits, never the file; one of the process loses nothing. */
-const SYNCHRONOUS = 'PRAGMA synchronous = NORMAL';
+/**
+ * NORMAL is safe with WAL: a crash of the machine may lose the last commits, never the file; one of the process loses nothing. What is
+ * deleted is overwritten in the file, too.
+ */
+const PRAGMAS = 'PRAGMA synchronous = NORMAL; PRAGMA secure_delete = ON';
 
 /**
  * The connections to the records, each made ready when it is opened: Sequelize runs no hook for those of SQLite. That of one
@@ -68,7 +71,7 @@ export class Connections {
       this.columns.rememberFor(connection);
       withoutTraces(connection);
       ready = new Promise<void>((done, fail) => {
-        connection.run(SYNCHRONOUS, (error) => {
+        connection.exec(PRAGMAS, (error) => {
           if (error) fail(error);
           else done();
         });

@@ -52,6 +52,9 @@ import { markNow } from './marks.js';
 import { TableColumns } from './table-columns.js';
 import { isUnhurried } from './unhurried.js';
 
+/** `user_version` of records whose free pages hold nothing of what was deleted. */
+const WIPED = 1;
+
 const MIGRATIONS = [
   ground,
   engines,
@@ -190,6 +193,24 @@ export class Store {
     return run;
   }
 
+  /**
+   * Has nothing of what was deleted stay in the files: neither in the log that was written before the records, nor in free pages from a
+   * time in which they were not overwritten. Those are cleared once, which takes about a second for each hundred megabytes.
+   */
+  async wipe(): Promise<void> {
+    const run = this.lastWrite.then(async () => {
+      await this.connections.drop();
+      const [kept] = await this.select<{ user_version: number }>('PRAGMA user_version');
+      if ((kept?.user_version ?? 0) < WIPED) {
+        await this.sequelize.query('VACUUM');
+        await this.sequelize.query(`PRAGMA user_version = ${String(WIPED)}`);
+      }
+      await this.sequelize.query('PRAGMA wal_checkpoint(TRUNCATE)');
+    });
+    this.lastWrite = run.catch(() => undefined);
+    return run;
+  }
+
   /** Rows of a hand-written query, typed by the caller. */
   select<Row extends object>(
     sql: string,
@@ -254,12 +275,16 @@ export class Store {
         up: () =>
           this.write(async (transaction) => {
             for (const statement of up) await sequelize.query(statement, { transaction });
+            // With what it did, in one transaction: an end in between would have it done once more.
+            await sequelize.query('INSERT INTO migrations (name) VALUES (:name)', {
+              replacements: { name },
+              transaction,
+            });
           }),
       })),
       storage: {
-        logMigration: async ({ name }) => {
-          await sequelize.query('INSERT INTO migrations (name) VALUES (:name)', { replacements: { name } });
-        },
+        // It has been written down with what it did.
+        logMigration: () => Promise.resolve(),
         unlogMigration: async ({ name }) => {
           await sequelize.query('DELETE FROM migrations WHERE name = :name', { replacements: { name } });
         },

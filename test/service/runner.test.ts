@@ -170,7 +170,12 @@ describe('recorded work', () => {
     }),
   ];
   const open = () => {
-    const desk = { store, events, clock: { now: () => STAGE_TIME } } as unknown as Desk;
+    const desk = {
+      store,
+      events,
+      clock: { now: () => STAGE_TIME },
+      whenPutAway: new Set(),
+    } as unknown as Desk;
     return new JobRunner(desk, work, (error) => {
       throw error;
     });
@@ -216,7 +221,12 @@ describe('recorded work', () => {
   it('has its end written down, whatever kept it at first', async () => {
     await runner.stop();
     const told: string[] = [];
-    const desk = { store, events, clock: { now: () => STAGE_TIME } } as unknown as Desk;
+    const desk = {
+      store,
+      events,
+      clock: { now: () => STAGE_TIME },
+      whenPutAway: new Set(),
+    } as unknown as Desk;
     runner = new JobRunner(desk, work, (_, where) => told.push(where));
     const write = store.write.bind(store);
     const id = await runner.start('carry', ann, pieces(1, 400));
@@ -293,7 +303,7 @@ describe('recorded work', () => {
     await runner.stop();
     const faults: unknown[] = [];
     runner = new JobRunner(
-      { store, events, clock: { now: () => STAGE_TIME } } as unknown as Desk,
+      { store, events, clock: { now: () => STAGE_TIME }, whenPutAway: new Set() } as unknown as Desk,
       work,
       (error) => {
         faults.push(error);

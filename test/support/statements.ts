@@ -12,3 +12,16 @@ export function statements(file: string, some: readonly string[]): Promise<void>
     });
   });
 }
+
+/** What a query finds in the records, asked from outside of the service. */
+export function selected<Row>(file: string, sql: string): Promise<Row[]> {
+  return new Promise((done, fail) => {
+    const records = new sqlite3.Database(file, sqlite3.OPEN_READONLY);
+    records.configure('busyTimeout', 5_000);
+    records.all(sql, (error: Error | null, rows: Row[]) => {
+      records.close();
+      if (error) fail(error);
+      else done(rows);
+    });
+  });
+}

@@ -20,6 +20,11 @@ export const MADE = {
     title: 'Nothing is chosen',
     says: 'No page of {property} would go into its sitemap as things are chosen now.',
   },
+  'being-deleted': {
+    status: 409,
+    title: 'Is being deleted',
+    says: 'The records are being deleted, by the job {job}: there is nothing left to restore.',
+  },
   'place-known': {
     status: 409,
     title: 'Recorded already',

@@ -1,4 +1,4 @@
-import { col, fn, Op, where } from 'sequelize';
+import { col, fn, Op, where, type Transaction } from 'sequelize';
 import { counted } from '../../api/counted.js';
 import type { Client, Property } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
@@ -7,7 +7,7 @@ import { addressText } from '../../core/address/web-address.js';
 import { isHeld } from '../../core/variants/cover.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
-import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { endedAbout, nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../context/put-away.js';
 import { findClient } from '../context/client-refs.js';
@@ -40,6 +40,7 @@ export async function archiveProperty(desk: Desk, actor: Actor, ref: string, any
       property: current,
     });
   });
+  await endedAbout(desk, [property.id]);
 }
 
 /** The names of the enrolments whose badges the engines honour. */
@@ -63,6 +64,7 @@ export async function restoreProperty(desk: Desk, actor: Actor, ref: string): Pr
   const row = await unlessTaken(
     () =>
       desk.store.write(async (transaction) => {
+        await requireKept(desk, { clientId: archived.clientId, propertyId: archived.id }, transaction);
         const current = await PropertyRow.findByPk(archived.id, { transaction, rejectOnEmpty: true });
         const handle = takenOut(current);
         const isTaken = await PropertyRow.count({ where: { handle }, transaction });
@@ -151,6 +153,7 @@ export async function archiveClient(desk: Desk, actor: Actor, ref: string, anywa
 export async function restoreClient(desk: Desk, actor: Actor, ref: string): Promise<Client> {
   const archived = await findArchivedClient(ref);
   const row = await desk.store.write(async (transaction) => {
+    await requireKept(desk, { clientId: archived.id, propertyId: null }, transaction);
     const current = await ClientRow.findByPk(archived.id, { transaction, rejectOnEmpty: true });
     const handle = takenOut(current);
     const isTaken = await ClientRow.count({ where: { handle }, transaction });
@@ -170,6 +173,22 @@ export async function restoreClient(desk: Desk, actor: Actor, ref: string): Prom
     return current;
   });
   return viewClient(desk, row);
+}
+
+/** Throws Problem where the records are being deleted, or are about to be: what is taken out of the archive would be lost with them. */
+async function requireKept(
+  desk: Desk,
+  which: { readonly clientId: string; readonly propertyId: string | null },
+  transaction: Transaction,
+): Promise<void> {
+  const [job] = await desk.store.select<{ id: string }>(
+    `SELECT j.id FROM jobs j JOIN job_items i ON i.jobId = j.id WHERE j.kind = 'delete-client' AND j.state <> 'done'
+        AND i.input->>'clientId' = :clientId
+        AND (i.input->>'propertyId' IS NULL OR i.input->>'propertyId' = :propertyId) LIMIT 1`,
+    which,
+    transaction,
+  );
+  if (job) throw new Problem('being-deleted', { job: job.id });
 }
 
 /** A client in the archive, by identifier, name, or the handle that it had. Throws Problem. */

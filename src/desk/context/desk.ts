@@ -56,6 +56,8 @@ export interface Desk {
   readonly agency: Agency;
   /** Whether the settings name a mail server. */
   readonly sendsMail: boolean;
+  /** Who has to end what is under way about properties, by their identifiers, before they may count as put away. */
+  readonly whenPutAway: Set<(ids: readonly string[]) => Promise<void>>;
   /** Tells that something changed: `change` with what did (`Changed`), `job` with a job's id, `access` with the person whose access did. */
   readonly events: EventEmitter;
 }
@@ -106,4 +108,9 @@ export function engineUnder(desk: Desk, account: AccountRow): Engine {
 /** How the engine of an enrolment is worked, under the enrolment's account. */
 export async function engineOf(desk: Desk, enrolment: EnrolmentRow): Promise<Engine> {
   return engineUnder(desk, await AccountRow.findByPk(enrolment.accountId, { rejectOnEmpty: true }));
+}
+
+/** Waits until nothing is under way any more about properties that were put away. */
+export async function endedAbout(desk: Desk, ids: readonly string[]): Promise<void> {
+  await Promise.all([...desk.whenPutAway].map((end) => end(ids)));
 }

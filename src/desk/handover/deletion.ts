@@ -6,9 +6,11 @@ import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { EXACT, findProperty } from '../context/references.js';
 import type { SignedIn } from '../people/persons.js';
 import { findArchivedClient } from '../clients/archive.js';
-import { nowText, type Desk } from '../context/desk.js';
+import { endedAbout, nowText, type Desk } from '../context/desk.js';
+import { tidyShelves } from '../inside/shelves.js';
 import { note } from '../context/journal.js';
 import { handleGone, putAway, takenOut } from '../context/put-away.js';
+import { DELETION } from '../jobs/of-properties.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { handoverOf } from './show.js';
 
@@ -182,6 +184,10 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
   const which = propertyId === null ? { clientId } : { id: propertyId };
   const properties = await putAllAway(desk, which);
   const [only] = properties;
+  await endedAbout(
+    desk,
+    properties.map(({ id }) => id),
+  );
   let rows = 0;
   for (const { table, where, key = 'rowid' } of RECORDS)
     for (let went = AT_ONCE; went >= AT_ONCE; rows += went)
@@ -219,6 +225,8 @@ async function runDeletion(desk: Desk, { input, actor }: Piece<DeletionInput>): 
       clientId,
     });
   });
+  await tidyShelves(desk);
+  await desk.store.wipe();
   return { says, stops: false };
 }
 
@@ -240,7 +248,7 @@ function putAllAway(
 }
 
 export const deletionWork = anyWork<DeletionInput>({
-  kind: 'delete-client',
+  kind: DELETION,
   lane: 'long',
   input: Joi.object<DeletionInput, true>({ clientId: Joi.string().required(), propertyId: Joi.string() }),
   run: runDeletion,

@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { Problem } from '../../api/problems.js';
 import { stoppable, Stopped } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
+import type { PropertyRow } from '../../store/models/clients.js';
 import type { JobItemRow, JobRow } from '../../store/models/jobs.js';
 import type { Desk } from '../context/desk.js';
 import { Later, type AnyWork } from './work.js';
@@ -33,6 +34,11 @@ export const GIVEN_UP: Ended = {
   state: 'failed',
   result: failed(new Problem('given-up', { times: MOST_BEGUN })),
 };
+
+/** A piece about what is in the archive: nobody works on that. */
+export function isPutAway({ address }: Pick<PropertyRow, 'address'>): Ended {
+  return { state: 'done', result: { says: `${address} is in the archive; nothing was done.`, stops: false } };
+}
 
 /**
  * Does one piece. @returns what it came to, whatever was thrown

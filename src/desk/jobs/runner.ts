@@ -8,7 +8,8 @@ import { unmarked } from '../../store/marks.js';
 import { unhurried } from '../../store/unhurried.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { GIVEN_UP, MOST_BEGUN, outcomeOf } from './endings.js';
+import { GIVEN_UP, isPutAway, MOST_BEGUN, outcomeOf, STOPPED } from './endings.js';
+import { DELETION, putAwayOf, underWayAbout } from './of-properties.js';
 import {
   freeDue,
   takeBack,
@@ -34,6 +35,8 @@ const LOOK_MS = 1_000;
 /** How long the end of the service waits for what is under way before it is told to stop, and then for that. */
 const PATIENCE_MS = 3_000;
 const LAST_PATIENCE_MS = 1_000;
+/** How soon it is looked again whether what was told to stop has ended. */
+const AGAIN_MS = 25;
 
 interface Prepared {
   readonly id: string;
@@ -67,6 +70,7 @@ export class JobRunner {
     private readonly report: (error: unknown, where: string) => void,
   ) {
     this.work = new Map(work.map((one) => [one.kind, one]));
+    desk.whenPutAway.add((ids) => this.endAbout(ids));
   }
 
   /** Writes a job down and begins it. @returns its identifier */
@@ -158,6 +162,18 @@ export class JobRunner {
     this.desk.events.emit('job', id);
     this.desk.events.emit(`done ${id}`);
     return viewProgress(id);
+  }
+
+  /**
+   * Has what is under way about some properties end, and waits until it has: nobody works on what was put away. What waits is not begun.
+   * @param ids of properties that are in the archive
+   */
+  private async endAbout(ids: readonly string[]): Promise<void> {
+    for (let left = await underWayAbout(this.desk.store, ids); left.length > 0 && !this.stopped;) {
+      for (const id of left) this.stops.get(id)?.abort();
+      await sleep(AGAIN_MS);
+      left = await underWayAbout(this.desk.store, ids);
+    }
   }
 
   /** Goes on with a job that was stopped. Throws Problem. */
@@ -254,12 +270,17 @@ export class JobRunner {
     );
     // It was read as waiting while it was taken already.
     if (!isOurs) return;
-    const ended = isGivenUp
-      ? GIVEN_UP
-      : await outcomeOf(this.desk, this.work.get(job.kind), job, item, signal, this.report);
+    const putAway = job.kind === DELETION ? null : await putAwayOf(this.desk.store, item);
+    const ended =
+      putAway !== null
+        ? isPutAway(putAway)
+        : isGivenUp
+          ? GIVEN_UP
+          : await outcomeOf(this.desk, this.work.get(job.kind), job, item, signal, this.report);
     const isOver = await this.written(`ending ${job.kind} ${item.subject}`, (transaction) =>
       writeEnd(this.desk.store, job.id, id, ended, nowText(this.desk), transaction),
     );
+    if (ended === STOPPED) this.lookAhead(job.id);
     const isSettled = isOver || ended.dueAt !== undefined;
     // Who waited for the job sees all that came of it.
     if (isSettled) this.desk.store.hurry();
