@@ -90,6 +90,9 @@ const MIGRATIONS = [
   serversDown,
 ];
 
+/** Proves that this process may write. Throws where another has taken the records over. */
+export type Fence = (transaction: Transaction | null) => Promise<void>;
+
 /** The records are their owner's alone; what SQLite lays beside them takes the file's mode. A folder that is made is so too. */
 function makePrivate(file: string): void {
   if (file === ':memory:') return;
@@ -154,6 +157,18 @@ export class Store {
   lateWrites = 0;
   private readonly listeners: ((isLate: boolean) => void)[] = [];
 
+  private fence: Fence | null = null;
+
+  /** Has each transaction proved that it may write, from now on, before it writes anything; with null nothing is asked of it. */
+  fenceBy(fence: Fence | null): void {
+    this.fence = fence;
+  }
+
+  /** Throws where this process may not write any more: what is to be sent belongs to another by then. */
+  async requireHeld(): Promise<void> {
+    await this.fence?.(null);
+  }
+
   /** Has something done after each time that something was written, but for what is written quietly. */
   onWritten(listener: (isLate: boolean) => void): void {
     this.listeners.push(listener);
@@ -184,6 +199,7 @@ export class Store {
       this.sequelize.transaction({ type: Transaction.TYPES.IMMEDIATE }, async (transaction) => {
         // What was told to stop writes nothing more: it is done another time.
         requireGoing();
+        await this.fence?.(transaction);
         const result = await work(transaction);
         await mark?.putDown(transaction);
         return result;

@@ -1,10 +1,10 @@
 import sqlite3 from 'sqlite3';
 
-/** Runs statements on the records from outside of the service. */
-export function statements(file: string, some: readonly string[]): Promise<void> {
+/** Runs statements on the records from outside of the service. @param patienceMs how long another who writes is waited for */
+export function statements(file: string, some: readonly string[], patienceMs = 5_000): Promise<void> {
   return new Promise((done, fail) => {
     const records = new sqlite3.Database(file);
-    records.configure('busyTimeout', 5_000);
+    records.configure('busyTimeout', patienceMs);
     records.exec(some.join(';'), (error) => {
       records.close();
       if (error) fail(error);
@@ -16,12 +16,17 @@ export function statements(file: string, some: readonly string[]): Promise<void>
 /** What a query finds in the records, asked from outside of the service. */
 export function selected<Row>(file: string, sql: string): Promise<Row[]> {
   return new Promise((done, fail) => {
-    const records = new sqlite3.Database(file, sqlite3.OPEN_READONLY);
-    records.configure('busyTimeout', 5_000);
-    records.all(sql, (error: Error | null, rows: Row[]) => {
-      records.close();
-      if (error) fail(error);
-      else done(rows);
+    const records = new sqlite3.Database(file, sqlite3.OPEN_READONLY, (missing) => {
+      if (missing) {
+        fail(missing);
+        return;
+      }
+      records.configure('busyTimeout', 5_000);
+      records.all(sql, (error: Error | null, rows: Row[]) => {
+        records.close();
+        if (error) fail(error);
+        else done(rows);
+      });
     });
   });
 }

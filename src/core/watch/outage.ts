@@ -35,7 +35,7 @@ const INDEPENDENT = 3;
  * @returns null where nothing speaks for it
  */
 export function outageSince(looks: readonly Reached[], now: Date): OutageSeen | null {
-  const recent = looks.filter(({ at }) => now.getTime() - at.getTime() <= SPAN);
+  const recent = lately(looks, now);
   const domainsWith = domainsByMark(recent);
   const failed: Reached[] = [];
   for (const look of recent.reverse()) {
@@ -53,9 +53,15 @@ export function outageSince(looks: readonly Reached[], now: Date): OutageSeen | 
   };
 }
 
-/** Whether a look showed nothing of its website's own, beside the other looks of its time. */
-export function isBlindAmong(look: Reached, looks: readonly Reached[]): boolean {
-  return isBlind(look, domainsByMark(looks));
+/** Of some looks, those that showed nothing of their website's own, beside the others of their time. */
+export function blindOf(looks: readonly Reached[], now: Date): Reached[] {
+  const recent = lately(looks, now);
+  const domainsWith = domainsByMark(recent);
+  return recent.filter((look) => isBlind(look, domainsWith));
+}
+
+function lately(looks: readonly Reached[], now: Date): Reached[] {
+  return looks.filter(({ at }) => Math.abs(now.getTime() - at.getTime()) <= SPAN);
 }
 
 function domainsByMark(looks: readonly Reached[]): Map<string, Set<string>> {

@@ -70,6 +70,8 @@ export class Sender {
   private async settled(message: MessageValues, send: () => Promise<Fault | null>): Promise<boolean> {
     let fault: Fault | null;
     try {
+      // Another that has taken the records over sends it itself.
+      await this.desk.store.requireHeld();
       fault = await send();
     } catch (error) {
       const why = error instanceof Error ? error.message : String(error);

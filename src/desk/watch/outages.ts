@@ -1,5 +1,5 @@
 import { registrableOf } from '../../core/address/host.js';
-import { isBlindAmong, outageSince, type OutageSeen, type Reached } from '../../core/watch/outage.js';
+import { blindOf, outageSince, type OutageSeen, type Reached } from '../../core/watch/outage.js';
 import { MINUTE } from '../../core/time/duration.js';
 import { writtenMinute } from '../../core/time/written.js';
 import { endOwnCase, openOwnCase } from '../telling/own-cases.js';
@@ -97,7 +97,11 @@ export class Outages {
   }
 
   private isDoubtful(look: Reached): boolean {
-    return isBlindAmong(look, this.looks);
+    return this.blind().includes(look);
+  }
+
+  private blind(): Reached[] {
+    return blindOf(this.looks, this.desk.clock.now());
   }
 
   private remember(domain: string, met: LookMet): Reached | null {
@@ -124,7 +128,7 @@ export class Outages {
 
   /** Goes to one after the other lot of websites until one of them shows itself. */
   private async goAround(): Promise<void> {
-    const failed = this.looks.filter((look) => this.isDoubtful(look));
+    const failed = this.blind();
     const references = await chooseReferences(this.desk, {
       domains: new Set(failed.map(({ domain }) => domain)),
       addresses: new Set(failed.flatMap(({ address }) => address ?? [])),

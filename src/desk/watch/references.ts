@@ -27,25 +27,30 @@ export async function chooseReferences(desk: Desk, doubted: Doubted): Promise<Re
   );
   const doors = new Map<string, string>();
   for (const { url } of rows) {
-    const domain = registrableOf(new URL(url).hostname);
-    if (!doubted.domains.has(domain)) doors.set(domain, url);
+    doors.set(registrableOf(new URL(url).hostname), url);
   }
+  const isDoubted = ([domain]: readonly [string, string]) => doubted.domains.has(domain);
+  const inTurn = [...[...doors].filter((one) => !isDoubted(one)), ...[...doors].filter(isDoubted)];
   const found = await Promise.all(
-    [...doors].slice(0, MOST).map(async ([domain, url]): Promise<Reference> => {
+    inTurn.slice(0, MOST).map(async ([domain, url]): Promise<Reference> => {
       const answer = await desk.net.resolver.addresses(new URL(url).hostname);
       return { domain, url, address: answer.kind === 'found' ? (answer.addresses[0] ?? null) : null };
     }),
   );
-  return spread(found, doubted.addresses);
+  return spread(found, doubted);
 }
 
-/** One of each network that nobody doubts, then others, then those in a network or at an address that failed; those without an address last. */
-function spread(all: readonly Reference[], doubted: ReadonlySet<string>): Reference[] {
+/**
+ * One of each network that nobody doubts, then others, then those in a network or at an address that failed; those without an address, and
+ * those that failed themselves, last.
+ */
+function spread(all: readonly Reference[], { domains, addresses }: Doubted): Reference[] {
   const met = new Set<string>();
-  const networks = new Set([...doubted].map(networkOf));
-  const rank = ({ address }: Reference) => {
+  const networks = new Set([...addresses].map(networkOf));
+  const rank = ({ address, domain }: Reference) => {
+    if (domains.has(domain)) return 5;
     if (address === null) return 4;
-    if (doubted.has(address)) return 3;
+    if (addresses.has(address)) return 3;
     const network = networkOf(address);
     if (networks.has(network)) return 2;
     if (met.has(network)) return 1;
