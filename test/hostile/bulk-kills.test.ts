@@ -61,7 +61,7 @@ async function inBulk(
   };
   let killed = 0;
   for (let place = 0; killed < kills; place = (await job()).finished + AT_ONCE) {
-    await expect.poll(() => isFarEnough(place), { timeout: 60_000, interval: 10 }).toBe(true);
+    await expect.poll(() => isFarEnough(place), { timeout: 600_000, interval: 10 }).toBe(true);
     if ((await job()).state === 'done') break;
     // Now at its beginning, now a little on.
     await new Promise((done) => setTimeout(done, (killed % 5) * 10));
@@ -69,7 +69,7 @@ async function inBulk(
     await service.start();
     killed += 1;
   }
-  await expect.poll(async () => (await job()).state, { timeout: 120_000, interval: 100 }).toBe('done');
+  await expect.poll(async () => (await job()).state, { timeout: 600_000, interval: 100 }).toBe('done');
   expect((await job()).finished).toBe((await job()).total);
   return killed;
 }
@@ -109,12 +109,8 @@ async function morning(kills: number): Promise<Ended> {
   }
 }
 
-it(
-  `bulk jobs that are killed ${String(KILLS)} times end as undisturbed ones do, with nothing done twice at the engines`,
-  async () => {
-    const undisturbed = await morning(0);
-    expect(JSON.stringify(undisturbed)).toContain('"badge":"held"');
-    expect(await morning(KILLS)).toEqual(undisturbed);
-  },
-  240_000 + KILLS * 15_000,
-);
+it(`bulk jobs that are killed ${String(KILLS)} times end as undisturbed ones do, with nothing done twice at the engines`, async () => {
+  const undisturbed = await morning(0);
+  expect(JSON.stringify(undisturbed)).toContain('"badge":"held"');
+  expect(await morning(KILLS)).toEqual(undisturbed);
+}, 1_200_000);

@@ -96,7 +96,7 @@ describe('killed at any moment', () => {
         (await service.client.listJobs({ query: { limit: 500 } })).items.filter(
           ({ state }) => state !== 'done',
         ).length;
-      await expect.poll(open, { timeout: 120_000, interval: 200 }).toBe(0);
+      await expect.poll(open, { timeout: 600_000, interval: 200 }).toBe(0);
       expect((await service.client.health()).faults).toBe(0);
       await service.kill();
       const store = await Store.open(service.data);
@@ -137,6 +137,7 @@ describe('killed at any moment', () => {
         await store.close();
       }
     },
-    120_000 + KILLS * 10_000,
+    // Far beyond what it takes: what is bounded is what was done, above, and not the time on a machine with other work.
+    1_200_000,
   );
 });

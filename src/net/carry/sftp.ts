@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import type { Socket } from 'node:net';
-import { Client, utils, type SFTPWrapper } from 'ssh2';
+import ssh2, { Client, type SFTPWrapper } from 'ssh2';
 import { exchange, settle, type Names } from './exchange.js';
 import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
 
@@ -39,7 +39,7 @@ function isPrivateKey(secret: string): boolean {
 /** Why a private key can be used by nobody who only has it; null for one that can, and for a password. */
 export function keyFaultOf(secret: string): string | null {
   if (!isPrivateKey(secret)) return null;
-  const parsed = utils.parseKey(secret);
+  const parsed = ssh2.utils.parseKey(secret);
   if (!(parsed instanceof Error)) return null;
   return /encrypted/iu.test(parsed.message)
     ? "The private key is locked by a passphrase, so the service cannot use it. Expected a key without one, made for this place alone (“ssh-keygen -N ''”)."
