@@ -68,7 +68,7 @@ export async function serve(
     const jobs = new JobRunner(desk, [...WORK, ...watchWork(outages)], (error, where) => {
       logger.error({ err: error }, where);
     });
-    const replays = new Replays(desk, desk.book.secretFor('replays'));
+    const replays = new Replays(desk, desk.book.requireVault());
     const kept = new KeptReady(desk, (error) => {
       logger.error({ err: error }, 'where things stand');
     });

@@ -73,6 +73,31 @@ describe('keys, sessions and what they open', () => {
     expect(id).not.toBe('');
   });
 
+  it('what opens something stands in no record in the clear, and is shown once', async () => {
+    const { marit } = stage;
+    const hook = await marit.addHook({
+      body: { url: 'https://hooks.harbour.example/in/pass-8841?key=word-8842' },
+    });
+    const contact = { client: 'saltmarsh', name: 'Mika Reed', role: 'developer' } as const;
+    await marit.addContact({ body: contact });
+    const { items } = await marit.writeLetters({ body: { client: 'saltmarsh', way: 'copied' } });
+    const [, code = ''] = /\/shared\/([\w-]{20,})/u.exec(items[0]?.text ?? '') ?? [];
+    expect(code.length).toBeGreaterThan(20);
+    const { client: odile } = await stage.person('onno', 'onlooker');
+    const { items: read } = await odile.listLetters({ query: { client: 'saltmarsh' } });
+    expect(read[0]?.text).toContain('/shared/…');
+    const { items: lines } = await marit.journal({ query: { limit: 20 } });
+    expect(lines.find(({ kind }) => kind === 'hook.added')?.says).toBe(
+      'https://hooks.harbour.example is told of cases from now on.',
+    );
+    const files = ['yardbadge.sqlite', 'yardbadge.sqlite-wal'].map((name) =>
+      readFileSync(join(stage.folder, name)).toString('latin1'),
+    );
+    for (const secret of [hook.secret, code])
+      for (const file of files) expect(file.includes(secret)).toBe(false);
+    await marit.endHook({ params: { id: hook.id } });
+  });
+
   it('patience out of all bounds is cut to a year, and told', async () => {
     await stage.order({
       do: 'engine',

@@ -39,7 +39,9 @@ describe('who works on the records', () => {
   const takeOver = () =>
     statements(
       file,
-      [`UPDATE lease SET holder = 'another', host = 'elsewhere', pid = 1, beatAt = ${String(Date.now())}`],
+      [
+        `UPDATE lease SET holder = 'another', host = 'elsewhere', pid = 1, beatAt = ${String(machineClock.now().getTime())}`,
+      ],
       50,
     );
   const touch = (store: Store) =>
@@ -66,8 +68,8 @@ describe('who works on the records', () => {
       statements(file, [
         `INSERT OR REPLACE INTO lease (id, holder, host, pid, beatAt) VALUES (1, 'other', 'elsewhere', ${String(process.pid)}, ${String(at)})`,
       ]);
-    await beats(Date.now());
-    const beating = setInterval(() => void beats(Date.now()), 50);
+    await beats(machineClock.now().getTime());
+    const beating = setInterval(() => void beats(machineClock.now().getTime()), 50);
     const second = Lease.take(store, machineClock, () => undefined, 300);
     await expect(second.finally(() => clearInterval(beating))).rejects.toBeInstanceOf(RecordsHeld);
     await (await Lease.take(store, machineClock, () => undefined, 300)).release();
@@ -94,10 +96,12 @@ describe('who works on the records', () => {
           writer.kill('SIGCONT');
           await sleep(nth);
           writer.kill('SIGSTOP');
-        } while (!(await takeOver().then(
-          () => true,
-          () => false,
-        )));
+        } while (
+          !(await takeOver().then(
+            () => true,
+            () => false,
+          ))
+        );
         const then = await lines();
         writer.kill('SIGCONT');
         expect([7, 8]).toContain(await ended);

@@ -14,7 +14,7 @@ import type { CarryPlaceRow } from '../../store/models/carrying.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { sumOf } from '../context/sums.js';
-import { boundTo, placeSays, vaultOf } from './places.js';
+import { boundTo, placeSays } from './places.js';
 import { folderFault, zoneName } from './place-given.js';
 import type { Cargo } from './wanted.js';
 
@@ -32,7 +32,7 @@ export interface OpenPlace {
 /** Opens a place by its way; the host key or certificate that it shows at first use is pinned. Throws CarryFault. */
 export async function openPlace(desk: Desk, row: CarryPlaceRow): Promise<OpenPlace> {
   const { at, way } = row;
-  const secret = row.secret == null ? '' : vaultOf(desk).open(row.secret, row.id, boundTo(row));
+  const secret = row.secret == null ? '' : desk.book.requireVault().open(row.secret, row.id, boundTo(row));
   const { host = '', port = 0 } = at;
   const login = { user: at.user ?? '', root: at.root ?? '', secret };
   let shown: string | null = null;

@@ -64,7 +64,8 @@ export async function addPlace(
   if ((await placesOf(property.id)).some((one) => placeSays(one) === says))
     throw new Problem('place-known', { place: says, property: property.handle });
   const id = newId();
-  const sealed = secret === undefined ? null : vaultOf(desk).seal(secret, id, boundTo({ way, at }));
+  const sealed =
+    secret === undefined ? null : desk.book.requireVault().seal(secret, id, boundTo({ way, at }));
   const row = await desk.store.write(async (transaction) => {
     const made = await CarryPlaceRow.create(
       {
@@ -90,12 +91,6 @@ export async function addPlace(
   return viewPlace(row);
 }
 
-export function vaultOf(desk: Desk): NonNullable<Desk['book']['vault']> {
-  const { vault } = desk.book;
-  if (!vault) throw new Error('the service has no vault');
-  return vault;
-}
-
 async function placeBy(id: string): Promise<CarryPlaceRow> {
   const row = await CarryPlaceRow.findOne({ where: { id, endedAt: null } });
   if (!row) throw new Problem('no-such-place', { ref: id });
@@ -119,7 +114,7 @@ export async function editPlace(
         ...(edit.trust === undefined ? {} : { pin: edit.trust, pinnedAt: nowText(desk) }),
         ...(edit.secret === undefined
           ? {}
-          : { secret: vaultOf(desk).seal(edit.secret, row.id, boundTo(row)) }),
+          : { secret: desk.book.requireVault().seal(edit.secret, row.id, boundTo(row)) }),
         ...(edit.watchMay === undefined ? {} : { watchMay: edit.watchMay }),
         ...(edit.role === undefined ? {} : { role: edit.role }),
       },

@@ -81,6 +81,12 @@ export class EngineBook {
     return this.parts?.vault ?? null;
   }
 
+  /** The vault of a running service. Throws Error where nothing can be sealed. */
+  requireVault(): Vault {
+    if (!this.vault) throw new Error('the service has no vault');
+    return this.vault;
+  }
+
   /** Engines that something can be done with, by id. */
   get profiles(): ReadonlyMap<string, EngineProfile> {
     return this.own;

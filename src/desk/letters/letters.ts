@@ -7,6 +7,7 @@ import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import { cursorIn, cursorText } from '../context/cursor.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
+import { withoutCodes } from '../shared/hidden.js';
 import { note, personNames } from '../context/journal.js';
 import { findProperty } from '../context/references.js';
 import { keepAsked } from '../sheet/asked.js';
@@ -83,10 +84,14 @@ export async function writeLetters(
     if (without) throw new Problem('no-contact-mail', { name: without.contact.name });
   }
   const replyTo = (await recipients(desk)).find(({ personId }) => personId === actor.personId)?.email ?? null;
-  const ids: string[] = [];
-  for (const draft of drafts)
-    ids.push(await writeOne(desk, actor, draft, { way, link, subject, text, base, replyTo }));
-  return { items: await viewLetters(desk, await lettersBy(desk, ids)) };
+  // With what opens their links: this once, to whoever writes them.
+  const texts = new Map<string, string>();
+  for (const draft of drafts) {
+    const written = await writeOne(desk, actor, draft, { way, link, subject, text, base, replyTo });
+    texts.set(written.id, written.text);
+  }
+  const letters = await viewLetters(desk, await lettersBy(desk, [...texts.keys()]));
+  return { items: letters.map((one) => ({ ...one, text: texts.get(one.id) ?? one.text })) };
 }
 
 interface How {
@@ -98,7 +103,12 @@ interface How {
   readonly replyTo: string | null;
 }
 
-async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promise<string> {
+async function writeOne(
+  desk: Desk,
+  actor: Actor,
+  draft: Draft,
+  how: How,
+): Promise<{ readonly id: string; readonly text: string }> {
   const { contact, properties } = draft;
   const [only] = properties;
   const made =
@@ -146,7 +156,7 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
         : null;
     const row: LetterValues = {
       ...{ id, contactId: contact.id, clientId: contact.clientId, way: how.way, sentTo: contact.email },
-      ...{ subject, text, messageId, linkId: made?.id ?? null, at: nowText(desk) },
+      ...{ subject, text: withoutCodes(text), messageId, linkId: made?.id ?? null, at: nowText(desk) },
       ...{ personId: actor.personId, answeredAt: null, answer: null, answerKind: null },
     };
     await desk.store.insert('letters', [{ ...row }], transaction);
@@ -163,7 +173,7 @@ async function writeOne(desk: Desk, actor: Actor, draft: Draft, how: How): Promi
         property,
       });
   });
-  return id;
+  return { id, text };
 }
 
 /** The link of a letter before to the same sheet works no more once there is another: of each contact one is about. */
@@ -239,7 +249,7 @@ async function viewLetters(desk: Desk, rows: readonly LetterShown[]): Promise<Le
     way: row.way,
     to: row.sentTo,
     subject: row.subject,
-    text: row.text,
+    text: withoutCodes(row.text),
     state:
       row.way === 'copied' ? 'copied' : row.sent !== null ? 'sent' : row.dead === null ? 'waiting' : 'dead',
     at: row.at,

@@ -16,30 +16,47 @@ type Difference = Verification['differing'][number];
  * difference: what is marked as stale by then is not compared.
  */
 export async function verifyRecords(desk: Desk, kept: KeptReady): Promise<Verification> {
+  const before = desk.store.writes + desk.store.lateWrites;
   await kept.refresh();
   const properties = await PropertyRow.findAll({ attributes: ['id', 'handle'], order: ['id'], raw: true });
   const differing: Difference[] = [];
   let rows = 0;
   for (let from = 0; from < properties.length; from += AT_ONCE) {
     const some = properties.slice(from, from + AT_ONCE);
-    const before = desk.store.writes + desk.store.lateWrites;
     const derived = await derive(
       desk,
       some.map(({ id }) => id),
     );
+    const found: (Difference & { readonly propertyId: string })[] = [];
     for (const table of KEPT_TABLES) {
       const keptRows = await keptOf(desk, table, some);
       for (const { id, handle } of some) {
         const own = keptRows.filter(({ propertyId }) => propertyId === id);
         rows += own.length;
-        differing.push(...differences(table, handle, own, table.rowsOf(derived.get(id))));
+        for (const one of differences(table, handle, own, table.rowsOf(derived.get(id))))
+          found.push({ ...one, propertyId: id });
       }
     }
+    const late = await staleAmong(desk, found);
+    for (const { propertyId, ...one } of found) if (!late.has(propertyId)) differing.push(one);
     // Something was written in between: what was compared may be of two times, so that it is looked at again.
     if (differing.length > 0 && desk.store.writes + desk.store.lateWrites !== before)
       return verifyRecords(desk, kept);
   }
   return { properties: properties.length, rows, differing: differing.slice(0, MOST_NAMED) };
+}
+
+/** Properties of which something was written since they were derived: they are late, and not wrong. */
+async function staleAmong(
+  { store }: Desk,
+  found: readonly { readonly propertyId: string }[],
+): Promise<ReadonlySet<string>> {
+  const ids = [...new Set(found.map(({ propertyId }) => propertyId))];
+  const rows = await store.select<{ propertyId: string }>(
+    'SELECT propertyId FROM stale WHERE propertyId IN (SELECT value FROM json_each(:ids))',
+    { ids: JSON.stringify(ids) },
+  );
+  return new Set(rows.map(({ propertyId }) => propertyId));
 }
 
 function keptOf(

@@ -44,21 +44,25 @@ export async function addHook(
   const url = URL.canParse(text) ? new URL(text) : null;
   if (!url || !/^https?:$/u.test(url.protocol) || url.username !== '' || url.password !== '')
     throw new Problem('bad-hook', { url: text });
-  const { vault } = desk.book;
-  if (!vault) throw new Error('the service has a vault');
   if ((await hooksNow(desk)).length >= MOST_HOOKS) throw new Problem('too-many-hooks', { most: MOST_HOOKS });
   const of = client === undefined ? null : await findClient(client);
   const id = newId();
   const secret = randomBytes(SECRET_BYTES).toString('base64url');
   const row: HookValues = {
-    ...{ id, url: url.href, secret: vault.seal(secret, id, url.origin), clientId: of?.id ?? null },
+    ...{
+      id,
+      url: url.href,
+      secret: desk.book.requireVault().seal(secret, id, url.origin),
+      clientId: of?.id ?? null,
+    },
     ...{ createdAt: nowText(desk), personId: actor.personId, endedAt: null },
   };
   await desk.store.write(async (transaction) => {
     await desk.store.insert('hooks', [{ ...row }], transaction);
     await note(desk, actor, transaction, {
       kind: 'hook.added',
-      says: `${url.href} is told of cases${of ? ` of ${of.name}` : ''} from now on.`,
+      // What comes behind its origin may be as good as a password.
+      says: `${url.origin} is told of cases${of ? ` of ${of.name}` : ''} from now on.`,
       ...(of ? { clientId: of.id } : {}),
     });
   });
@@ -88,7 +92,7 @@ export async function endHook(desk: Desk, actor: Actor, id: string): Promise<voi
     );
     await note(desk, actor, transaction, {
       kind: 'hook.ended',
-      says: `${row.url} is told of nothing any more.`,
+      says: `${new URL(row.url).origin} is told of nothing any more.`,
     });
   });
 }

@@ -4,6 +4,7 @@ import { Problem } from '../../api/problems.js';
 import { DAY, HOUR, MINUTE } from '../../core/time/duration.js';
 import { newId } from '../../store/ids.js';
 import { cursorIn, cursorText } from '../context/cursor.js';
+import { withoutCodes } from '../shared/hidden.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 
@@ -76,7 +77,7 @@ export function dueForPrograms(desk: Desk, each: number): Promise<MessageValues[
 /** Writes down what a try came to. */
 export async function settleMessage(
   desk: Desk,
-  { id, tries, createdAt }: MessageValues,
+  { id, tries, createdAt, body }: MessageValues,
   fault: { readonly says: string; readonly isForGood: boolean } | null,
 ): Promise<void> {
   const now = desk.clock.now();
@@ -85,10 +86,12 @@ export async function settleMessage(
   const isDead = fault !== null && (fault.isForGood || next.getTime() - Date.parse(createdAt) > TRIED_FOR);
   await desk.store.writeQuietly((transaction) =>
     desk.store.run(
-      `UPDATE messages SET tries = tries + 1, sentAt = :sentAt, deadAt = :deadAt, nextAt = :nextAt, fault = :fault
+      `UPDATE messages SET tries = tries + 1, sentAt = :sentAt, deadAt = :deadAt, nextAt = :nextAt, fault = :fault, body = :body
         WHERE id = :id AND sentAt IS NULL`,
       {
         id,
+        // What opens a link is needed by nobody here once it has gone out.
+        body: fault === null ? withoutCodes(body) : body,
         sentAt: fault === null ? now.toISOString() : null,
         deadAt: isDead ? now.toISOString() : null,
         nextAt: fault === null || isDead ? null : next.toISOString(),
@@ -157,7 +160,7 @@ async function messageOf(desk: Desk, id: string): Promise<MessageValues> {
 export async function showMessage(desk: Desk, id: string): Promise<WholeMessage> {
   const row = await messageOf(desk, id);
   const body = JSON.parse(row.body) as { text?: string };
-  return { ...view(row), text: body.text ?? JSON.stringify(body, null, 2) };
+  return { ...view(row), text: withoutCodes(body.text ?? JSON.stringify(body, null, 2)) };
 }
 
 /** Has a message that was given up tried once more. Throws Problem. */
@@ -172,7 +175,7 @@ export async function retryMessage(desk: Desk, actor: Actor, id: string): Promis
     );
     await note(desk, actor, transaction, {
       kind: 'message.retried',
-      says: `“${row.subject}” to ${row.sentTo} is tried once more.`,
+      says: `“${row.subject}” to ${row.way === 'hook' ? new URL(row.sentTo).origin : row.sentTo} is tried once more.`,
     });
   });
   return view(await messageOf(desk, id));

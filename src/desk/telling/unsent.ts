@@ -9,6 +9,7 @@ const UNSENT_AFTER = HOUR;
 interface Stuck {
   readonly way: 'mail' | 'hook';
   readonly sentTo: string;
+  readonly hookId: string | null;
   readonly count: number;
   readonly since: string;
   readonly fault: string | null;
@@ -17,15 +18,15 @@ interface Stuck {
 /** Opens a case for whoever is not reached by their messages, and ends it where they are again. Safe to be done again. */
 export async function recordUnsent(desk: Desk): Promise<void> {
   const stuck = await desk.store.select<Stuck>(
-    `SELECT way, sentTo, COUNT(*) AS count, MIN(createdAt) AS since, MAX(fault) AS fault FROM messages
-      WHERE nextAt IS NOT NULL AND tries > 0 AND createdAt <= :before GROUP BY way, sentTo LIMIT 100`,
+    `SELECT way, sentTo, hookId, COUNT(*) AS count, MIN(createdAt) AS since, MAX(fault) AS fault FROM messages
+      WHERE nextAt IS NOT NULL AND tries > 0 AND createdAt <= :before GROUP BY way, coalesce(hookId, sentTo) LIMIT 100`,
     { before: new Date(desk.clock.now().getTime() - UNSENT_AFTER).toISOString() },
   );
   await keepOwnCases(
     desk,
     'unsent',
     stuck.map((one) => ({
-      ...{ cause: `${one.way} ${one.sentTo}`, since: one.since, says: saysOf(one) },
+      ...{ cause: `${one.way} ${one.hookId ?? one.sentTo}`, since: one.since, says: saysOf(one) },
       ...{ acts: 'us', until: null, touches: [], isAtOnce: false },
     })),
   );

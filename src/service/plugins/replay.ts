@@ -3,6 +3,7 @@ import type { FastifyReply, FastifyRequest } from 'fastify';
 import { Op } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { viewJob } from '../../desk/jobs/view.js';
+import { VaultFault, type Vault } from '../../engines/vault.js';
 import { nowText, type Desk } from '../../desk/context/desk.js';
 import { DAY } from '../../core/time/duration.js';
 import { Mark, marked } from '../../store/marks.js';
@@ -10,6 +11,11 @@ import { ReplayRow } from '../../store/models/people.js';
 
 /** How long a repeated request is known. */
 const KEPT_MS = DAY;
+
+interface Keyed {
+  readonly personId: string;
+  readonly key: string;
+}
 
 export interface Answer {
   readonly status: number;
@@ -24,10 +30,10 @@ export class Replays {
   /** Requests that are under way in this process, which is the only one. */
   private readonly underWay = new Set<string>();
 
-  /** @param secret keeps what is stored from telling what was sent */
+  /** @param vault keeps what is stored from telling what was sent and answered, whatever that is: some answers hold secrets */
   constructor(
     private readonly desk: Desk,
-    private readonly secret: Buffer,
+    private readonly vault: Vault,
   ) {}
 
   /**
@@ -51,7 +57,7 @@ export class Replays {
       const known = await this.known(personId, key);
       if (known) {
         if (known.request !== print) throw new Problem('key-reused');
-        const before = await answered(known, isJob);
+        const before = await this.answered(known, isJob);
         void reply.header('idempotency-replayed', 'true');
         return before;
       }
@@ -79,7 +85,7 @@ export class Replays {
     try {
       const answer = await marked(mark, work);
       await this.desk.store.write((transaction) =>
-        ReplayRow.upsert({ ...base, ...answer, jobId: mark.jobId }, { transaction }),
+        ReplayRow.upsert({ ...base, ...this.sealed(row, answer), jobId: mark.jobId }, { transaction }),
       );
       return answer;
     } catch (error) {
@@ -101,16 +107,33 @@ export class Replays {
     return new Date(this.desk.clock.now().getTime() - KEPT_MS).toISOString();
   }
 
+  private sealed({ personId, key }: Keyed, { status, body }: Answer): Answer {
+    return { status, body: body && { sealed: this.vault.seal(JSON.stringify(body), personId, key) } };
+  }
+
+  /** What a request was answered; where its process died before it had an answer, the job that it began. */
+  private async answered(row: ReplayRow, isJob: boolean): Promise<Answer> {
+    const { status = null, body = null, jobId = null } = row;
+    const opened = status === null ? undefined : this.opened(row, body);
+    if (status !== null && opened !== undefined) return { status, body: opened };
+    if (isJob && jobId !== null) return { status: 202, body: await viewJob(jobId) };
+    throw new Problem('answer-lost', {}, jobId === null ? {} : { job: jobId });
+  }
+
+  /** @returns undefined for what was sealed with another key file, which nobody can open */
+  private opened({ personId, key }: Keyed, body: object | null): object | null | undefined {
+    if (body === null || !('sealed' in body) || typeof body.sealed !== 'string') return body;
+    try {
+      return JSON.parse(this.vault.open(body.sealed, personId, key)) as object;
+    } catch (error) {
+      if (error instanceof VaultFault) return undefined;
+      throw error;
+    }
+  }
+
   private printOf({ method, url, body }: FastifyRequest): string {
-    return createHmac('sha256', this.secret)
+    return createHmac('sha256', this.vault.secretFor('replays'))
       .update(`${method} ${url} ${JSON.stringify(body ?? null)}`)
       .digest('base64url');
   }
-}
-
-/** What a request was answered; where its process died before it had an answer, the job that it began. */
-async function answered(row: ReplayRow, isJob: boolean): Promise<Answer> {
-  if (row.status != null) return { status: row.status, body: row.body ?? null };
-  if (isJob && row.jobId != null) return { status: 202, body: await viewJob(row.jobId) };
-  throw new Problem('answer-lost', {}, row.jobId == null ? {} : { job: row.jobId });
 }
