@@ -36,6 +36,9 @@ export interface AppParts {
 /** For what no route takes; each has a bound of its own. */
 const MOST_BODY_BYTES = 64 * 1024;
 
+/** Milliseconds for a request to come in whole. */
+const REQUEST_MS = 30_000;
+
 function refuse(): never {
   throw new Error('Routes have no schema of Fastify’s: Joi holds what comes in and what goes out.');
 }
@@ -49,6 +52,9 @@ export async function createApp(parts: AppParts): Promise<FastifyInstance> {
     loggerInstance: parts.logger,
     bodyLimit: MOST_BODY_BYTES,
     forceCloseConnections: true,
+    // Whoever sends a request a letter at a time is left (RFC 9112 §9.5); what is answered may take as long as it does.
+    requestTimeout: REQUEST_MS,
+    http: { headersTimeout: REQUEST_MS, connectionsCheckingInterval: REQUEST_MS / 6 },
     // Whose word is taken for where a request comes from: nobody's but that of the proxies that are told.
     trustProxy: parts.settings.trustProxy.length === 0 ? false : [...parts.settings.trustProxy],
     routerOptions: { maxParamLength: 4096 },

@@ -8,11 +8,15 @@ import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 /** A hundred thousand were tried by hand. */
 const GUESSES = Number(process.env['GUESSES'] ?? 2_000);
 const DAY = 24 * 3_600_000;
+const PUBLIC = 'https://yard.harbour-lights.example';
 
 describe('a shared link', () => {
   let stage: Stage;
-  const make = (more: Partial<NewSharedLink> = {}): Promise<MadeLink> =>
-    stage.marit.addLink({ body: { property: 'ferries', word: 'Mika', ...more } });
+  /** A link, as it is reached without the proxy. */
+  const make = async (more: Partial<NewSharedLink> = {}): Promise<MadeLink> => {
+    const link = await stage.marit.addLink({ body: { property: 'ferries', word: 'Mika', ...more } });
+    return { ...link, url: link.url.replace(PUBLIC, stage.url) };
+  };
   const show = (url: string, path = ''): Promise<Response> => fetch(`${url}${path}`, { redirect: 'manual' });
   const post = (url: string, path: string, form: Record<string, string> = {}): Promise<Response> =>
     fetch(`${url}${path}`, { method: 'POST', body: new URLSearchParams(form), redirect: 'manual' });
@@ -22,7 +26,7 @@ describe('a shared link', () => {
 
   beforeAll(async () => {
     // Requests come from wherever they say.
-    stage = await openStage({ trustProxy: '["127.0.0.1"]' });
+    stage = await openStage({ trustProxy: '["127.0.0.1"]', publicUrl: PUBLIC });
     await takeOnFerries(stage);
     await stage.marit.addClient({ body: { name: 'Pebble Rye Bakery', handle: 'pebble' } });
     const { job } = await stage.marit.addProperty({

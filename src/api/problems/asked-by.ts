@@ -21,6 +21,12 @@ export const ASKED_BY = {
     title: 'Not known by that name',
     says: 'This service is not known by that name. Its operator can tell it the name, as the setting publicUrl.',
   },
+  'one-host': { status: 400, title: 'One host', says: 'A request names one host, by one Host header.' },
+  'too-many-streams': {
+    status: 429,
+    title: 'Too many streams',
+    says: '{person} listens {count} times already; close a page that is not needed.',
+  },
   'too-many-requests': { status: 429, title: 'Too many tries', says: '{says}' },
   'only-lead': {
     status: 422,

@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import { DAY, MINUTE } from '../../core/time/duration.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -180,33 +181,39 @@ export class SharedSheets {
 
   /** Sends word to whoever made the link. @returns false where enough was sent today */
   async send(link: LinkValues, word: Word): Promise<boolean> {
-    if ((await this.usesSince(link, 'word', DAY)).length >= MOST_WORDS) return false;
     const says = word.kind === 'done' ? null : tidied(word.says);
     const sentence =
       says === null
         ? `By the link ${named(link)} somebody says that it is done.`
         : `By the link ${named(link)} somebody says that it cannot be done: ${says}`;
-    await this.writeUse(link, word.kind, says, sentence, true);
-    return true;
+    return this.writeUse(link, word.kind, says, sentence, true);
   }
 
-  private async usesSince(link: LinkValues, what: 'look' | 'word', ms: number): Promise<string[]> {
+  private async usesSince(
+    link: LinkValues,
+    what: 'look' | 'word',
+    ms: number,
+    transaction: Transaction | null = null,
+  ): Promise<string[]> {
     const rows = await this.desk.store.select<{ at: string }>(
       `SELECT at FROM shared_uses WHERE linkId = :id AND at > :since AND ${what === 'look' ? "kind = 'look'" : "kind <> 'look'"} ORDER BY at DESC`,
       { id: link.id, since: new Date(this.desk.clock.now().getTime() - ms).toISOString() },
+      transaction,
     );
     return rows.map(({ at }) => at);
   }
 
+  /** @returns false where enough words were sent today: many at once are counted one after the other */
   private async writeUse(
     link: LinkValues,
     kind: 'look' | Word['kind'],
     says: string | null,
     sentence: string,
     isWord = false,
-  ): Promise<void> {
+  ): Promise<boolean> {
     const property = await propertyOf(link);
-    await this.desk.store.writeQuietly(async (transaction) => {
+    return this.desk.store.writeQuietly(async (transaction) => {
+      if (isWord && (await this.usesSince(link, 'word', DAY, transaction)).length >= MOST_WORDS) return false;
       const use = { id: newId(), linkId: link.id, at: nowText(this.desk), kind, says };
       await this.desk.store.insert('shared_uses', [use], transaction);
       await note(this.desk, { personId: null }, transaction, {
@@ -216,6 +223,7 @@ export class SharedSheets {
       });
       if (isWord || link.tells === 1) await keepForMaker(this.desk, link, sentence, transaction);
       if (kind !== 'look') await answerByLink(this.desk, link.id, says, transaction);
+      return true;
     });
   }
 }

@@ -1,6 +1,7 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { Changes } from '../../api/documents.js';
 import { BASE, CHANGE_EVENTS, JOB_EVENTS } from '../../api/routes.js';
+import { Problem } from '../../api/problems.js';
 import { viewProgress } from '../../desk/jobs/view.js';
 import type { Callers } from '../../desk/people/callers.js';
 import type { Changed, Desk } from '../../desk/context/desk.js';
@@ -12,6 +13,9 @@ const GATHER_MS = 1_000;
 /** What comes together is told together, at the first time too. */
 const FIRST_MS = 10;
 
+/** Streams that one person may have open: a page has one, and one more for a job that it waits for. */
+const MOST_OF_ONE = 60;
+
 interface Stream {
   send(event: string, data: unknown): void;
   end(): void;
@@ -20,11 +24,25 @@ interface Stream {
 
 /** Server-sent events (HTML standard §9.2): the progress of a job, and "something changed" for open pages. */
 export function events(app: FastifyInstance, desk: Desk, callers: Callers): void {
-  const onRequest = requireRole(callers, 'onlooker');
+  const isSignedIn = requireRole(callers, 'onlooker');
+  const streams = new Map<string, number>();
+  const onRequest = async (request: FastifyRequest): Promise<void> => {
+    await isSignedIn(request);
+    const { person } = personOf(request);
+    if ((streams.get(person.id) ?? 0) >= MOST_OF_ONE)
+      throw new Problem('too-many-streams', { person: person.name, count: MOST_OF_ONE });
+  };
+  const open = (request: FastifyRequest, reply: FastifyReply): Stream => {
+    const { id } = personOf(request).person;
+    const stream = opened(request, reply, desk, callers);
+    streams.set(id, (streams.get(id) ?? 0) + 1);
+    stream.onClose(() => streams.set(id, (streams.get(id) ?? 1) - 1));
+    return stream;
+  };
   app.get<{ Params: { id: string } }>(BASE + JOB_EVENTS, { onRequest }, async (request, reply) => {
     const { id } = request.params;
     await viewProgress(id);
-    const stream = open(request, reply, desk, callers);
+    const stream = open(request, reply);
     const send = (): void => {
       viewProgress(id).then(
         (job) => {
@@ -53,7 +71,7 @@ export function events(app: FastifyInstance, desk: Desk, callers: Callers): void
     tell();
   });
   app.get(BASE + CHANGE_EVENTS, { onRequest }, (request, reply) => {
-    const stream = open(request, reply, desk, callers);
+    const stream = open(request, reply);
     let gathering = new Gathering();
     const tell = gathered(() => {
       stream.send('change', gathering.changes());
@@ -113,7 +131,7 @@ function gathered(work: () => void): () => void {
 }
 
 /** A stream that ends with the access of the one who listens: at once where that is ended, else with the next beat. */
-function open(request: FastifyRequest, reply: FastifyReply, desk: Desk, callers: Callers): Stream {
+function opened(request: FastifyRequest, reply: FastifyReply, desk: Desk, callers: Callers): Stream {
   reply.hijack();
   const { raw } = reply;
   raw.writeHead(200, {

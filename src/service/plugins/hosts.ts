@@ -14,6 +14,11 @@ export function hosts(
   const own = new Set(['localhost', listen.host.toLowerCase()]);
   if (publicUrl !== null) own.add(new URL(publicUrl).hostname);
   app.addHook('onRequest', (request, _reply, done) => {
+    // Two of them are read by each on the way as it likes (RFC 9112 §3.2).
+    if ((request.raw.headersDistinct['host'] ?? []).length !== 1) {
+      done(new Problem('one-host'));
+      return;
+    }
     const name = nameIn(request.headers.host ?? '');
     if (isIP(name) !== 0 || own.has(name)) {
       done();

@@ -4,6 +4,7 @@ import { BASE, MADE_FILES } from '../../api/routes.js';
 import { Problem } from '../../api/problems.js';
 import { handOut, versionFile } from '../../desk/making/hand-out.js';
 import type { Callers } from '../../desk/people/callers.js';
+import { networkOf } from './network.js';
 import { requireRole } from './sign-in.js';
 
 /** Engines and proxies ask often; nobody asks for one file more often than this. */
@@ -26,7 +27,11 @@ export async function made(app: FastifyInstance, callers: Callers): Promise<void
     },
   );
   await app.register(async (scope) => {
-    await scope.register(rateLimit, { max: MOST_A_MINUTE, timeWindow: '1 minute' });
+    await scope.register(rateLimit, {
+      max: MOST_A_MINUTE,
+      timeWindow: '1 minute',
+      keyGenerator: ({ ip }) => networkOf(ip),
+    });
     scope.get<{ Params: { handle: string; name: string } }>(
       '/made/:handle/:name',
       async ({ params, headers }, reply) => {

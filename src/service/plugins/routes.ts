@@ -9,6 +9,7 @@ import type { KeptReady } from '../../desk/standing/kept-ready.js';
 import type { Desk } from '../../desk/context/desk.js';
 import type { SignedIn } from '../../desk/people/persons.js';
 import { handlers, type Asked } from '../handlers.js';
+import { networkOf } from './network.js';
 import type { Answer, Replays } from './replay.js';
 import { requireOwnPage, requireRole } from './sign-in.js';
 import { ifMatch, roomFor, takenIn } from './taking-in.js';
@@ -37,7 +38,7 @@ const NOBODY: SignedIn = {
 
 /** Registers every route of the table: role, validation, replay, answer. */
 export async function routesPlugin(app: FastifyInstance, parts: RouteParts): Promise<void> {
-  await app.register(rateLimit, { global: false });
+  await app.register(rateLimit, { global: false, keyGenerator: ({ ip }) => networkOf(ip) });
   for (const name of Object.keys(routes) as RouteName[]) {
     const route: Route<Input, unknown> = routes[name];
     const options: RouteShorthandOptions = { bodyLimit: roomFor(name).bytes };

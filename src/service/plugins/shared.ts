@@ -1,5 +1,4 @@
 import { createHash } from 'node:crypto';
-import { isIPv6 } from 'node:net';
 import rateLimit from '@fastify/rate-limit';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { SHARED } from '../../api/routes.js';
@@ -18,6 +17,7 @@ import type { Changed, Desk } from '../../desk/context/desk.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
 import { SharedSheets, type Behind } from '../../desk/shared/behind.js';
 import type { LinkValues } from '../../desk/shared/links.js';
+import { networkOf } from './network.js';
 import { sendZip } from './sheets.js';
 
 interface Named {
@@ -52,6 +52,8 @@ export async function shared(app: FastifyInstance, desk: Desk, jobs: JobRunner):
       timeWindow: '1 minute',
       keyGenerator: ({ ip }) => networkOf(ip),
     });
+    // Nothing but a form of ours comes here.
+    scope.removeAllContentTypeParsers();
     scope.addContentTypeParser(
       'application/x-www-form-urlencoded',
       { parseAs: 'string', bodyLimit: MOST_BYTES },
@@ -192,10 +194,6 @@ export async function shared(app: FastifyInstance, desk: Desk, jobs: JobRunner):
       onClose();
     });
   }
-}
-
-function networkOf(ip: string): string {
-  return isIPv6(ip) ? new URL(`http://[${ip}]`).hostname.slice(1, -1).split(':').slice(0, 4).join(':') : ip;
 }
 
 function gone(reply: FastifyReply): FastifyReply {

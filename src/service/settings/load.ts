@@ -117,6 +117,12 @@ export async function loadSettings(
       (detail) => `${faultInWords(detail, asKey)} (${originOf(origins, detail.path)})`,
     ),
   ];
+  const { trustProxy = [], publicUrl = null } = (value ?? {}) as Partial<Settings>;
+  // Else whoever asks says by X-Forwarded-Host where links lead that clients get.
+  if (faults.length === 0 && trustProxy.length > 0 && publicUrl === null)
+    faults.push(
+      `trustProxy names a proxy, so publicUrl must say the address by which people come through it (${origins['trustProxy'] ?? 'default'})`,
+    );
   if (faults.length > 0) throw new SettingsFault(faults.join('\n'));
   for (const key of KEYS) origins[key] ??= 'default';
   return { settings: value as Settings, origins };
