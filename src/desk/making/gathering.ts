@@ -19,6 +19,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
 import { variantsOf } from '../sitemaps/variants-of.js';
 import { addressesOf } from './other-sources.js';
+import { Politeness } from './politeness.js';
 import { PageBook, type Looked, type PageMore, type Waiting } from './page-book.js';
 
 /** Pages that are worked on at once: no host is asked for more than two, and the others are read or written down meanwhile. */
@@ -47,6 +48,7 @@ export class Gathering {
   private ways!: Ways;
   private origins: readonly string[] = [];
   private readonly recipe: Recipe;
+  private readonly politeness: Politeness;
 
   constructor(
     private readonly desk: Desk,
@@ -58,6 +60,7 @@ export class Gathering {
     this.before = row.ms;
     this.bytes = row.bytes;
     this.recipe = row.recipe;
+    this.politeness = new Politeness(desk.clock, new Date(row.startedAt), async () => this.book.flush());
   }
 
   /** Goes through all sources. @returns why it ended */
@@ -89,7 +92,7 @@ export class Gathering {
   }
 
   private get ms(): number {
-    return this.before + Math.round(performance.now() - this.begun);
+    return this.before + Math.round(performance.now() - this.begun - this.politeness.restedMs);
   }
 
   private named(): NamedWay[] {
@@ -148,7 +151,10 @@ export class Gathering {
     for (;;) {
       this.queue = (await this.book.waiting(LOOK_AHEAD)).reverse();
       if (this.queue.length === 0) return;
-      await Promise.all(Array.from({ length: AT_ONCE }, () => this.lane(source)));
+      // Where one ends early, the others end what they have in hand before anything goes on.
+      const lanes = await Promise.allSettled(Array.from({ length: AT_ONCE }, () => this.lane(source)));
+      const broken = lanes.find((one) => one.status === 'rejected');
+      if (broken) throw broken.reason;
       if (this.end !== 'all') return;
     }
   }
@@ -157,11 +163,17 @@ export class Gathering {
     for (let next = this.queue.pop(); next; next = this.queue.pop()) {
       requireGoing();
       if (this.isBeyond()) return;
-      if (this.ways.isHopeless(next.url)) {
-        this.book.end({ ...next, ...NOT_ASKED, folder: folderOf(next.url) });
+      const needless = this.ways.isHopeless(next.url)
+        ? NOT_ASKED
+        : this.ways.isVisit(next.url)
+          ? A_VISIT
+          : null;
+      if (needless) {
+        this.book.end({ ...next, ...needless, folder: folderOf(next.url) });
         await this.book.keepUp();
         continue;
       }
+      await this.politeness.turn();
       this.read += 1;
       const ms = await this.look(next, source);
       await this.book.keepUp();
@@ -182,6 +194,11 @@ export class Gathering {
   /** @returns how long the website took, in milliseconds */
   private async look(page: Waiting, source: Source): Promise<number> {
     const { hop, body } = await this.desk.net.one(page.url);
+    if (this.politeness.met(page.url, hop)) {
+      // It is still to be looked at, once the website wants to be asked again.
+      this.read -= 1;
+      return 0;
+    }
     this.bytes += body?.bytes ?? 0;
     const mediaType = body?.mediaType ?? null;
     const outcome = beforeReading(hop, mediaType);
@@ -227,7 +244,8 @@ export class Gathering {
   ): Promise<void> {
     const { content, mediaType, headers } = seen;
     const face = content?.sketch ?? null;
-    const isDouble = content !== null && outcome.out === null && this.ways.learn(page.url, face);
+    const isDouble =
+      content !== null && outcome.out === null && this.ways.learn(page.url, face, content.title);
     const out = isDouble ? 'double' : outcome.out;
     const former = out === null ? await this.former(page.url) : null;
     this.book.end({
@@ -268,6 +286,13 @@ const NOT_ASKED: Omit<Looked, keyof Waiting | 'folder'> = {
   seenAt: null,
   face: null,
   more: null,
+};
+
+/** One more address of a page, as each visit gets one. */
+const A_VISIT: typeof NOT_ASKED = {
+  ...NOT_ASKED,
+  why: 'double',
+  detail: 'not asked for: each visit gets a part of the path of its own, and sees the same',
 };
 
 const BEYOND: Outcome = { out: 'no-page', detail: 'more than can be read', leadsTo: null };

@@ -259,7 +259,7 @@ export async function messageFor(
     row.clientId !== null,
   );
   // RFC 2369 §3.2 and RFC 8058 §3.1: programs may say it for their people, by one request.
-  const headers = { 'List-Unsubscribe': `<${stop}>`, 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' };
+  const headers = stopHeaders(stop);
   return { ...message, headers };
 }
 
@@ -277,4 +277,13 @@ export async function moveOn(
     transaction,
   );
   return changed === 1;
+}
+
+/** By which a mail program stops a report: by one request only where its link is under TLS (RFC 2369 §3.2, RFC 8058 §3). */
+export function stopHeaders(link: string): Record<string, string> {
+  const isSecure = link.startsWith('https:');
+  return {
+    'List-Unsubscribe': `<${link}>`,
+    ...(isSecure ? { 'List-Unsubscribe-Post': 'List-Unsubscribe=One-Click' } : {}),
+  };
 }

@@ -1,6 +1,7 @@
 import { MAX_LOCATION } from '../read/limits.js';
 import { Hash } from '../set/hash.js';
 import { Doubles } from './doubles.js';
+import { PathSessions } from './path-sessions.js';
 import { Seen } from '../set/seen.js';
 
 /** Why an address does not go into a made sitemap. */
@@ -75,6 +76,11 @@ const MOST_PATHS = 50_000;
 /** A name of a folder that comes so often in one path is written by a link that goes round in itself. */
 const MOST_ALIKE = 4;
 const SESSION = /^(?:phpsessid|j?session_?id|sid)$/iu;
+/** A parameter of a part of a path (RFC 3986 §3.3), and a part of its own in brackets. */
+const SESSIONS_IN_PATHS = [
+  /;(?:phpsessid|j?session_?id|sid)=[^/?;]*/iu,
+  /\/\((?:[a-z]\([\w-]{12,}\))+\)(?=\/|$)/iu,
+];
 /** Files that are none of an engine's pages: what a page is made of, archives, programs. */
 const NO_PAGE =
   /\.(?:avif|bmp|css|csv|dmg|eot|exe|gif|gz|ico|iso|jpe?g|js|json|map|mjs|mov|mp[34]|mpe?g|msi|ogg|ogv|otf|png|rar|svg|swf|tar|tiff?|ttf|txt|wasm|wav|webm|webp|woff2?|xml|zip|7z)$/iu;
@@ -89,6 +95,7 @@ export class Ways {
   private readonly ends = new Map<string, { gone: number; there: number }>();
   private readonly mixed = new Map<string, number>();
   private readonly doubles = new Doubles();
+  private readonly sessions = new PathSessions();
   private readonly folder: string;
   private readonly origin: string;
   /** What was taken off addresses or left out, by what it is: for the report. */
@@ -173,9 +180,10 @@ export class Ways {
       this.name(url.origin, 'variant', url.href);
       url = new URL(url.pathname + url.search, this.origin);
     }
-    const session = /;j?sessionid=[^/?]*/iu.exec(url.pathname);
-    if (session) {
-      this.name(';sessionid', 'session', url.href);
+    for (const pattern of SESSIONS_IN_PATHS) {
+      const session = pattern.exec(url.pathname);
+      if (!session) continue;
+      this.name(session[0].replace(/[=(].*$/u, ''), 'session', url.href);
       url.pathname = url.pathname.replace(session[0], '');
     }
     if (url.search !== '') this.thin(url);
@@ -191,9 +199,10 @@ export class Ways {
     }
   }
 
-  /** As `Doubles.learn`. */
-  learn(text: string, face: string | null): boolean {
-    return this.doubles.learn(text, face);
+  /** As `Doubles.learn` and `PathSessions.learn`. */
+  learn(text: string, face: string | null, title: string | null = null): boolean {
+    const isVisit = this.sessions.learn(new URL(text).pathname, title, face);
+    return this.doubles.learn(text, face) || isVisit;
   }
 
   /** Learns whether an address leads to anything. */
@@ -209,6 +218,13 @@ export class Ways {
   isHopeless(text: string): boolean {
     const ends = this.ends.get(shapeOf(text));
     return ends !== undefined && ends.there === 0 && ends.gone >= MOST_GONE;
+  }
+
+  /** Whether it is one more address of a page, as each visit gets one. */
+  isVisit(text: string): boolean {
+    const isOne = this.sessions.isAnother(new URL(text).pathname);
+    if (isOne) this.name('a part of the path that is another for each visit', 'session', text);
+    return isOne;
   }
 
   private name(

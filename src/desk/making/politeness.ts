@@ -1,0 +1,82 @@
+import { setTimeout as sleep } from 'node:timers/promises';
+import type { Hop } from '../../core/badge/look/evidence.js';
+import { restFor } from '../../core/sitemap/make/rest.js';
+import type { Clock } from '../../core/time/clock.js';
+import { DAY, MINUTE } from '../../core/time/duration.js';
+import { writtenMinute } from '../../core/time/written.js';
+import { requireGoing } from '../../during/stopping.js';
+import { Later } from '../jobs/work.js';
+
+/** So much is waited for at the page; where a website wants more, the whole gathering rests. */
+const WAITED_FOR = MINUTE;
+/** A website that has refused for so long is taken at its word. */
+const PATIENT_FOR = 2 * DAY;
+/**
+ * Milliseconds between two requests after the first refusal, and at the most: twice as long at each further one, a little less with each
+ * answer, so that a bound on requests is found and kept to.
+ */
+const FIRST_GAP_MS = 250;
+const LONGEST_GAP_MS = 3_000;
+const EASED_BY = 0.9;
+const NO_GAP_MS = 50;
+/** Pages whose tries are counted. */
+const MOST_COUNTED = 10_000;
+
+/** How a gathering heeds a website that wants to be asked more slowly, or not at all for a while. */
+export class Politeness {
+  private readonly tries = new Map<string, number>();
+  private restUntil = 0;
+  private gapMs = 0;
+  private turns: Promise<void> = Promise.resolve();
+  /** What was waited for the website's sake, in milliseconds: it is none of the time that a gathering may take. */
+  restedMs = 0;
+
+  /** @param flush writes down what is known, before the gathering rests */
+  constructor(
+    private readonly clock: Clock,
+    private readonly since: Date,
+    private readonly flush: () => Promise<void>,
+  ) {}
+
+  /** Waits until the next request may be made. Throws Later where that is not soon. */
+  turn(): Promise<void> {
+    const turn = this.turns.then(() => this.wait());
+    this.turns = turn.catch(() => undefined);
+    return turn;
+  }
+
+  /** Takes an answer into account. @returns whether the page is to be asked for once more, later */
+  met(url: string, hop: Pick<Hop, 'status' | 'headers'>): boolean {
+    const tries = (this.tries.get(url) ?? 0) + 1;
+    const now = this.clock.now();
+    const isPatient = now.getTime() - this.since.getTime() < PATIENT_FOR;
+    const rest = isPatient ? restFor(hop, tries, now) : null;
+    if (rest === null) {
+      this.tries.delete(url);
+      this.gapMs = this.gapMs < NO_GAP_MS ? 0 : this.gapMs * EASED_BY;
+      return false;
+    }
+    if (this.tries.size < MOST_COUNTED) this.tries.set(url, tries);
+    // What was under way at the first refusal is refused with it: that is one word, not several.
+    if (performance.now() >= this.restUntil)
+      this.gapMs = Math.min(Math.max(this.gapMs * 2, FIRST_GAP_MS), LONGEST_GAP_MS);
+    this.restUntil = Math.max(this.restUntil, performance.now() + rest);
+    return true;
+  }
+
+  private async wait(): Promise<void> {
+    const rest = Math.max(this.restUntil - performance.now(), this.gapMs);
+    if (rest <= 0) return;
+    if (rest > WAITED_FOR) {
+      await this.flush();
+      const until = new Date(this.clock.now().getTime() + rest);
+      throw new Later(
+        until,
+        `The website asks to be left alone until ${writtenMinute(until)} UTC; it goes on then.`,
+      );
+    }
+    this.restedMs += rest;
+    await sleep(rest);
+    requireGoing();
+  }
+}
