@@ -6,6 +6,7 @@ import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
 import { KeptReady } from '../desk/standing/kept-ready.js';
+import { ClockKeeper } from '../desk/clock/clock-keeper.js';
 import { letGo } from '../desk/history/tidying.js';
 import { watchWork } from '../desk/watch/looking.js';
 import { requireKeyFile } from './key-file.js';
@@ -100,6 +101,15 @@ export async function serve(
     undo.push(() => Promise.resolve(clearInterval(tidying)));
     // A clock that somebody else sets may jump: what is due then is not waited for.
     const tickMs = settings.clock === null ? TICK_MS : JUMPING_TICK_MS;
+    const keeper = new ClockKeeper(
+      desk,
+      (error) => {
+        logger.error({ err: error }, 'the clock');
+      },
+      tickMs,
+    );
+    await keeper.start();
+    undo.push(() => keeper.stop());
     const watcher = new Watcher(
       desk,
       jobs,

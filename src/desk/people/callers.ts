@@ -1,4 +1,3 @@
-import { Op } from 'sequelize';
 import { HOUR, MINUTE } from '../../core/time/duration.js';
 import { unmarked } from '../../store/marks.js';
 import { KeyRow, PersonRow } from '../../store/models/people.js';
@@ -44,14 +43,14 @@ export class Callers {
   private async lookUp(name: string, now: number): Promise<Known | null> {
     const { ends } = this;
     const [kind = 'key', hash] = name.split(' ') as ['key' | 'session', string];
-    const key = await KeyRow.findOne({
-      where: {
-        hash,
-        kind,
-        endedAt: null,
-        [Op.or]: [{ expiresAt: null }, { expiresAt: { [Op.gt]: nowText(this.desk) } }],
-      },
-    });
+    const found = await KeyRow.findOne({ where: { hash, kind, endedAt: null } });
+    const isOver = found?.expiresAt != null && found.expiresAt <= nowText(this.desk);
+    // Its end stays one, should the clock be put back.
+    if (isOver)
+      await unmarked(() =>
+        this.desk.store.write((transaction) => found.update({ endedAt: found.expiresAt }, { transaction })),
+      );
+    const key = isOver ? null : found;
     const person = key && (await PersonRow.findOne({ where: { id: key.personId, endedAt: null } }));
     this.known.delete(name);
     if (!person) return null;
