@@ -1,5 +1,4 @@
 import { readFile } from 'node:fs/promises';
-import { pino } from 'pino';
 import { WORK } from '../desk/jobs/kinds.js';
 import { JobRunner } from '../desk/jobs/runner.js';
 import { machineClock } from '../net/time/machine-clock.js';
@@ -10,6 +9,7 @@ import { ClockKeeper } from '../desk/clock/clock-keeper.js';
 import { letGo } from '../desk/history/tidying.js';
 import { watchWork } from '../desk/watch/looking.js';
 import { requireKeyFile } from './key-file.js';
+import { openLog } from './log.js';
 import { Outages } from '../desk/watch/outages.js';
 import { Watcher } from '../desk/watch/watcher.js';
 import { Sender } from '../desk/telling/sender.js';
@@ -49,7 +49,7 @@ export async function serve(
     onLost?: () => void;
   } = {},
 ): Promise<Running> {
-  const logger = pino({ level: settings.log, redact: ['req.headers.authorization', 'req.headers.cookie'] });
+  const logger = openLog(settings.log);
   const faults = new ProcessFaults(logger);
   const desk = await openDesk(settings, env, options.pause);
   const undo: (() => Promise<void>)[] = [() => closeDesk(desk)];

@@ -50,6 +50,7 @@ import { defineVariants } from './models/variants.js';
 import { Connections } from './connections.js';
 import { requireGoing } from '../during/stopping.js';
 import { markNow } from './marks.js';
+import { asRecordsFault } from './records-fault.js';
 import { TableColumns } from './table-columns.js';
 import { isUnhurried } from './unhurried.js';
 
@@ -147,9 +148,14 @@ export class Store {
     defineInsides(sequelize);
     definePageAsks(sequelize);
     defineJobs(sequelize);
-    // WAL: readers go on while one writes.
-    await sequelize.query('PRAGMA journal_mode = WAL');
-    await store.migrate();
+    try {
+      // WAL: readers go on while one writes.
+      await sequelize.query('PRAGMA journal_mode = WAL');
+      await store.migrate();
+    } catch (error) {
+      await store.close().catch(() => undefined);
+      throw asRecordsFault(error, file);
+    }
     store.columns.forget();
     return store;
   }

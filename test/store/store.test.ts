@@ -1,9 +1,10 @@
-import { mkdtempSync } from 'node:fs';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { QueryTypes } from 'sequelize';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ClientRow } from '../../src/store/models/clients.js';
+import { RecordsFault } from '../../src/store/records-fault.js';
 import { Store } from '../../src/store/store.js';
 import { removed } from '../support/removed.js';
 
@@ -36,6 +37,16 @@ describe('the records', () => {
     ).connectionManager.connections;
   /** The connections that Sequelize holds open, by what they are for. */
   const open = () => Object.keys(connections());
+
+  it('say in words what is the matter where they are none, or may not be written', async () => {
+    await store.close();
+    const broken = join(folder, 'broken.sqlite');
+    writeFileSync(broken, 'not the records of anybody, but as long as a page may be. '.repeat(100));
+    await expect(Store.open(broken)).rejects.toThrow(RecordsFault);
+    await expect(Store.open(broken)).rejects.toThrow('is no file of records');
+    expect(readFileSync(broken, 'utf8')).toContain('not the records of anybody');
+    store = await Store.open(join(folder, 'records.sqlite'));
+  });
 
   it('are written by one connection that is kept from one transaction to the next', async () => {
     const used = new Set<unknown>();
