@@ -90,8 +90,14 @@ export function messageAtOnce(cases: readonly CaseTold[], to: Receiver): Message
   const subject =
     properties.length > 1
       ? `${String(properties.length)} properties at once: ${titles}${isOver ? ' – over' : ''}`
-      : `${first.property === null ? '' : `${first.property}: `}${isOver ? `over – ${titles}` : titles}`;
+      : `${whose(first)}${isOver ? `over – ${titles}` : titles}`;
   return written(subject, [{ heading: null, entries: cases.map((one) => entryOf(one, to)) }], to);
+}
+
+/** Whose case it is, in a subject; empty where it is of ourselves. */
+function whose({ property, kind }: CaseTold): string {
+  const name = property ?? OF_NO_PROPERTY[kind];
+  return name === undefined ? '' : `${name}: `;
 }
 
 /** Something that was waited for and has come. */
@@ -271,15 +277,17 @@ function entryOf(one: CaseTold, { base, zone }: Receiver): Entry {
       link,
     };
   }
-  const shown = touches.slice(0, MOST_TOUCHED).join(', ');
-  const rest = touches.length - MOST_TOUCHED;
+  // The sentence of a server names its websites.
+  const touched = kind === 'server-down' ? [] : touches;
+  const shown = touched.slice(0, MOST_TOUCHED).join(', ');
+  const rest = touched.length - MOST_TOUCHED;
   return {
     title: `${name}: ${TITLE[kind]}`,
     lines: [
       { says },
       ...(difference.length === 0 ? [] : [{ says: '', kept: difference }]),
       ...(remedy === '' ? [] : [{ says: remedy, label: 'To be done' }]),
-      ...(touches.length === 0
+      ...(touched.length === 0
         ? []
         : [{ says: `It touches ${shown}${rest > 0 ? ` and ${String(rest)} more` : ''}.` }]),
       { says: `Since ${writtenMinuteIn(since, zone)} (${zone}).` },

@@ -31,7 +31,7 @@ export async function recordServersDown(desk: Desk): Promise<void> {
 }
 
 function caseOf({ place, since, count, handles }: Down): OwnCase {
-  const all = (JSON.parse(handles) as string[]).sort();
+  const all = (JSON.parse(handles) as string[]).sort((a, b) => a.localeCompare(b, 'en', { numeric: true }));
   const rest = all.length - MOST_NAMED;
   const named = `${all.slice(0, MOST_NAMED).join(', ')}${rest > 0 ? ` and ${String(rest)} more` : ''}`;
   return {
