@@ -27,7 +27,9 @@ export function exitFor(error: unknown): { status: number; says: string } | null
   }
   if (
     error instanceof Error &&
-    ['SettingsFault', 'ProfileFault', 'RecordsHeld', 'RecordsFault', 'Problem'].includes(error.constructor.name)
+    ['SettingsFault', 'ProfileFault', 'RecordsHeld', 'RecordsFault', 'Problem'].includes(
+      error.constructor.name,
+    )
   ) {
     return { status: EXIT.usage, says: error.message };
   }
