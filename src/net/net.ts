@@ -9,7 +9,7 @@ import type {
 } from '../core/badge/look/evidence.js';
 import type { Socket } from 'node:net';
 import { Asker } from './dns/asker.js';
-import type { NamedServer } from './dns/delegation.js';
+import { delegatedTo, type NamedServer } from './dns/delegation.js';
 import { ask, DnsFailure } from './dns/query.js';
 import { txtRecords } from './dns/records.js';
 import { Resolver, type RecursiveAnswer } from './dns/resolver.js';
@@ -125,6 +125,11 @@ export class Net {
     const [own, made] = await Promise.all([this.resolver.addresses(host), this.resolver.addresses(beside)]);
     if (own.kind === 'failed' || made.kind === 'failed') return [];
     return own.addresses.filter((one) => made.addresses.includes(one));
+  }
+
+  /** The servers that look after a name, by what the zone above it says, without asking them. */
+  delegatedTo(name: string): Promise<string[]> {
+    return delegatedTo(this.asker, name);
   }
 
   /** What every server of the zone says of them, each by itself. */

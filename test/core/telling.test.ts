@@ -61,7 +61,7 @@ const look = (more: Partial<NonNullable<CaseEnrolment['look']>>) => ({
 const slips = { ...held, badge: 'slipping', badgeSince: ago(HOUR), ...look({}) } as const;
 const down = (since: Date, at = NOW) => ({
   ...held,
-  ...look({ at, says: 'It refuses.', hindered: { by: 'site', since, address: null } }),
+  ...look({ at, says: 'It refuses.', hindered: { by: 'site', since, place: null } }),
 });
 const told = { says: 'It says so.', remedy: 'Please mend it.', since: ago(HOUR) };
 const sitemap = {

@@ -180,6 +180,25 @@ describe('twenty websites, fifteen of them on one server', () => {
     expect(mails().length).toBeLessThan(8);
   }, 240_000);
 
+  it('tells name servers that fail for some of them as one alert', async () => {
+    const { names } = stage.world.file.state;
+    const some = handles.slice(2, 9);
+    for (const handle of some) names.fails.push({ name: hostOf(handle), how: 'servfail', at: 'both' });
+    await passInSteps(2, DAY);
+    await passInSteps(2, HOUR);
+    const open = await until(cases, (all) => all.some(({ kind }) => kind === 'server-down'));
+    const down = open.filter(({ kind }) => kind === 'server-down');
+    expect(down.map(({ touches }) => [...touches].sort())).toEqual([[...some].sort()]);
+    expect(down[0]?.says).toMatch(
+      /^The names of 7 websites cannot be looked up, .* All of them rely on ns1\./,
+    );
+    expect(open.filter(({ kind }) => kind === 'cut-off')).toEqual([]);
+    names.fails.length = 0;
+    await passInSteps(6, 4 * HOUR);
+    await until(kinds, (all) => all.length === 0);
+    expect(await badges()).toEqual(new Set(['held']));
+  }, 240_000);
+
   it('takes silence everywhere for our own', async () => {
     for (const wire of [...hoster, ...others]) wire.kill();
     await passInSteps(3, 12 * HOUR);

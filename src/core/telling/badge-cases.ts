@@ -119,13 +119,13 @@ export function outOfReach({ enrolments, sitemaps: all, cutOff }: CaseFacts): Ca
     acts: 'client',
     touches: [...some.map(({ one }) => one.name), ...hiddenToo],
     until: null,
-    ...placeOf(some.map(({ look }) => look.hindered?.address ?? null)),
+    ...placeOf(some.map(({ look }) => look.hindered?.place ?? null)),
   }));
 }
 
-/** The one address at which something is out of reach. */
-function placeOf(addresses: readonly (string | null)[]): { place?: string } {
-  const [place, ...others] = new Set(addresses);
+/** The one place at which something is out of reach. */
+function placeOf(places: readonly (string | null)[]): { place?: string } {
+  const [place, ...others] = new Set(places);
   return place == null || others.length > 0 ? {} : { place };
 }
 

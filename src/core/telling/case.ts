@@ -55,7 +55,7 @@ export interface CaseNow {
   readonly until: Date | null;
   /** The last good evidence beside the present one, line by line; empty where that tells nothing. */
   readonly difference?: readonly string[];
-  /** The address at which a website is out of reach. */
+  /** Where a website is out of reach: its address, or the names of its name servers where they do not answer. */
   readonly place?: string;
 }
 
@@ -79,7 +79,7 @@ export interface CaseEnrolment {
     readonly hindered: {
       readonly by: Hindrance;
       readonly since: Date;
-      readonly address: string | null;
+      readonly place: string | null;
     } | null;
     /** What has changed since the token was last seen, and when that was; null where nobody knows. */
     readonly difference: readonly string[];

@@ -106,6 +106,13 @@ async function firstLook(net: Net, url: string): Promise<{ first: PageSeen; agai
   return { first: second, again: second.hops.at(-1)?.failure === failure };
 }
 
+/** Who looks after the name of a host that could not be looked up. */
+async function namesLost(net: Net, { hops }: PageSeen): Promise<Pick<PageEvidence, 'delegated'>> {
+  const last = hops.at(-1);
+  if (last?.failure !== 'resolver-fails') return {};
+  return { delegated: await net.delegatedTo(new URL(last.url).hostname) };
+}
+
 /** The first look, and what it makes worth looking at besides. The page is read once. */
 async function pageEvidence(
   net: Net,
@@ -117,6 +124,7 @@ async function pageEvidence(
   const alone: PageEvidence = {
     kind: 'page',
     ...first,
+    ...(await namesLost(net, first)),
     again,
     fresh: null,
     asBrowser: null,

@@ -100,7 +100,7 @@ function enrolmentOf(
           wellSince: check.seen ? new Date(check.seenSince) : null,
           difference: changed.get(check.id)?.lines ?? [],
           lastSeenAt: changed.get(check.id)?.goodAt ?? null,
-          hindered: by && { by, since: new Date(check.seenSince), address: addressIn(check.findings) },
+          hindered: by && { by, since: new Date(check.seenSince), place: placeIn(check.findings) },
         }
       : null,
     actsWithin: profile.keeps
@@ -116,11 +116,19 @@ function enrolmentOf(
 /** Findings by which the server itself does not answer, rather than one website at it. */
 const SERVER_SILENT: readonly string[] = ['reach.timed-out', 'reach.unreachable', 'reach.refused'];
 
-/** The address that was dialled in vain. */
-function addressIn(findings: readonly Finding[]): string | null {
-  const found = findings.find(({ code }) => SERVER_SILENT.includes(code));
-  const address = found?.evidence['address'];
-  return typeof address === 'string' && isIP(address) > 0 ? address : null;
+/** Findings by which no name server of a zone answers as it should. */
+const NAMES_SILENT: readonly string[] = ['reach.resolver-fails', 'dns.server-fails', 'dns.no-answer'];
+
+/** The address that was dialled in vain, or the names of the name servers that do not answer. */
+function placeIn(findings: readonly Finding[]): string | null {
+  const told = (codes: readonly string[], key: string) => {
+    const value = findings.find(({ code }) => codes.includes(code))?.evidence[key];
+    return typeof value === 'string' ? value : '';
+  };
+  const address = told(SERVER_SILENT, 'address');
+  if (isIP(address) > 0) return address;
+  const names = told(NAMES_SILENT, 'delegated').split(', ').sort();
+  return names.every((name) => name.includes('.')) ? names.join(', ') : null;
 }
 
 function sitemapOf(desk: Desk, sitemap: SitemapFacts): CaseSitemap {

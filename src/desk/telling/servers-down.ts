@@ -1,9 +1,10 @@
+import { isIP } from 'node:net';
 import { counted } from '../../api/counted.js';
 import { writtenMinute } from '../../core/time/written.js';
 import type { Desk } from '../context/desk.js';
 import { keepOwnCases, type OwnCase } from './own-cases.js';
 
-/** So many websites that are out of reach at one address are one alert: that their server is down. */
+/** So many websites that are out of reach at one address, or by the same name servers, are one alert: that their server is down. */
 const WEBSITES_AT_LEAST = 3;
 /** Websites that the alert names. */
 const MOST_NAMED = 12;
@@ -37,7 +38,10 @@ function caseOf({ place, since, count, handles }: Down): OwnCase {
   return {
     cause: place,
     since,
-    says: `${counted(count, 'website', 'websites')} at one server, ${place}, cannot be reached, the first since ${writtenMinute(since)}: ${named}. Others can be reached from here, so ask whoever runs that server.`,
+    says:
+      isIP(place) > 0
+        ? `${counted(count, 'website', 'websites')} at one server, ${place}, cannot be reached, the first since ${writtenMinute(since)}: ${named}. Others can be reached from here, so ask whoever runs that server.`
+        : `The names of ${counted(count, 'website', 'websites')} cannot be looked up, the first since ${writtenMinute(since)}: ${named}. All of them rely on ${place}. Other names can be looked up from here, so ask whoever runs those name servers.`,
     acts: 'client',
     until: null,
     touches: all.slice(0, MOST_KEPT),

@@ -62,6 +62,18 @@ async function parentOf(asker: Asker, name: string): Promise<Delegation | null> 
   return null;
 }
 
+/**
+ * The names of the servers to which the zone above a registrable name delegates it. None of them is asked, so that it costs the same
+ * where none of them answers.
+ */
+export async function delegatedTo(asker: Asker, name: string): Promise<string[]> {
+  const domain = registrableOf(name);
+  const parent = await parentOf(asker, domain);
+  const reached = parent && (await firstAnswer(asker, parent.servers, domain));
+  const step = reached && referral(reached.answer, parent.zone, domain);
+  return step ? [...step.names].sort() : [];
+}
+
 async function firstAnswer(
   asker: Asker,
   servers: readonly NamedServer[],

@@ -13,7 +13,7 @@ import {
 } from './value.js';
 import type { DnsPlacement } from '../placement.js';
 import { same } from '../look/same.js';
-import { judgeServers } from './servers.js';
+import { judgeServers, namedDelegated } from './servers.js';
 
 type Values = Readonly<Record<string, EvidenceValue>>;
 
@@ -72,6 +72,7 @@ function absent(
       finding('dns.no-answer', {
         ...base,
         failure: evidence.failure ?? 'no answer',
+        delegated: namedDelegated(evidence.servers),
         again: evidence.servers.length > 0 && evidence.servers.every(({ failure }) => failure !== null),
       }),
     ];
@@ -81,6 +82,7 @@ function absent(
         ...base,
         rcode: excerpt(evidence.rcode),
         servers: told(evidence.servers),
+        delegated: namedDelegated(evidence.servers),
       }),
     ];
   const [address] = evidence.wildAddresses;

@@ -10,6 +10,8 @@ import { writtenDay } from '../../time/written.js';
 export const MAX_HOPS = 10;
 /** Milliseconds after which an answer is told to be slow: engines give up after a few seconds. */
 const SLOW_MS = 4_000;
+/** Characters of a list of name servers. */
+const MOST_NAMED = 240;
 
 /** What an engine does with redirects while it looks for a token. */
 export interface Following {
@@ -51,7 +53,7 @@ export function judgeReach(evidence: PageEvidence, following: Following): Findin
   const last = hops.at(-1);
   if (!first || !last) return findings;
   if (evidence.end === 'loop') findings.push(finding('reach.loop', { start: first.url, url: last.url }));
-  if (evidence.end === 'failed') findings.push(failed(last, evidence.again));
+  if (evidence.end === 'failed') findings.push(failed(last, evidence));
   const slow = hops.find((hop) => hop.failure === null && hop.ms > SLOW_MS);
   if (slow) findings.push(finding('reach.slow', { url: slow.url, ms: Math.round(slow.ms) }));
   return findings;
@@ -65,7 +67,7 @@ function tooMany(evidence: PageEvidence, { redirects, mostRedirects }: Following
   return [finding('reach.redirect-limit', { start, count, limit: mostRedirects })];
 }
 
-function failed(hop: Hop, again: boolean): Finding {
+function failed(hop: Hop, { again, delegated = [] }: PageEvidence): Finding {
   const code: FindingCode = `reach.${hop.failure ?? 'cut'}`;
   const { certificate } = hop;
   return finding(code, {
@@ -78,6 +80,7 @@ function failed(hop: Hop, again: boolean): Finding {
     issuer: certificate ? excerpt(certificate.issuer) : 'nobody',
     until: certificate ? writtenDay(certificate.validUntil) : 'an unknown day',
     again,
+    delegated: delegated.length === 0 ? 'nobody knows which' : excerpt(delegated.join(', '), MOST_NAMED),
   });
 }
 

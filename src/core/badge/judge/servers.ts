@@ -72,7 +72,7 @@ export function judgeServers(
       finding('dns.wrong-host', {
         ...base,
         aside: named(aside),
-        delegated: named(evidence.servers.filter(isDelegated)),
+        delegated: namedDelegated(evidence.servers),
       }),
     );
   if (lame.length > 0 && answering.length > 0)
@@ -82,6 +82,11 @@ export function judgeServers(
 
 function named(servers: readonly ServerSeen[]): string {
   return excerpt(servers.map(({ name }) => name).join(', '), 240);
+}
+
+/** The servers to which the parent delegates, by name. */
+export function namedDelegated(servers: readonly ServerSeen[]): string {
+  return named(servers.filter(isDelegated));
 }
 
 function isDelegated({ role }: ServerSeen): boolean {

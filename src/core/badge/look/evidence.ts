@@ -95,6 +95,8 @@ export interface PageEvidence extends PageSeen {
   readonly kind: 'page';
   /** Whether a failure was met again at a second try, so that it is none that passes by itself. */
   readonly again: boolean;
+  /** The name servers of a host that could not be looked up, as far as the zone above it tells. */
+  readonly delegated?: readonly string[];
   /** The same address fetched past every cache; null where that was not worth it. */
   readonly fresh: PageSeen | null;
   /** What a browser-like agent got where we were kept out. */

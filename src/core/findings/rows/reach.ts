@@ -16,7 +16,7 @@ export const REACH = {
     grade: 'stops',
     open: true,
     says: 'The address of {host} could not be looked up: {detail}.',
-    remedy: 'Please check the name servers of {host}; they did not answer a plain look-up.',
+    remedy: 'Please check the name servers of {host} ({delegated}); they did not answer a plain look-up.',
   },
   'reach.refused': {
     grade: 'stops',
