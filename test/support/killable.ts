@@ -21,7 +21,8 @@ export class Killable {
     /** Where the service keeps its records. */
     readonly data: string,
     private readonly folder: string,
-    private readonly key: string,
+    /** A lead's, for its clients. */
+    readonly key: string,
   ) {}
 
   /** Makes the world and its records; the service is not started yet. */

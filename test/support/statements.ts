@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import sqlite3 from 'sqlite3';
 
 /** Runs statements on the records from outside of the service. @param patienceMs how long another who writes is waited for */
@@ -29,4 +30,16 @@ export function selected<Row>(file: string, sql: string): Promise<Row[]> {
       });
     });
   });
+}
+
+/** What all tables hold, in a few letters: any change of a row shows. */
+export async function fingerprint(file: string): Promise<string> {
+  const tables = await selected<{ name: string }>(
+    file,
+    "SELECT name FROM sqlite_schema WHERE type = 'table' ORDER BY name",
+  );
+  const hash = createHash('sha256');
+  for (const { name } of tables)
+    hash.update(JSON.stringify([name, await selected(file, `SELECT * FROM "${name}"`)]));
+  return hash.digest('hex');
 }
