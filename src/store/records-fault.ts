@@ -14,10 +14,20 @@ const SAYS: Readonly<Record<string, string>> = {
   SQLITE_IOERR: 'cannot be read or written: its disk fails or is full',
 };
 
+/** What a fault of SQLite is called, in whatever it was wrapped; an empty text for anything else. */
+function codeOf(error: unknown): string {
+  const text = error instanceof Error ? error.message : String(error);
+  return /SQLITE_[A-Z]+/u.exec(text)?.[0] ?? '';
+}
+
+/** Whether what was thrown says that the disk takes no more, or nothing at all. */
+export function isDiskFault(error: unknown): boolean {
+  return ['SQLITE_FULL', 'SQLITE_IOERR'].includes(codeOf(error));
+}
+
 /** What was thrown by opening a file, in words where they are known. */
 export function asRecordsFault(error: unknown, file: string): unknown {
-  const text = error instanceof Error ? error.message : String(error);
-  const [code = ''] = /SQLITE_[A-Z]+/u.exec(text) ?? [];
+  const code = codeOf(error);
   const says = SAYS[code];
   return says === undefined ? error : new RecordsFault(`${file} ${says}. (${code})`);
 }

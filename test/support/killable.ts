@@ -57,6 +57,12 @@ export class Killable {
     await this.client.finished({ id: job });
   }
 
+  /** The number of the process in which the service runs. */
+  get pid(): number {
+    if (this.child?.pid === undefined) throw new Error('the service is not started yet');
+    return this.child.pid;
+  }
+
   /** Kills the service at once (`kill -9`), and waits until it is gone. */
   kill(): Promise<void> {
     return this.end('SIGKILL');

@@ -10,6 +10,11 @@ export const OWN = {
     title: 'It was begun again and again and never ended',
     says: 'It was begun {times} times and never ended: each time the service ended with it. It is given up, so that the rest goes on; what it works on may be more than can be read.',
   },
+  'records-full': {
+    status: 507,
+    title: 'The records cannot be written',
+    says: 'Nothing was recorded, for the disk with the records is full or fails. What was recorded before is all there. Once there is room again, just try again.',
+  },
   internal: {
     status: 500,
     title: 'Something went wrong in the service',
