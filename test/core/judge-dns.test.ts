@@ -24,6 +24,13 @@ const judged = (evidence: Partial<DnsEvidence>, placement = placed()) => judge(p
 const codes = (evidence: Partial<DnsEvidence>, placement = placed()) =>
   judged(evidence, placement).findings.map(({ code }) => code);
 
+it('knows the TTL of what stands beside a record by the zone’s own servers, not by what is left of it at a resolver', () => {
+  const beside = (servers: ServerSeen[]) =>
+    judged({ records: [{ value: 'v=spf1', ttl: 12 }], servers }).findings[0]?.evidence['ttlBeside'];
+  expect(beside([server('a', ['v=spf1'])])).toBe(300);
+  expect(beside([server('a', ['v=spf1'], { role: 'former' }), server('b', [])])).toBeNull();
+});
+
 describe('how the servers of a zone stand to a record', () => {
   test.each<[string, Partial<DnsEvidence>, string[], 'accept' | 'refuse' | 'unsure', string | null]>([
     [

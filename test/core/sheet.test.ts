@@ -8,13 +8,14 @@ import { sheetOf, type SheetToken } from '../../src/core/sheet/sheet.js';
 import { asHtml } from '../../src/core/sheet/page.js';
 import { asMarkdown, asText } from '../../src/core/sheet/written.js';
 
-const dns = (place: string, value: string) =>
+const dns = (place: string, value: string, ttl: number | null = null) =>
   ({
     kind: 'dns',
     zone: 'quay.example',
     recordName: place === 'quay.example' ? '@' : '_mooring',
     place,
     value,
+    ttl,
   }) as const;
 const meta = (value: string) =>
   ({
@@ -191,6 +192,14 @@ describe('a sheet', () => {
     expect(reasonFor('dns.at-www', { other: 'www.quay.example', name: 'quay.example' }, 'de')).toBe(
       'Der Eintrag steht unter www.quay.example und darf dort bleiben; er muss auch unter quay.example stehen.',
     );
+  });
+
+  it('keeps the TTL of what stands beside a record, since all at a name have one', () => {
+    const beside = written([token('Veldrane', dns('quay.example', 'v=1', 86_400), { isAdvised: true })]);
+    expect(beside.text).toContain('quay.example. 86400 IN TXT "v=1"');
+    expect(beside.text).toContain('update add quay.example. 86400 IN TXT "v=1"');
+    const alone = written([token('Veldrane', dns('quay.example', 'v=1'), { isAdvised: true })]);
+    expect(alone.text).toContain('update add quay.example. 3600 IN TXT "v=1"');
   });
 
   it('carries whatever a token is made of unharmed through each form', () => {

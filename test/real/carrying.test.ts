@@ -149,6 +149,7 @@ describe('a zone at a real name server that takes signed updates', () => {
         recordName: at === 0 ? '@' : '_yardbadge-sheet',
         place: at === 0 ? ZONE : `_yardbadge-sheet.${ZONE}`,
         value,
+        ttl: null,
       },
     }));
     const script = nsupdateScript({ kind: 'zone', where: ZONE, tasks });

@@ -1,7 +1,7 @@
 import { zoneStrings } from '../badge/placement.js';
 import type { SheetPlace, SheetTask, SheetThing } from './sheet.js';
 
-/** How long others may remember a record, in seconds: an hour, so that a slip is soon mended. */
+/** How long others may remember a record with none beside it, in seconds: an hour, so that a slip is soon mended. */
 const TTL = 3_600;
 
 type Of<Kind extends SheetThing['kind']> = Extract<SheetThing, { kind: Kind }>;
@@ -16,7 +16,7 @@ function toPut<Kind extends SheetThing['kind']>(place: SheetPlace, kind: Kind): 
 /** The records of a zone as lines of a zone file (RFC 1035 §5). */
 export function zoneLines(place: SheetPlace): string[] {
   return toPut(place, 'dns').map(
-    ({ place: name, value }) => `${name}. ${String(TTL)} IN TXT ${zoneStrings(value)}`,
+    ({ place: name, ttl, value }) => `${name}. ${String(ttl ?? TTL)} IN TXT ${zoneStrings(value)}`,
   );
 }
 
@@ -27,7 +27,8 @@ export function nsupdateScript(place: SheetPlace): string[] {
   return [
     `zone ${place.where}.`,
     ...records.map(
-      ({ place: name, value }) => `update add ${name}. ${String(TTL)} IN TXT ${zoneStrings(value)}`,
+      ({ place: name, ttl, value }) =>
+        `update add ${name}. ${String(ttl ?? TTL)} IN TXT ${zoneStrings(value)}`,
     ),
     'send',
   ];

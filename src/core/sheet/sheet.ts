@@ -17,6 +17,8 @@ export type SheetThing =
       readonly recordName: string;
       readonly place: string;
       readonly value: string;
+      /** Seconds for which the records beside it may be remembered; null where there are none, or nobody has looked. */
+      readonly ttl: number | null;
     }
   | {
       readonly kind: 'meta';

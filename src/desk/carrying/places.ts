@@ -1,3 +1,4 @@
+import type { Transaction } from 'sequelize';
 import type { CarryPlace, NewCarryPlace } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
@@ -37,8 +38,15 @@ export function viewPlace(row: CarryPlaceRow): CarryPlace {
   };
 }
 
-export function placesOf(propertyId: string): Promise<CarryPlaceRow[]> {
-  return CarryPlaceRow.findAll({ where: { propertyId, endedAt: null }, order: ['createdAt', 'id'] });
+export function placesOf(
+  propertyId: string,
+  transaction: Transaction | null = null,
+): Promise<CarryPlaceRow[]> {
+  return CarryPlaceRow.findAll({
+    where: { propertyId, endedAt: null },
+    order: ['createdAt', 'id'],
+    transaction,
+  });
 }
 
 export async function listPlaces(ref: string): Promise<{ items: CarryPlace[] }> {
@@ -61,12 +69,12 @@ export async function addPlace(
   const { way, secret, role = 'consultant', watchMay = false } = given;
   const at = await atOf(desk, given);
   const says = placeSays({ way, at });
-  if ((await placesOf(property.id)).some((one) => placeSays(one) === says))
-    throw new Problem('place-known', { place: says, property: property.handle });
   const id = newId();
   const sealed =
     secret === undefined ? null : desk.book.requireVault().seal(secret, id, boundTo({ way, at }));
   const row = await desk.store.write(async (transaction) => {
+    if ((await placesOf(property.id, transaction)).some((one) => placeSays(one) === says))
+      throw new Problem('place-known', { place: says, property: property.handle });
     const made = await CarryPlaceRow.create(
       {
         id,

@@ -58,7 +58,7 @@ export async function tokensOf(
           engine: one.profile.title,
           enrolment: one.name,
           enrolmentId: one.row.id,
-          thing: thingOf(placement),
+          thing: thingOf(placement, check),
           ...seenBy(desk, check, language, words),
           isAdvised: token.method === best,
           isHeldBy: isHeldBy(one, token.method),
@@ -131,11 +131,13 @@ const SOON: ReadonlySet<string> = new Set([
 /** Findings that say no more than that nothing is there yet. */
 const MISSING = /\.(absent|missing|themed-missing|no-record|no-name)$/u;
 
-function thingOf(placement: Placement): SheetThing {
+/** @param check the newest of it, if there was one: what stands beside it is known by that */
+function thingOf(placement: Placement, check?: CheckRow): SheetThing {
   switch (placement.method) {
     case 'dns': {
       const { zone, recordName, place, value } = placement;
-      return { kind: 'dns', zone, recordName, place, value };
+      const ttl = check?.findings[0]?.evidence['ttlBeside'];
+      return { kind: 'dns', zone, recordName, place, value, ttl: typeof ttl === 'number' ? ttl : null };
     }
     case 'meta': {
       const { place, tag, name, content } = placement;

@@ -39,6 +39,15 @@ function rightOf(placement: DnsPlacement, records: readonly TxtRecord[]): TxtRec
   return records.find((record) => same(placement.compare, record.value, placement.value));
 }
 
+/**
+ * The TTL of the records that stand at the name, by the zone's own servers: all records of a set have one (RFC 2181 §5.2), so that another
+ * one of a new record would change theirs. Null where there are none.
+ */
+function ttlBeside({ servers }: DnsEvidence): number | null {
+  const own = servers.filter(({ role, authoritative }) => role === 'delegated' && authoritative);
+  return own.flatMap(({ records }) => records.map(({ ttl }) => ttl))[0] ?? null;
+}
+
 /** What the DNS says about a placement: first how its servers stand to each other, then what the record says. */
 export function judgeDns(placement: DnsPlacement, evidence: DnsEvidence, context: Judging): Finding[] {
   const base = {
@@ -48,6 +57,7 @@ export function judgeDns(placement: DnsPlacement, evidence: DnsEvidence, context
     value: placement.value,
     records: evidence.records.length,
     negativeTtl: evidence.negativeTtl,
+    ttlBeside: ttlBeside(evidence),
   };
   const servers = judgeServers(placement, evidence, base, context.at);
   const right = rightOf(placement, evidence.records);
