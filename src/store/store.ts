@@ -28,6 +28,7 @@ import { waiting } from './migrations/0030-waiting.js';
 import { askedOnce } from './migrations/0031-asked-once.js';
 import { serversDown } from './migrations/0032-servers-down.js';
 import { clock } from './migrations/0033-clock.js';
+import { rows } from './migrations/0034-rows.js';
 import { newestFirst } from './migrations/0027-newest-first.js';
 import { wording } from './migrations/0026-wording.js';
 import { handover } from './migrations/0025-handover.js';
@@ -91,6 +92,7 @@ const MIGRATIONS = [
   askedOnce,
   serversDown,
   clock,
+  rows,
 ];
 
 /** Proves that this process may write. Throws where another has taken the records over. */

@@ -9,7 +9,8 @@ import { dateIn } from '../../src/core/sitemap/make/page-data.js';
 import type { RedirectRule } from '../../src/core/profile/profile.js';
 import { USUAL_SELECTION, type Selection } from '../../src/core/sitemap/make/recipe.js';
 import { isSameSketch, KEPT, piecesOf, sketchOf } from '../../src/core/sitemap/make/sketch.js';
-import { shapeOf, sound, Ways, type Via } from '../../src/core/sitemap/make/ways.js';
+import type { PageFace } from '../../src/core/sitemap/make/face.js';
+import { normal, shapeOf, sound, Ways, type Shown, type Via } from '../../src/core/sitemap/make/ways.js';
 import {
   escaped,
   indexText,
@@ -99,7 +100,8 @@ describe('what a page says to the one who makes a sitemap', () => {
     ['<time itemprop=dateModified datetime="2033-04-04T10:00">', '2033-04-04', 'page'],
     ['<time datetime=2033-04-04>', null, 'page'],
     ['<script type="application/ld+json">{"@type":"Article","dateModified":"soon"</script>', null, 'page'],
-    ['<link rel=next href=/2>', null, 'listing'],
+    ['<link rel=next href=/2>', null, 'page'],
+    ['<link rel=next href=/2><p><a href=/a>a long list of what there is</a>', null, 'page'],
   ])('%s: %s, %s', (html, modified, kind) => {
     const read = page(html);
     expect(read.data.modified).toBe(modified);
@@ -147,9 +149,13 @@ describe('what a page says to the one who makes a sitemap', () => {
   });
 });
 
-/** A face that is like none of another number. */
-function faceOf(number: number): string | null {
-  return sketchOf(Array.from({ length: 60 }, (_, at) => `w${String(at)}of${String(number)}`));
+/** What a page shows that is like none of another number. */
+function shown(number: number, more: Partial<PageFace> = {}): Shown {
+  const sketch = sketchOf(Array.from({ length: 60 }, (_, at) => `w${String(at)}of${String(number)}`));
+  return {
+    face: { sketch, text: number, name: number, isShell: false, isOwn: false, ...more },
+    plain: sketch,
+  };
 }
 
 describe('a sketch', () => {
@@ -194,7 +200,8 @@ describe('the ways of a gathering', () => {
     new Ways({
       door: DOOR,
       others: new Set(['http://quay.example']),
-      depth: 20,
+      reach: { depth: 20, row: 60 },
+      missing: null,
       forbids: undefined,
       ...more,
     });
@@ -208,7 +215,7 @@ describe('the ways of a gathering', () => {
     ['https://www.quay.example/a', null],
     ['https://elsewhere.example/a', 'elsewhere'],
     ['nonsense', 'elsewhere'],
-    ['https://www.quay.example/logo.PNG', 'no-page'],
+    ['https://www.quay.example/logo.PNG', null],
     [`https://www.quay.example/${'a'.repeat(2_100)}`, 'too-long'],
     ['https://www.quay.example/a/b/a/b/a/b/a/', 'repeating'],
   ])('%s: %s', (url, expected) => {
@@ -242,45 +249,124 @@ describe('the ways of a gathering', () => {
     expect([...own.named.values()].map(({ kind }) => kind)).toEqual(['variant', 'session', 'session']);
   });
 
-  it('leaves a calendar after sixty of its pages', () => {
-    const own = ways();
-    let run = 0;
-    let at = 0;
-    for (; ; at += 1) {
-      const admitted = own.admit(
-        `${DOOR}calendar/${String(at + 1)}`,
-        via({ from: `${DOOR}calendar/${String(at)}`, run }),
-      );
-      if (admitted.kind !== 'new' || admitted.out !== null) break;
-      ({ run } = admitted);
+  /** Goes along a row of addresses. @returns how many are gone to, and how deep the last is */
+  const along = (own: Ways, has: (at: number) => boolean, most = 400) => {
+    let via: Via | null = { by: 'link', depth: 1, from: DOOR, run: 0 };
+    let depth = 0;
+    for (let at = 1; via && at <= most; at += 1) {
+      const found = own.admit(`${DOOR}row/${String(at)}`, via);
+      if (found.kind !== 'new') throw new Error('not new');
+      const admitted = own.inRow(found, via.run);
+      if (admitted.out !== null) return { at: at - 1, depth, why: admitted.out };
+      ({ depth } = admitted);
+      const isOwn = own.hasOwn(admitted.url, shown(has(at) ? at : 0));
+      via = { by: 'link', depth: depth + 1, from: admitted.url, run: isOwn ? 0 : admitted.run + 1 };
     }
-    expect(at).toBe(59);
-    expect(own.named.get('/calendar/#')?.kind).toBe('endless');
+    return { at: most, depth, why: null };
+  };
+
+  it('leaves a calendar after sixty of its pages that have nothing of their own', () => {
+    const own = ways();
+    // The first three are told apart by nothing that was met before.
+    expect(along(own, () => false)).toMatchObject({ at: 62, why: 'endless' });
+    expect(own.named.get('endless /row/#')?.kind).toBe('endless');
+    expect(along(ways({ reach: { depth: 20, row: 200 } }), () => false)).toMatchObject({ at: 202 });
   });
 
-  it('leaves a page that has hundreds of addresses by its parameters, not one that has a parameter', () => {
-    const own = ways();
-    const kinds = (query: (at: number) => string) =>
-      Array.from({ length: 400 }, (_, at) => out(`${DOOR}shelf?${query(at)}`, {}, own)).filter(
-        (one) => one === 'parameters',
-      ).length;
-    expect(kinds((at) => `id=${String(at)}`)).toBe(0);
-    expect(kinds((at) => `colour=${String(at)}&size=1`)).toBe(100);
+  it('reads a list to its end, as one link from the front door, however long it is', () => {
+    expect(along(ways(), () => true)).toEqual({ at: 400, depth: 1, why: null });
+    expect(along(ways(), (at) => at % 50 === 0)).toMatchObject({ at: 400, why: null });
   });
 
-  it('learns which parameters make no difference', () => {
+  it('leaves what has hundreds of addresses by its parameters and nothing of its own, not what has a parameter', () => {
     const own = ways();
-    for (let at = 0; at < 12; at += 1) own.learn(`${DOOR}a?visit=${String(at)}&id=${String(at)}`, faceOf(at));
-    for (let at = 0; at < 12; at += 1) own.learn(`${DOOR}b?visit=${String(at)}`, faceOf(77));
-    const admitted = own.admit(`${DOOR}b?visit=99`, via());
-    expect(admitted).toMatchObject({ kind: 'new', url: `${DOOR}b` });
+    const kinds = (query: (at: number) => string, has: (at: number) => number) =>
+      Array.from({ length: 400 }, (_, at) => {
+        const url = `${DOOR}shelf?${query(at)}`;
+        if (own.isMixture(url)) return 'left';
+        own.hasOwn(url, shown(has(at)));
+        return 'read';
+      }).filter((one) => one === 'left').length;
+    expect(
+      kinds(
+        (at) => `id=${String(at)}`,
+        () => 1,
+      ),
+    ).toBe(0);
+    expect(
+      kinds(
+        (at) => `forum=1&topic=${String(at)}`,
+        (at) => at,
+      ),
+    ).toBe(0);
+    expect(
+      kinds(
+        (at) => `colour=${String(at)}&size=1`,
+        () => 1,
+      ),
+    ).toBe(99);
+  });
+
+  describe('parameters that make no difference', () => {
+    const admitted = (own: Ways, path: string) => {
+      const found = own.admit(`${DOOR}${path}`, via());
+      return found.kind === 'new' ? found.url.slice(DOOR.length) : found.kind;
+    };
+    it('are known where the page without them shows the same', () => {
+      const own = ways();
+      own.learn(`${DOOR}b`, shown(77));
+      for (let at = 0; at < 8; at += 1) own.learn(`${DOOR}b?visit=${String(at)}`, shown(77));
+      expect(admitted(own, 'b?visit=99')).toBe('b');
+    });
+    it('are never known by their name: another page may need it', () => {
+      const own = ways();
+      own.learn(`${DOOR}wish`, shown(1));
+      for (let at = 0; at < 60; at += 1) own.learn(`${DOOR}wish?id=${String(at)}`, shown(1));
+      expect(admitted(own, 'wish?id=99')).toBe('wish');
+      expect(admitted(own, 'thing?id=99')).toBe('thing?id=99');
+    });
+    it('are known in a folder once eight of its pages show the same without them', () => {
+      const own = ways();
+      for (let at = 0; at < 8; at += 1) {
+        own.learn(`${DOOR}shop/${'abcdefgh'[at] ?? ''}`, shown(at));
+        own.learn(`${DOOR}shop/${'abcdefgh'[at] ?? ''}?from=menu`, shown(at));
+      }
+      expect(admitted(own, 'shop/z?from=menu')).toBe('shop/z');
+      expect(admitted(own, 'news/z?from=menu')).toBe('news/z?from=menu');
+    });
+    it('are tried again now and then, and nothing that was kept back is lost', () => {
+      const own = ways();
+      const isThere = (at: number) => at >= 70;
+      const learn = (at: number) => own.learn(`${DOOR}t?id=${String(at)}`, shown(isThere(at) ? at : 0));
+      for (let at = 0; at < 50; at += 1) learn(at);
+      const back: string[] = [];
+      const gone: number[] = [];
+      for (let at = 50; at < 200; at += 1) {
+        if (!admitted(own, `t?id=${String(at)}`).includes('id=')) continue;
+        gone.push(at);
+        back.push(...learn(at).back);
+      }
+      const all = [...gone, ...back.map((url) => Number(url.split('=')[1]))];
+      expect(new Set(all).size).toBe(150);
+    });
   });
 
   it('asks no more for what leads to nothing', () => {
     const own = ways();
-    for (let at = 0; at < 50; at += 1) own.met(`${DOOR}gone/${String(at)}`, true);
-    own.met(`${DOOR}page/1`, false);
+    for (let at = 0; at < 50; at += 1) own.met(`${DOOR}gone/${String(at)}`, true, false);
+    own.met(`${DOOR}page/1`, false, true);
     expect(['gone/77', 'page/77', 'other/1'].map((path) => own.isHopeless(DOOR + path))).toEqual([
+      true,
+      false,
+      false,
+    ]);
+  });
+
+  it('asks no more for files of a kind of which twenty were no page, and for all where one was', () => {
+    const own = ways();
+    for (let at = 0; at < 20; at += 1) own.met(`${DOOR}img/${String(at)}.jpg`, false, false);
+    for (let at = 0; at < 20; at += 1) own.met(`${DOOR}wiki/File:${String(at)}.jpg`, false, at === 3);
+    expect(['img/x.jpg', 'img/x.html', 'wiki/File:x.jpg'].map((path) => own.isFile(DOOR + path))).toEqual([
       true,
       false,
       false,
@@ -289,10 +375,45 @@ describe('the ways of a gathering', () => {
 
   it('knows a double by its slash, its case and its file name', () => {
     const own = ways();
-    expect(own.learn(`${DOOR}Folder/`, faceOf(1))).toBe(false);
-    expect(own.learn(`${DOOR}folder`, faceOf(1))).toBe(true);
-    expect(own.learn(`${DOOR}folder/index.html`, faceOf(1))).toBe(true);
-    expect(own.learn(`${DOOR}folder/INDEX.html`, faceOf(2))).toBe(false);
+    const isDouble = (path: string, number: number) => own.learn(DOOR + path, shown(number)).isDouble;
+    expect(isDouble('Folder/', 1)).toBe(false);
+    expect(isDouble('folder', 1)).toBe(true);
+    expect(isDouble('folder/index.html', 1)).toBe(true);
+    expect(isDouble('folder/INDEX.html', 2)).toBe(false);
+  });
+
+  it('takes nothing for a double that is not the same to the last word, or may be made another by a script', () => {
+    const own = ways();
+    const learn = (path: string, more: Partial<PageFace>) => own.learn(DOOR + path, shown(5, more)).isDouble;
+    learn('a', {});
+    expect(learn('a?price=2', { text: 6 })).toBe(false);
+    expect(learn('a?name=2', { name: 6 })).toBe(false);
+    expect(own.named.get('alike /a?price=#')?.count).toBe(1);
+    expect(learn('a?x=2', {})).toBe(true);
+    learn('app', { isShell: true });
+    expect(learn('app?id=2', { isShell: true })).toBe(false);
+    learn('own', { isOwn: true });
+    expect(learn('own?id=2', { isOwn: true })).toBe(false);
+  });
+
+  it('tells of pages that show the same elsewhere, and of those that look like a missing one', () => {
+    const own = ways({ missing: shown(9).face });
+    own.learn(`${DOOR}a`, shown(1));
+    expect(own.learn(`${DOOR}b`, shown(1)).isDouble).toBe(false);
+    own.learn(`${DOOR}c`, shown(9));
+    expect([...own.named.values()].map(({ kind, first }) => [kind, first])).toEqual([
+      ['identical', `${DOOR}b`],
+      ['missing', `${DOOR}c`],
+    ]);
+  });
+
+  test.each([
+    ['%7Equay/%62erth', '~quay/berth'],
+    ['a%2fb', 'a%2Fb'],
+    ['m%C3%B6we', 'm%C3%B6we'],
+    ['100%', '100%25'],
+  ])('%s is %s (RFC 3986 §6.2.2)', (path, expected) => {
+    expect(normal(DOOR + path)).toBe(DOOR + expected);
   });
 
   it('writes addresses in the characters that the protocol wants', () => {

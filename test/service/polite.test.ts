@@ -26,11 +26,11 @@ test.each([
 });
 
 describe('a part of the path that is another for each visit', () => {
-  const face = '0'.repeat(128);
+  const face = (name: number) => ({ sketch: '0'.repeat(128), text: 1, name, isShell: false, isOwn: false });
   const visit = (nth: number) => `/shop/${String(nth).padStart(20, 'a')}9/tides`;
   it('is told by pages that are the same under it', () => {
     const sessions = new PathSessions();
-    const doubles = Array.from({ length: 8 }, (__, nth) => sessions.learn(visit(nth), 'Tides', face));
+    const doubles = Array.from({ length: 8 }, (__, nth) => sessions.learn(visit(nth), face(1)));
     expect(doubles).toEqual([false, ...Array.from({ length: 7 }, () => true)]);
     expect(sessions.isAnother(visit(20))).toBe(true);
     expect(sessions.isAnother(visit(0))).toBe(false);
@@ -38,7 +38,7 @@ describe('a part of the path that is another for each visit', () => {
   });
   it('is none where pages have titles of their own', () => {
     const sessions = new PathSessions();
-    for (let nth = 0; nth < 20; nth += 1) sessions.learn(visit(nth), `Tide ${String(nth)}`, face);
+    for (let nth = 0; nth < 20; nth += 1) sessions.learn(visit(nth), face(nth));
     expect(sessions.isAnother(visit(50))).toBe(false);
   });
 });

@@ -16,6 +16,8 @@ export interface RecipeEdit {
   depth?: number;
   minutes?: number;
   megabytes?: number;
+  /** Pages of one shape in a row that are read without anything of their own. */
+  row?: number;
   include?: string[];
   exclude?: string[];
   without?: PageKind[];

@@ -59,7 +59,13 @@ const recipe = Joi.object<Recipe, true>({
   list: texts,
   feeds: texts,
   sitemaps: texts,
-  reach: Joi.object<Reach, true>({ pages: count, depth: count, minutes: count, megabytes: count }).required(),
+  reach: Joi.object<Reach, true>({
+    pages: count,
+    depth: count,
+    minutes: count,
+    megabytes: count,
+    row: count,
+  }).required(),
   selection,
 }).required();
 

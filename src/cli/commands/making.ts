@@ -21,6 +21,7 @@ interface RecipeOptions {
   depth?: string;
   minutes?: string;
   megabytes?: string;
+  row?: string;
   include?: string[];
   exclude?: string[];
   without?: string[];
@@ -108,6 +109,7 @@ function editOf(options: RecipeOptions): Edit {
     depth: number(options.depth, '--depth'),
     minutes: number(options.minutes, '--minutes'),
     megabytes: number(options.megabytes, '--megabytes'),
+    row: number(options.row, '--row'),
     include: words(options.include),
     exclude: words(options.exclude),
     without: words(options.without),
@@ -184,7 +186,8 @@ export function makingCommands(sitemap: Command): void {
       .option('--pages <number>', 'read at most so many pages')
       .option('--depth <number>', 'follow at most so many links from the front door')
       .option('--minutes <number>', 'take at most so long')
-      .option('--megabytes <number>', 'fetch at most so much'),
+      .option('--megabytes <number>', 'fetch at most so much')
+      .option('--row <number>', 'read so many pages in a row that have nothing of their own'),
   ).action(async (property: string, options: RecipeOptions) => {
     const context = openContext(options);
     const edit = editOf({

@@ -12,6 +12,11 @@ const OF_WAYS: Readonly<Record<NamedWay['kind'], FindingCode>> = {
   endless: 'making.endless',
   parameters: 'making.parameters',
   variant: 'making.variants',
+  alike: 'making.alike',
+  identical: 'making.identical',
+  missing: 'making.missing',
+  frame: 'making.frames',
+  nofollow: 'making.nofollow',
 };
 
 /** Reasons that are told of, besides being counted. */
@@ -22,7 +27,10 @@ const OF_REASONS: Readonly<Record<string, FindingCode>> = {
   redirect: 'making.redirects',
   double: 'making.doubles',
   repeating: 'making.repeating',
+  'too-deep': 'making.too-deep',
 };
+/** So many pages that name another address as their own, and more than those that went in, are why most of a website is left out. */
+const MANY_ELSEWHERE = 3;
 
 type Bound = 'pages' | 'minutes' | 'megabytes';
 
@@ -39,6 +47,11 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   const { store } = desk;
   const { id } = making;
   const findings: Finding[] = [];
+  const [held] = await store.select<{ count: number }>(
+    `SELECT count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = :id AND state = 'in'`,
+    { id },
+  );
+  const inside = held?.count ?? 0;
   const linked = await store.select<Counted>(
     `SELECT p.why, c.count, p.url, p.detail, p.fromUrl FROM
        (SELECT why, count(*) AS count, min(seq) AS seq FROM made_pages WHERE makingId = :id AND state = 'out' AND fromUrl IS NOT NULL GROUP BY why) c
@@ -47,7 +60,10 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   );
   for (const { why, count, url, detail, fromUrl } of linked) {
     const code = OF_REASONS[why];
-    if (code) findings.push(finding(code, { count, first: url, detail: detail ?? '', from: fromUrl ?? '' }));
+    const values = { count, first: url, detail: detail ?? '', from: fromUrl ?? '' };
+    if (code) findings.push(finding(code, { ...values, limit: making.recipe.reach.depth }));
+    if (why === 'canonical' && count >= MANY_ELSEWHERE && count > inside)
+      findings.push(finding('making.all-elsewhere', values));
   }
   const [unlinked] = await store.select<{ count: number; first: string | null }>(
     `SELECT count(*) AS count, min(url) AS first FROM made_pages INDEXED BY made_pages_state
@@ -63,7 +79,11 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   if (many?.first != null)
     findings.push(finding('making.many-links', { count: many.count, first: many.first }));
   for (const { what, kind, count, first } of making.named)
-    findings.push(finding(OF_WAYS[kind], { what, count, first } satisfies Record<string, EvidenceValue>));
+    findings.push(
+      finding(OF_WAYS[kind], {
+        ...{ what, count, first, row: making.recipe.reach.row },
+      } satisfies Record<string, EvidenceValue>),
+    );
   if (making.ended != null && making.ended !== 'all') {
     const [left] = await store.select<{ count: number }>(
       `SELECT count(*) AS count FROM made_pages WHERE makingId = :id AND state = 'waiting'`,
@@ -77,11 +97,7 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
       }),
     );
   }
-  const [inside] = await store.select<{ count: number }>(
-    `SELECT count(*) AS count FROM (SELECT 1 FROM made_pages WHERE makingId = :id AND state = 'in' LIMIT 1)`,
-    { id },
-  );
-  if (making.ended != null && inside?.count === 0)
+  if (making.ended != null && inside === 0)
     findings.push(await nothingFound(desk, id, addressText(doorOf(property))));
   return worstFirst(findings);
 }

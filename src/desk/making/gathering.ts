@@ -1,12 +1,20 @@
+import { randomBytes } from 'node:crypto';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { addressText } from '../../core/address/web-address.js';
 import type { Body } from '../../core/badge/look/evidence.js';
 import { folderOf, headerDate } from '../../core/sitemap/make/choose.js';
-import { afterReading, beforeReading, kindOf, type Outcome } from '../../core/sitemap/make/outcome.js';
+import {
+  afterReading,
+  beforeReading,
+  isPage,
+  kindOf,
+  type Outcome,
+} from '../../core/sitemap/make/outcome.js';
+import type { PageFace } from '../../core/sitemap/make/face.js';
 import type { PageRead } from '../../core/sitemap/make/page-links.js';
 import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
 import { isSameSketch } from '../../core/sitemap/make/sketch.js';
-import { Ways, type FoundBy, type Via } from '../../core/sitemap/make/ways.js';
+import { Ways, type FoundBy, type New, type Via } from '../../core/sitemap/make/ways.js';
 import { forbiddingOf, isUnreachable, keptFromUs } from '../../core/sitemap/forbidding.js';
 import type { RobotsSeen } from '../../core/robots/robots.js';
 import { requireGoing } from '../../during/stopping.js';
@@ -69,7 +77,9 @@ export class Gathering {
     const { others } = await variantsOf(this.property);
     const robots = await robotsAt((url) => this.desk.net.page(url), door);
     this.origins = [new URL(door).origin, ...others];
-    this.ways = new Ways({ door, others, depth: this.recipe.reach.depth, forbids: this.forbidding(robots) });
+    const forbids = this.forbidding(robots);
+    const missing = await this.missing(door, forbids);
+    this.ways = new Ways({ door, others, reach: this.recipe.reach, missing, forbids });
     this.book = await PageBook.open(this.desk.store, this.row.id, () => ({
       ms: this.ms,
       bytes: this.bytes,
@@ -112,6 +122,15 @@ export class Gathering {
     };
   }
 
+  /** What the website shows at an address that it cannot have; null where it says that there is nothing, or may not be asked. */
+  private async missing(door: string, forbids: (path: string) => string | null): Promise<PageFace | null> {
+    const { pathname, href } = new URL(`yb${randomBytes(6).toString('hex')}`, door);
+    if (forbids(pathname) !== null) return null;
+    const { hop, body } = await this.desk.net.one(href);
+    if (hop.status !== 200 || body === null || !isPage(body.mediaType)) return null;
+    return (await this.content(href, body, hop.headers))?.face ?? null;
+  }
+
   private async begin(source: Source, door: string, robots: RobotsSeen): Promise<void> {
     if (source === 'site' || source === 'menus') {
       this.take(door, { by: 'door', depth: 0, from: null, run: 0 });
@@ -132,8 +151,10 @@ export class Gathering {
 
   private take(found: string, via: Via): void {
     const admitted = this.ways.admit(found, via);
-    if (admitted.kind !== 'new') return;
-    const { url, depth, run, out, detail } = admitted;
+    if (admitted.kind === 'new') this.write(this.ways.inRow(admitted, via.run), via);
+  }
+
+  private write({ url, depth, run, out, detail }: New, via: Via): void {
     this.book.add({
       url,
       depth,
@@ -163,11 +184,7 @@ export class Gathering {
     for (let next = this.queue.pop(); next; next = this.queue.pop()) {
       requireGoing();
       if (this.isBeyond()) return;
-      const needless = this.ways.isHopeless(next.url)
-        ? NOT_ASKED
-        : this.ways.isVisit(next.url)
-          ? A_VISIT
-          : null;
+      const needless = this.needless(next.url);
       if (needless) {
         this.book.end({ ...next, ...needless, folder: folderOf(next.url) });
         await this.book.keepUp();
@@ -179,6 +196,14 @@ export class Gathering {
       await this.book.keepUp();
       if (ms > SLOW_MS) await sleep(Math.min(ms, LONGEST_REST_MS));
     }
+  }
+
+  /** What an address amounts to that need not be asked for, since many like it were. */
+  private needless(url: string): typeof NOT_ASKED | null {
+    if (this.ways.isHopeless(url)) return NOT_ASKED;
+    if (this.ways.isFile(url)) return A_FILE;
+    if (this.ways.isVisit(url)) return A_VISIT;
+    return this.ways.isMixture(url) ? A_MIXTURE : null;
   }
 
   private isBeyond(): boolean {
@@ -202,22 +227,25 @@ export class Gathering {
     this.bytes += body?.bytes ?? 0;
     const mediaType = body?.mediaType ?? null;
     const outcome = beforeReading(hop, mediaType);
-    const content = outcome === null && body !== null ? await this.content(page, body, hop.headers) : null;
+    const content =
+      outcome === null && body !== null ? await this.content(page.url, body, hop.headers) : null;
     if (content) this.follow(page, content, source);
     const after = outcome ?? (content ? afterReading(page.url, content) : BEYOND);
-    if (after.leadsTo !== null) this.take(after.leadsTo, this.viaOf(page, 'link'));
-    this.ways.met(page.url, after.out === 'gone');
+    // Where an address leads on, that is no page more on the way.
+    if (after.leadsTo !== null)
+      this.take(after.leadsTo, { by: 'link', depth: page.depth, from: page.url, run: page.run + 1 });
+    this.ways.met(page.url, after.out === 'gone', content !== null);
     await this.close(page, after, { mediaType, headers: hop.headers, content });
     return hop.ms;
   }
 
   private async content(
-    page: Waiting,
+    url: string,
     body: Body,
     headers: Readonly<Record<string, string>>,
   ): Promise<PageRead | null> {
     try {
-      return await readAway(body, 'linksOf', body, page.url, headers, this.origins);
+      return await readAway(body, 'linksOf', body, url, headers, this.origins);
     } catch (error) {
       if (error instanceof Overtaxed) return null;
       throw error;
@@ -228,13 +256,30 @@ export class Gathering {
     // Of menus only those of the front door are followed, and theirs.
     if (source === 'menus' && page.depth > 1) return;
     if (source !== 'site' && source !== 'menus') return;
-    for (const { url, inMenu } of content.links)
-      if (source === 'site' || inMenu) this.take(url, this.viaOf(page, inMenu ? 'menu' : 'link'));
-    if (source === 'site') for (const { url } of content.siblings) this.take(url, this.viaOf(page, 'link'));
+    if (content.links.length === 0 && content.unfollowed > 0) this.ways.tell('nofollow', page.url);
+    if (content.framed.length > 0) this.ways.tell('frame', page.url);
+    const linked = content.links.filter(({ inMenu }) => source === 'site' || inMenu);
+    const found: [string, FoundBy][] = linked.map(({ url, inMenu }) => [url, inMenu ? 'menu' : 'link']);
+    const beside = source === 'site' ? [...content.siblings.map(({ url }) => url), ...content.framed] : [];
+    this.takeAll(page, content, [...found, ...beside.map((url): [string, FoundBy] => [url, 'link'])]);
   }
 
-  private viaOf(page: Waiting, by: FoundBy): Via {
-    return { by, depth: page.depth + 1, from: page.url, run: page.run };
+  /** Takes all to which a page leads; those of its own shape last, for whether they go on in a row depends on the others. */
+  private takeAll(page: Waiting, content: PageRead, found: readonly (readonly [string, FoundBy])[]): void {
+    const alike: [New, Via][] = [];
+    let isOwn = this.ways.hasOwn(page.url, content);
+    for (const [url, by] of found) {
+      const via = { by, depth: page.depth + 1, from: page.url, run: 0 };
+      const admitted = this.ways.admit(url, via);
+      if (admitted.kind !== 'new') continue;
+      if (admitted.isAlike) alike.push([admitted, via]);
+      else {
+        isOwn ||= admitted.out === null && (this.ways.isRich(admitted.url) || DOCUMENT.test(admitted.url));
+        this.write(admitted, via);
+      }
+    }
+    const run = isOwn ? 0 : page.run + 1;
+    for (const [one, via] of alike) this.write(this.ways.inRow(one, run), via);
   }
 
   private async close(
@@ -243,10 +288,10 @@ export class Gathering {
     seen: { mediaType: string | null; headers: Readonly<Record<string, string>>; content: PageRead | null },
   ): Promise<void> {
     const { content, mediaType, headers } = seen;
-    const face = content?.sketch ?? null;
-    const isDouble =
-      content !== null && outcome.out === null && this.ways.learn(page.url, face, content.title);
-    const out = isDouble ? 'double' : outcome.out;
+    const face = content?.face.sketch ?? null;
+    const learnt = content !== null && outcome.out === null ? this.ways.learn(page.url, content) : NOTHING;
+    for (const url of learnt.back) this.take(url, { by: 'link', depth: page.depth, from: page.url, run: 0 });
+    const out = learnt.isDouble ? 'double' : outcome.out;
     const former = out === null ? await this.former(page.url) : null;
     this.book.end({
       ...page,
@@ -294,6 +339,24 @@ const A_VISIT: typeof NOT_ASKED = {
   why: 'double',
   detail: 'not asked for: each visit gets a part of the path of its own, and sees the same',
 };
+
+const A_FILE: typeof NOT_ASKED = {
+  ...NOT_ASKED,
+  why: 'no-page',
+  detail: 'not asked for: twenty that end like it in its folder were no page',
+};
+
+const A_MIXTURE: typeof NOT_ASKED = {
+  ...NOT_ASKED,
+  why: 'parameters',
+  detail: 'not asked for: of hundreds with these parameters hardly one had anything of its own',
+};
+
+/** Of what was not read nothing is learnt. */
+const NOTHING: ReturnType<Ways['learn']> = { isDouble: false, back: [] };
+
+/** Addresses of documents, as lists of downloads have them. */
+const DOCUMENT = /\.(?:pdf|docx?|xlsx?|pptx?|od[tsp]|epub|ps|rtf)(?:$|\?)/iu;
 
 const BEYOND: Outcome = { out: 'no-page', detail: 'more than can be read', leadsTo: null };
 

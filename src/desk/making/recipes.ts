@@ -102,6 +102,7 @@ function merged(property: PropertyRow, recipe: Recipe, edit: RecipeEdit): Recipe
       depth: edit.depth ?? reach.depth,
       minutes: edit.minutes ?? reach.minutes,
       megabytes: edit.megabytes ?? reach.megabytes,
+      row: edit.row ?? reach.row,
     },
     selection: {
       include: edit.include ?? selection.include,

@@ -7,6 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Finding } from '../../core/findings/finding.js';
+import type { NamedKind } from '../../core/sitemap/make/ways.js';
 import type { Recipe } from '../../core/sitemap/make/recipe.js';
 import { count, id, jsonColumn, optional, text, time } from './columns.js';
 
@@ -33,7 +34,7 @@ export type MakingEnd = (typeof MAKING_ENDS)[number];
 /** What was taken off addresses, or left out of them, by what it is. */
 export interface NamedWay {
   readonly what: string;
-  readonly kind: 'session' | 'idle' | 'endless' | 'parameters' | 'variant';
+  readonly kind: NamedKind;
   readonly count: number;
   readonly first: string;
 }

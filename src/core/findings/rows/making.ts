@@ -52,21 +52,55 @@ export const MAKING = {
   },
   'making.idle': {
     grade: 'harms',
-    says: '“{what}” in addresses makes no difference to what is shown; it was taken off: {count}, such as {first}.',
+    says: '“{what}” makes no difference to what is shown there; it was taken off: {count}, such as {first}.',
     remedy:
       'Please take “{what}” out of the links of the website, or give such pages a canonical link without it.',
   },
   'making.endless': {
-    grade: 'harms',
-    says: 'Pages of the shape {what} lead to one another without end, as a calendar does; after sixty the rest was left out: {count}, such as {first}.',
-    remedy:
-      'Please keep engines from following {what} without end: with “nofollow” on such links, or in the robots.txt.',
+    grade: 'note',
+    says: 'Pages of the shape {what} go on without anything of their own, as the empty months of a calendar do; after {row} in a row the rest was not gone to, from {first} on. “--row” reads more of them.',
+    remedy: '',
   },
   'making.parameters': {
+    grade: 'note',
+    says: 'Of hundreds of addresses by the parameters of {what} hardly one had anything of its own; the rest was not gone to: {count}, such as {first}.',
+    remedy: '',
+  },
+  'making.too-deep': {
+    grade: 'note',
+    says: 'Pages lie more than {limit} links from the front door, and were not gone to: {count}, such as {first}. “--depth” goes further.',
+    remedy: '',
+  },
+  'making.alike': {
+    grade: 'note',
+    says: 'Pages of the shape {what} are called the same and are much alike: {count}, such as {first}. All of them went in, since each may be one of its own.',
+    remedy: '',
+  },
+  'making.identical': {
+    grade: 'note',
+    says: 'Pages show word for word what another address shows: {count}, such as {first}. All of them went in.',
+    remedy: '',
+  },
+  'making.missing': {
     grade: 'harms',
-    says: 'The page {what} has hundreds of addresses by its parameters; the rest was left out: {count}, such as {first}.',
+    says: 'Pages look like the one that the website shows for an address that it does not have, and answers with 200: {count}, such as {first}. They went in all the same.',
+    remedy: 'Please let addresses that have no page answer with 404 or 410: {first} looks like one of them.',
+  },
+  'making.frames': {
+    grade: 'note',
+    says: 'Pages show others in frames: {count}, such as {first}. What stands in the frames was gone to as well.',
+    remedy: '',
+  },
+  'making.nofollow': {
+    grade: 'stops',
+    says: 'The front page asks that none of its links be followed, so the rest of the website was not gone to: {first}.',
+    remedy: 'Please take “nofollow” off the front page, {first}, if its links are meant to be followed.',
+  },
+  'making.all-elsewhere': {
+    grade: 'stops',
+    says: 'Most pages name another address as their own, so they were left out: {count}, such as {first}, which names {detail}.',
     remedy:
-      'Please give the pages of {what} a canonical link, so that engines need not read hundreds of the same.',
+      'Please look at the canonical links of the pages: each should name its own address, unless it really is a copy. {first} names {detail}.',
   },
   'making.repeating': {
     grade: 'harms',
@@ -75,7 +109,7 @@ export const MAKING = {
   },
   'making.bounded': {
     grade: 'note',
-    says: 'The gathering ended at its bound of {limit} {what}: {waiting} addresses were not looked at.',
+    says: 'The gathering ended at its bound of {limit} {what}: {waiting} addresses were not looked at. “--{what}” sets it further.',
     remedy: '',
   },
   'making.many-links': {

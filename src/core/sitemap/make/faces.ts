@@ -1,44 +1,53 @@
 import type { Hash } from '../set/hash.js';
+import type { PageFace } from './face.js';
 import { KEPT, piecesOf, sketchOfPieces } from './sketch.js';
 
-/** Sketches that one block of memory holds. */
+/** Faces that one block of memory holds. */
 const IN_BLOCK = 1_024;
-/** A page without a word. */
+/** Numbers that one face takes: its sketch, its two hashes, and how many pieces the sketch has with what else is yes or no. */
+const STRIDE = KEPT + 3;
+const SHELL = 1 << 8;
+const OWN = 1 << 9;
+/** No page that could be read. */
 const NONE = -1;
 
-/** The sketches of a gathering's pages, 128 bytes for each: as strings they would be most of what a gathering of many pages holds. */
+/** The faces of a gathering's pages, 140 bytes for each: as strings they would be most of what a gathering of many pages holds. */
 export class Faces {
   private readonly blocks: Uint32Array[] = [];
-  private readonly sizes: Uint8Array[] = [];
   private count = 0;
 
   /** @returns by which number it is found again */
-  keep(face: string | null): number {
+  keep(face: PageFace | null): number {
     if (face === null) return NONE;
     const nth = this.count;
     this.count += 1;
-    if (nth % IN_BLOCK === 0) {
-      this.blocks.push(new Uint32Array(IN_BLOCK * KEPT));
-      this.sizes.push(new Uint8Array(IN_BLOCK));
-    }
-    const pieces = piecesOf(face);
-    const { block, size, from } = this.at(nth);
+    if (nth % IN_BLOCK === 0) this.blocks.push(new Uint32Array(IN_BLOCK * STRIDE));
+    const pieces = face.sketch === null ? [] : piecesOf(face.sketch);
+    const { block, from } = this.at(nth);
     block.set(pieces, from);
-    size[nth % IN_BLOCK] = pieces.length;
+    const flags = pieces.length | (face.isShell ? SHELL : 0) | (face.isOwn ? OWN : 0);
+    block.set([face.text, face.name, flags], from + KEPT);
     return nth;
   }
 
-  of(nth: number): string | null {
+  of(nth: number): PageFace | null {
     if (nth === NONE) return null;
-    const { block, size, from } = this.at(nth);
-    return sketchOfPieces(block.subarray(from, from + (size[nth % IN_BLOCK] ?? 0)));
+    const { block, from } = this.at(nth);
+    const [text = 0, name = 0, flags = 0] = block.subarray(from + KEPT, from + STRIDE);
+    const size = flags & 0xff;
+    return {
+      sketch: size === 0 ? null : sketchOfPieces(block.subarray(from, from + size)),
+      text,
+      name,
+      isShell: (flags & SHELL) !== 0,
+      isOwn: (flags & OWN) !== 0,
+    };
   }
 
-  private at(nth: number): { block: Uint32Array; size: Uint8Array; from: number } {
-    const place = Math.floor(nth / IN_BLOCK);
-    const [block, size] = [this.blocks[place], this.sizes[place]];
-    if (!block || !size) throw new Error(`no sketch has the number ${String(nth)}`);
-    return { block, size, from: (nth % IN_BLOCK) * KEPT };
+  private at(nth: number): { block: Uint32Array; from: number } {
+    const block = this.blocks[Math.floor(nth / IN_BLOCK)];
+    if (!block) throw new Error(`no face has the number ${String(nth)}`);
+    return { block, from: (nth % IN_BLOCK) * STRIDE };
   }
 }
 

@@ -3,7 +3,7 @@ import { failureSays } from '../../variants/roles.js';
 import { MAX_LOCATION } from '../read/limits.js';
 import type { PageRead } from './page-links.js';
 import type { PageKind } from './recipe.js';
-import type { LeftOut } from './ways.js';
+import { normal, type LeftOut } from './ways.js';
 
 /** What came of looking at one address. */
 export interface Outcome {
@@ -46,18 +46,15 @@ export function afterReading(own: string, page: PageRead): Outcome {
   if (page.staysAway !== null)
     return { out: 'stays-away', detail: page.staysAway.slice(0, 200), leadsTo: null };
   if (page.sentOn !== null) return { out: 'sent-on', detail: page.sentOn, leadsTo: page.sentOn };
-  if (page.canonical !== null && page.canonical !== own && decoded(page.canonical) !== decoded(own))
+  if (page.canonical !== null && page.canonical !== own && normal(page.canonical) !== normal(own))
     return { out: 'canonical', detail: page.canonical, leadsTo: page.canonical };
   return GOES_IN;
 }
 
-function decoded(url: string): string {
-  try {
-    return decodeURI(url);
-  } catch {
-    return url;
-  }
-}
+/** Addresses by which the parts of a list are usually told apart. */
+const PART_OF_LIST = /[?&/](?:page|seite|p)[=/]\d+/iu;
+/** That end in a number: only with one of these the links to the next and the one before make a page part of a list. */
+const NUMBERED = /[=/]\d+\/?$/u;
 
 /** What a page is. @param depth links from the front door */
 export function kindOf(
@@ -71,6 +68,7 @@ export function kindOf(
   if (depth === 0 && search === '') return 'front';
   if (page?.data.isArticle === true) return 'article';
   if (page?.data.isProduct === true) return 'product';
-  if (page?.isListing === true || /[?&/](?:page|seite|p)[=/]\d+/iu.test(pathname + search)) return 'listing';
+  if (PART_OF_LIST.test(pathname + search) || (page?.isListing === true && NUMBERED.test(pathname + search)))
+    return 'listing';
   return search === '' ? 'page' : 'with-query';
 }

@@ -1,4 +1,12 @@
-import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../../html/tree.js';
+import {
+  attribute,
+  isElement,
+  parentName,
+  readTree,
+  type Beyond,
+  type Element,
+  type Node,
+} from '../../html/tree.js';
 import { resolved, sentOnBy } from '../../html/sent-on.js';
 import {
   asksNotToFollow,
@@ -8,6 +16,8 @@ import {
 } from '../../robots/directives.js';
 import { wordsOf } from '../../variants/fingerprint.js';
 import { canonicalOf } from '../../html/link-header.js';
+import { plainWords } from './calendar-words.js';
+import { hashOf, type PageFace } from './face.js';
 import { sketchOf } from './sketch.js';
 import { readData, type PageData } from './page-data.js';
 
@@ -26,6 +36,8 @@ export interface PageImage {
 /** Everything that a page says that matters to a sitemap which may hold it. */
 export interface PageRead {
   readonly links: readonly PageLink[];
+  /** Pages of the website that it shows in frames. */
+  readonly framed: readonly string[];
   /** Links that were not taken, since there were more than anybody reads. */
   readonly linksBeyond: number;
   /** Links that ask not to be followed (`rel="nofollow"`, a robots tag). */
@@ -42,9 +54,12 @@ export interface PageRead {
   readonly title: string;
   readonly language: string | null;
   readonly data: PageData;
+  /** Whether it is mostly a list of links, one of several that follow one another. */
   readonly isListing: boolean;
-  /** By which it is known again (`sketch`); null for one without words. */
-  readonly sketch: string | null;
+  /** By which it is known again. */
+  readonly face: PageFace;
+  /** The sketch of its words without numbers and those of a calendar, and of its images; null for one without any. */
+  readonly plain: string | null;
   readonly beyond: Beyond | null;
 }
 
@@ -52,13 +67,21 @@ export interface PageRead {
 const MOST_LINKS = 10_000;
 const MOST_SIBLINGS = 200;
 const MOST_FEEDS = 10;
+const MOST_FRAMES = 100;
 /** Images that one entry may have: the image extension's own bound. */
 const MOST_IMAGES = 1_000;
 const MOST_WORDS = 5_000;
+/** Images that count for what a page shows beside its words. */
+const MOST_PICTURES = 50;
+/** Letters of headings and of structured data that count for how a page is called. */
+const MOST_HEADINGS = 4_000;
+const MOST_DATA = 20_000;
+/** A page of fewer words that has scripts may be made into another for each address. */
+const SHELL_WORDS = 30;
 const LONGEST_TITLE = 300;
 const FEED = /^application\/(rss|atom)\+xml\b/iu;
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template']);
-const LISTING = /^(prev|next)$/u;
+const HEADING = /^h[1-3]$/u;
 
 /**
  * Reads a page for the sitemap that may hold it: its links as a browser would find them, and what it says of itself.
@@ -81,6 +104,10 @@ export function readForMaking(
   let language: string | null = null;
   let letters = 0;
   let script = '';
+  let scripts = 0;
+  let headings = '';
+  let lettersInLinks = 0;
+  const frames: Element[] = [];
   let refresh: string | undefined;
   let images = 0;
   let beyondLinks = 0;
@@ -101,6 +128,13 @@ export function readForMaking(
           if (attribute(node, 'href') === null) break;
           if (elements.length < MOST_LINKS) elements.push({ element: node, inMenu: isInMenu(node) });
           else beyondLinks += 1;
+          break;
+        case 'script':
+          scripts += 1;
+          break;
+        case 'frame':
+        case 'iframe':
+          if (frames.length < MOST_FRAMES) frames.push(node);
           break;
         case 'img':
           if (images < MOST_IMAGES) data.push(node);
@@ -131,8 +165,11 @@ export function readForMaking(
         else if (script.length < 20_000) script += node.value.slice(0, 20_000);
       }
       if (WORDLESS.has(parent)) return undefined;
+      if (headings.length < MOST_HEADINGS && isHeading(node)) headings += `${node.value.trim()} `;
       for (const word of wordsOf(node.value, MOST_WORDS - words.length)) words.push(word);
-      if (where === 'body') letters += node.value.trim().length;
+      if (where !== 'body') return undefined;
+      letters += node.value.trim().length;
+      if (parent === 'a') lettersInLinks += node.value.trim().length;
     }
     return undefined;
   });
@@ -140,12 +177,25 @@ export function readForMaking(
   const robots = heads.filter((one) => named(one) === 'robots').map((one) => attribute(one, 'content') ?? '');
   const isClosed = robots.some(asksNotToFollow) || asksNotToFollowHeader(headers['x-robots-tag'] ?? '');
   const links = linksIn(elements, from, isClosed, origins);
+  const framed = linksIn(
+    frames.map((element) => ({ element, inMenu: false })),
+    from,
+    isClosed,
+    origins,
+    'src',
+  );
   const alternates = heads.filter((one) => relations(one).includes('alternate'));
   const canonical = heads.find((one) => relations(one).includes('canonical'));
+  const ownCanonical = resolved(
+    canonical ? attribute(canonical, 'href') : canonicalOf(headers['link']),
+    from,
+  );
+  const pictures = imagesIn(data, from);
   return {
     ...links,
+    framed: framed.links.map(({ url: framedUrl }) => framedUrl),
     linksBeyond: beyondLinks,
-    canonical: resolved(canonical ? attribute(canonical, 'href') : canonicalOf(headers['link']), from),
+    canonical: ownCanonical,
     staysAway: robots.find(asksToStayAway) ?? stayAwayHeader(headers['x-robots-tag'] ?? '', null),
     sentOn: sentOnBy({ refresh, script, letters, base: from })?.url ?? null,
     siblings: alternates
@@ -159,14 +209,48 @@ export function readForMaking(
       .filter((one) => FEED.test(attribute(one, 'type') ?? ''))
       .flatMap((one) => resolved(attribute(one, 'href'), from) ?? [])
       .slice(0, MOST_FEEDS),
-    images: imagesIn(data, from),
+    images: pictures,
     title,
     language,
     data: readData({ metas: heads, others: data, texts, base: from }),
-    isListing: heads.some((one) => relations(one).some((relation) => LISTING.test(relation))),
-    sketch: sketchOf(words),
+    face: {
+      sketch: sketchOf(words),
+      text: hashOf([...words, ...pictures.map(pictured)]),
+      name: hashOf([title, headings.trim(), descriptionOf(heads), texts.join(' ').slice(0, MOST_DATA)]),
+      isShell: words.length === 0 || (scripts > 0 && words.length < SHELL_WORDS),
+      isOwn: ownCanonical !== null,
+    },
+    isListing:
+      lettersInLinks * 3 >= letters &&
+      heads.some((one) => relations(one).some((relation) => relation === 'prev' || relation === 'next')),
+    plain: sketchOf([...plainWords(words), ...pictures.slice(0, MOST_PICTURES).map(pictured)]),
     beyond: tree.beyond,
   };
+}
+
+/** An image without its query, which may be another for each visit. */
+function pictured({ url }: PageImage): string {
+  return url.split('?')[0] ?? '';
+}
+
+/** How far above its text a heading may stand, by links and emphasis in it. */
+const HEADING_LEVELS = 3;
+
+function isHeading(node: Node): boolean {
+  let above = 'parentNode' in node ? node.parentNode : null;
+  for (let level = 0; above && level < HEADING_LEVELS; level += 1) {
+    if (!isElement(above)) return false;
+    if (HEADING.test(above.tagName)) return true;
+    above = above.parentNode;
+  }
+  return false;
+}
+
+function descriptionOf(heads: readonly Element[]): string {
+  const found = heads.find(
+    (one) => one.tagName === 'meta' && attribute(one, 'name')?.toLowerCase() === 'description',
+  );
+  return found ? (attribute(found, 'content') ?? '') : '';
 }
 
 function linksIn(
@@ -174,12 +258,13 @@ function linksIn(
   base: string,
   isClosed: boolean,
   origins: readonly string[],
+  by: 'href' | 'src' = 'href',
 ): Pick<PageRead, 'links' | 'unfollowed' | 'elsewhere'> {
   const links = new Map<string, PageLink>();
   let unfollowed = 0;
   let elsewhere = 0;
   for (const { element, inMenu } of elements) {
-    const url = resolved(attribute(element, 'href'), base);
+    const url = resolved(attribute(element, by), base);
     if (url === null) continue;
     if (!origins.some((origin) => url.startsWith(`${origin}/`))) {
       elsewhere += 1;

@@ -1,6 +1,6 @@
 import { Hash } from '../set/hash.js';
 import { keyOf } from './faces.js';
-import { isSameSketch } from './sketch.js';
+import { likeness, type PageFace } from './face.js';
 
 /** Parts of a path that nobody would write by hand: what tells a visit, or a thing by its number. */
 const RANDOM = /\/(?=[\w-]*\d)(?=[\w-]*[a-z])[\w-]{16,}(?=\/|$)/iu;
@@ -16,13 +16,12 @@ interface Place {
 }
 
 /**
- * Tells paths in which each visitor gets a part of their own, so that one page has as many addresses as there are visits. Pages are the
- * same only where their titles are as well as their words: things that are told apart by a number in the path have titles of their own.
+ * Tells paths in which each visitor gets a part of their own, so that one page has as many addresses as there are visits.
  */
 export class PathSessions {
   private readonly hash = new Hash();
   private readonly places = new Map<string, Place>();
-  private readonly pages = new Map<number, { readonly title: string; readonly face: string }>();
+  private readonly pages = new Map<number, PageFace>();
 
   /** Whether an address is one more visit's of a place that has shown the same under several. */
   isAnother(pathname: string): boolean {
@@ -31,8 +30,8 @@ export class PathSessions {
     return place != null && found?.[0] !== place.first && place.same >= SURE_AFTER && place.other === 0;
   }
 
-  /** Learns from a page that was read. @param face its sketch @returns whether it is what another visit's address has shown */
-  learn(pathname: string, title: string | null, face: string | null): boolean {
+  /** Learns from a page that was read. @returns whether it is what another visit's address has shown */
+  learn(pathname: string, face: PageFace | null): boolean {
     const found = RANDOM.exec(pathname);
     if (!found || face === null) return false;
     const prefix = pathname.slice(0, found.index);
@@ -41,10 +40,10 @@ export class PathSessions {
     const key = keyOf(this.hash.of(`${prefix}/*${pathname.slice(found.index + found[0].length)}`));
     const known = this.pages.get(key);
     if (!known) {
-      if (this.pages.size < MOST) this.pages.set(key, { title: title ?? '', face });
+      if (this.pages.size < MOST) this.pages.set(key, face);
       return false;
     }
-    const isSame = known.title === (title ?? '') && isSameSketch(known.face, face);
+    const isSame = likeness(known, face) === 'same';
     if (isSame) place.same += 1;
     else place.other += 1;
     return isSame;

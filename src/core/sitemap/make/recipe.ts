@@ -45,6 +45,8 @@ export interface Reach {
   readonly minutes: number;
   /** Megabytes that are fetched at most. */
   readonly megabytes: number;
+  /** Pages of one shape, one after the other, that are read without anything of their own. */
+  readonly row: number;
 }
 
 /** Which of the pages that were gathered go in, and what is said of each: may be changed and looked at again without another gathering. */
@@ -80,7 +82,7 @@ export interface Recipe {
   readonly selection: Selection;
 }
 
-export const USUAL_REACH: Reach = { pages: 50_000, depth: 100, minutes: 120, megabytes: 4_000 };
+export const USUAL_REACH: Reach = { pages: 50_000, depth: 100, minutes: 120, megabytes: 4_000, row: 60 };
 
 export const USUAL_SELECTION: Selection = {
   include: [],
