@@ -72,6 +72,12 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   );
   if (making.recipe.sources.includes('site') && unlinked?.first != null)
     findings.push(finding('making.unlinked', { count: unlinked.count, first: unlinked.first }));
+  const [kept] = await store.select<{ count: number; first: string; detail: string }>(
+    `SELECT count(*) AS count, min(url) AS first, kept AS detail FROM made_pages INDEXED BY made_pages_state
+       WHERE makingId = :id AND state = 'in' AND kept IS NOT NULL HAVING count(*) > 0`,
+    { id },
+  );
+  if (kept) findings.push(finding('making.kept', { ...kept }));
   const [many] = await store.select<{ count: number; first: string | null }>(
     `SELECT count(*) AS count, min(url) AS first FROM made_pages WHERE makingId = :id AND state = 'in' AND more->>'beyond' > 0`,
     { id },

@@ -26,6 +26,7 @@ import { doorOf } from '../clients/properties.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
 import { variantsOf } from '../sitemaps/variants-of.js';
+import { hasFailures } from './kept.js';
 import { addressesOf } from './other-sources.js';
 import { Politeness } from './politeness.js';
 import { PageBook, type Looked, type PageMore, type Waiting } from './page-book.js';
@@ -40,6 +41,14 @@ const LONGEST_REST_MS = 5_000;
 
 /** Sources in the order in which they are gone through: what the site's own links lead to first, so that the rest shows as what nothing links to. */
 const IN_ORDER: readonly Source[] = ['site', 'menus', 'list', 'feed', 'sitemap'];
+
+/** What is known of the gathering before. */
+export interface Former {
+  /** What a page was like, and since when; null where it was not there. */
+  readonly page: (url: string) => Promise<{ face: string | null; seenAt: string | null } | null>;
+  /** Pages that stood then and were not met now; null where there was none before. */
+  readonly unmet: () => AsyncIterable<string> | null;
+}
 
 /**
  * One gathering of a property's addresses. All that it knows is on record, so that another process may go on with it: of what is
@@ -62,8 +71,7 @@ export class Gathering {
     private readonly desk: Desk,
     private readonly property: PropertyRow,
     private readonly row: MakingRow,
-    /** What a page was like at the gathering before, and since when; null where it was not there. */
-    private readonly former: (url: string) => Promise<{ face: string | null; seenAt: string | null } | null>,
+    private readonly former: Former,
   ) {
     this.before = row.ms;
     this.bytes = row.bytes;
@@ -97,6 +105,7 @@ export class Gathering {
       if (this.end !== 'all') break;
     }
     if (this.end === 'all') await this.byHand();
+    if (this.end === 'all') await this.whatStood();
     await this.book.flush();
     return this.end;
   }
@@ -141,6 +150,15 @@ export class Gathering {
       await this.book.keepUp();
       if (this.isBeyond()) return;
     }
+  }
+
+  /** Where something failed, what stood before and was not met is asked for: what leads to it may be what failed. */
+  private async whatStood(): Promise<void> {
+    await this.book.flush();
+    const stood = this.former.unmet();
+    if (stood === null || !(await hasFailures(this.desk.store, this.row.id))) return;
+    for await (const url of stood) this.take(url, { by: 'link', depth: 1, from: null, run: 0 });
+    await this.goOn('list');
   }
 
   /** Addresses put in by hand are looked at like others. */
@@ -233,7 +251,13 @@ export class Gathering {
     const after = outcome ?? (content ? afterReading(page.url, content) : BEYOND);
     // Where an address leads on, that is no page more on the way.
     if (after.leadsTo !== null)
-      this.take(after.leadsTo, { by: 'link', depth: page.depth, from: page.url, run: page.run + 1 });
+      this.take(after.leadsTo, {
+        by: 'link',
+        depth: page.depth,
+        from: page.url,
+        run: page.run + 1,
+        isOn: true,
+      });
     this.ways.met(page.url, after.out === 'gone', content !== null);
     await this.close(page, after, { mediaType, headers: hop.headers, content });
     return hop.ms;
@@ -292,7 +316,7 @@ export class Gathering {
     const learnt = content !== null && outcome.out === null ? this.ways.learn(page.url, content) : NOTHING;
     for (const url of learnt.back) this.take(url, { by: 'link', depth: page.depth, from: page.url, run: 0 });
     const out = learnt.isDouble ? 'double' : outcome.out;
-    const former = out === null ? await this.former(page.url) : null;
+    const former = out === null ? await this.former.page(page.url) : null;
     this.book.end({
       ...page,
       state: out === null ? 'in' : 'out',

@@ -11,6 +11,7 @@ import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { carryByItself } from '../carrying/carry.js';
 import { writeVersion } from './files.js';
 import { Gathering } from './gathering.js';
+import { keepWhatStood, unmet } from './kept.js';
 import { recipeOf } from './recipes.js';
 import { tellEngines } from './tell-engines.js';
 
@@ -44,7 +45,12 @@ async function make(desk: Desk, piece: Piece<MakeInput>): Promise<JobResult> {
   const row = (await MakingRow.findByPk(piece.itemId)) ?? (await begin(desk, piece, property));
   const formerId = former && former.id !== row.id ? former.id : null;
   if (row.endedAt == null) {
-    const ended = await new Gathering(desk, property, row, (url) => pageOf(desk.store, formerId, url)).run();
+    const ended = await new Gathering(desk, property, row, {
+      page: (url) => pageOf(desk.store, formerId, url),
+      unmet: () => (formerId === null ? null : unmet(desk.store, row.id, formerId)),
+    }).run();
+    row.ended = ended;
+    if (formerId !== null) await keepWhatStood(desk.store, row, formerId);
     await row.update({ endedAt: nowText(desk), ended });
   }
   await letGoBefore(desk.store, row);

@@ -166,9 +166,10 @@ function sendTrap(host: string, { pathname, searchParams }: URL, response: Serve
   const month = /^\/calendar\/(\d+)\/(\d+)$/u.exec(pathname);
   if (month) {
     const at = Number(month[1]) * 12 + Number(month[2]);
+    const name = `month ${String(at % 12)} of ${String(Math.floor(at / 12))}`;
     return html(
-      `Month ${String(at)}`,
-      `<p>Tides of month ${String(at)}</p><a href="/calendar/${String(Math.floor((at + 1) / 12))}/${String((at + 1) % 12)}">next</a>`,
+      `Tides of ${name}`,
+      `<p>Tides of ${name}</p><a href="/calendar/${String(Math.floor((at + 1) / 12))}/${String((at + 1) % 12)}">next</a>`,
     );
   }
   if (pathname === '/everything') {

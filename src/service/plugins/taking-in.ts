@@ -14,12 +14,16 @@ export interface Room {
 const USUAL: Room = { bytes: 64 * 1024, values: 500 };
 /** For lists of thousands of references. */
 const LONG: Room = { bytes: 2 * 1024 * 1024, values: 25_000 };
+/** For lists of fifty thousand addresses. */
+const LISTS: Room = { bytes: 16 * 1024 * 1024, values: 65_000 };
 
 const ROOMS: Readonly<Partial<Record<RouteName, Room>>> = {
   // The one body that is read before it is known who sends it.
   signIn: { bytes: 4 * 1024, values: 20 },
   addEngine: { bytes: 512 * 1024, values: 20 },
   pasteToken: { bytes: 128 * 1024, values: 20 },
+  makeSitemap: LISTS,
+  editRecipe: LISTS,
   lookAtVariants: LONG,
   enrol: LONG,
   getTokens: LONG,

@@ -71,6 +71,11 @@ export const MAKING = {
     says: 'Pages lie more than {limit} links from the front door, and were not gone to: {count}, such as {first}. “--depth” goes further.',
     remedy: '',
   },
+  'making.kept': {
+    grade: 'harms',
+    says: 'Pages that stood before could not be read this time: {count}, such as {first} ({detail}). They stay in until they are seen to be gone twice.',
+    remedy: 'Please let these pages answer again: {count}, such as {first} ({detail}).',
+  },
   'making.alike': {
     grade: 'note',
     says: 'Pages of the shape {what} are called the same and are much alike: {count}, such as {first}. All of them went in, since each may be one of its own.',

@@ -25,7 +25,11 @@ function wordsIn(language: string): string[] {
   );
 }
 
-/** Words without numbers and without those of a calendar: what is left of an empty month is what is around it. */
+/** Numbers of days, weeks and years, and days written in one. */
+const CALENDAR_NUMBER =
+  /^(?:0?\d|[1-4]\d|5[0-3]|(?:1[89]|2[0-2])\d\d|(?:1[89]|2[0-2])\d\d(?:0[1-9]|1[0-2])(?:[0-2]\d|3[01])|[1-3]?\d(?:st|nd|rd|th))$/u;
+
+/** Words without those and the numbers of a calendar: what is left of an empty month is what is around it. */
 export function plainWords(words: readonly string[]): string[] {
-  return words.filter((word) => !/^\d/u.test(word) && !CALENDAR.has(word));
+  return words.filter((word) => !CALENDAR_NUMBER.test(word) && !CALENDAR.has(word));
 }

@@ -58,7 +58,7 @@ export interface PageRead {
   readonly isListing: boolean;
   /** By which it is known again. */
   readonly face: PageFace;
-  /** The sketch of its words without numbers and those of a calendar, and of its images; null for one without any. */
+  /** The sketch of its words without those and the numbers of a calendar, and of its images; null for one without any. */
   readonly plain: string | null;
   readonly beyond: Beyond | null;
 }

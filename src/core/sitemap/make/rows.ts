@@ -28,7 +28,7 @@ export class Rows {
 
   /**
    * Learns what a page shows.
-   * @param plain the sketch of its words without numbers and words of a calendar
+   * @param plain the sketch of its words without those and the numbers of a calendar
    * @returns whether it has anything of its own
    */
   learn(shape: string, plain: string | null): boolean {

@@ -57,6 +57,8 @@ export interface Via {
   readonly from: string | null;
   /** How many pages of one shape led here one after the other without anything of their own. */
   readonly run: number;
+  /** Whether it is where the other address leads on to, rather than a link of a page. */
+  readonly isOn?: boolean;
 }
 
 /** What a page that was read shows, as far as it bears on where to go from there. */
@@ -162,7 +164,7 @@ export class Ways {
     if (this.seen.add(this.hash.of(text))) return { kind: 'known' };
     const isAlike = via.from !== null && shapeOf(via.from) === shapeOf(text);
     // Pages of a list are as deep as its first: whatever its length, it is read to its end.
-    const depth = isAlike ? Math.max(0, via.depth - 1) : via.depth;
+    const depth = isAlike && via.isOn !== true ? Math.max(0, via.depth - 1) : via.depth;
     const { out, detail } = this.reasonAgainst(url, text, { ...via, depth });
     return { kind: 'new', url: text, depth, run: isAlike ? via.run : 0, isAlike, out, detail };
   }
@@ -314,9 +316,9 @@ export class Ways {
   }
 }
 
-/** An address with its numbers taken out: `/events/2026/11` and `/events/2027/3` have one shape. */
+/** An address with its numbers and the slash at its end taken out: `/events/2026/11` and `/events/2027/3/` have one shape. */
 export function shapeOf(url: string): string {
-  return url.replace(/\d+/gu, '#');
+  return url.replace(/\d+/gu, '#').replace(/\/$/u, '');
 }
 
 /** The folder of an address and how it ends, where it ends like a file. */
