@@ -412,21 +412,47 @@ const flawed: Readonly<Record<string, File>> = {
   },
   'an entity of its own': {
     bytes: `<!DOCTYPE urlset [<!ENTITY tide "high">]>${set(at('/&tide;'), '')}`,
-    kind: null,
-    entries: 0,
+    kind: 'urlset',
+    entries: 1,
     finds: ['sitemap.entities'],
   },
   'entities upon entities': {
     bytes: `<!DOCTYPE urlset [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;"><!ENTITY c "&b;&b;&b;&b;">]>${set(at('/&c;'), '')}`,
-    kind: null,
-    entries: 0,
+    kind: 'urlset',
+    entries: 1,
     finds: ['sitemap.entities'],
   },
   'an entity from a file': {
     bytes: `<!DOCTYPE urlset [<!ENTITY x SYSTEM "file:///etc/passwd">]>${set(at('/&x;'), '')}`,
+    kind: 'urlset',
+    entries: 1,
+    finds: ['sitemap.entities'],
+  },
+  'a feed with an entity of its own': {
+    bytes: `<!DOCTYPE rss [<!ENTITY tide "https://elsewhere.example/">]>${rss(item('https://quay.example/a') + '<item><title>&tide; &amp; more</title><link>https://quay.example/b</link></item>').slice(HEAD.length)}`,
+    kind: 'rss',
+    entries: 2,
+    finds: ['sitemap.entities'],
+  },
+  'a feed whose channel has an image and a field for text': {
+    bytes: rss(
+      `<image><link>https://quay.example/logo</link></image><textInput><link>https://quay.example/ask</link></textInput>${item('https://quay.example/a')}`,
+    ),
+    kind: 'rss',
+    entries: 1,
+    finds: [],
+  },
+  'a feed of RSS 1.0': {
+    bytes: `${HEAD}<rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns="http://purl.org/rss/1.0/"><channel rdf:about="https://quay.example/"><title>Tides</title><link>https://quay.example/</link><items><rdf:Seq><rdf:li resource="https://quay.example/a"/></rdf:Seq></items></channel><image rdf:about="x"><link>https://quay.example/logo</link></image><item rdf:about="https://quay.example/a"><title>High</title><link>https://quay.example/a</link></item><item rdf:about="https://quay.example/b"><link>https://quay.example/b</link></item></rdf:RDF>`,
+    kind: 'rss',
+    entries: 2,
+    finds: [],
+  },
+  'a root of RDF that is none': {
+    bytes: `${HEAD}<RDF xmlns="urn:berths"><item><link>https://quay.example/a</link></item></RDF>`,
     kind: null,
     entries: 0,
-    finds: ['sitemap.entities'],
+    finds: ['sitemap.wrong-root'],
   },
   'one more than 50,000': {
     bytes: set(many(50_001, (nth) => at(`/${String(nth)}`))),

@@ -51,6 +51,10 @@ describe('an address of a sitemap', () => {
   ])('of a sitemap in a folder: %s', (_, address, told) => {
     expect(codes(read(urls(address), {}, `${DOOR}/shop/s.xml`))).toEqual(told);
   });
+  it('of a feed in a folder: the rule is none of feeds', () => {
+    const feed = `<rss version="2.0"><channel><item><link>${DOOR}/attic/a</link></item></channel></rss>`;
+    expect(codes(read(feed, {}, `${DOOR}/shop/feed.xml`))).toEqual(['sitemap.feed-outside']);
+  });
   test.each<[string, string, string, string[]]>([
     ['at the front door', FILE, `${DOOR}/a`, []],
     ['at another variant', FILE, 'http://www.quay.example/a', ['sitemap.not-at-door']],

@@ -73,9 +73,9 @@ describe('reading a sitemap', () => {
     [
       'an entity that would expand',
       `<!DOCTYPE urlset [<!ENTITY a "b">]>${urlset('<url><loc>&a;</loc></url>').slice(21)}`,
-      null,
-      0,
-      ['sitemap.entities'],
+      'urlset',
+      1,
+      ['sitemap.entities', 'sitemap.relative'],
     ],
     [
       'an image’s own loc is no address',

@@ -75,6 +75,11 @@ export const SITEMAP = {
     says: '{url} lists what is not below {folder}: {count} in all, first {first} on line {line}.',
     remedy: 'Please list in {url} only addresses below {folder}. Elsewhere: {count}, first {first}.',
   },
+  'sitemap.feed-outside': {
+    grade: 'note',
+    says: '{url} is a feed, and has addresses that are not below {folder}: {count} in all, first {first} on line {line}. The protocol binds sitemaps to their folder, and says nothing of feeds: what an engine makes of it, only that engine can tell.',
+    remedy: '',
+  },
   'sitemap.other-host': {
     grade: 'harms',
     says: '{url} lists what is on another host: {count} in all, first {first} on line {line}.',
@@ -229,8 +234,8 @@ export const SITEMAP = {
     remedy: '',
   },
   'sitemap.entities': {
-    grade: 'stops',
-    says: '{url} declares entities of its own, which nobody expands.',
+    grade: 'harms',
+    says: '{url} declares entities of its own, which nobody expands: where they are used, they stand as they are written.',
     remedy: 'Please take the document type with its entities out of {url}.',
   },
   'sitemap.space-before': {

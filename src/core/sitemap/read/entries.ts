@@ -39,6 +39,8 @@ export class Entries {
   private dates = 0;
   private isVaried = false;
   count = 0;
+  /** Whether the file is a feed, for which other rules hold (https://www.sitemaps.org/protocol.html#otherformats). */
+  isFeed = false;
   newestLastmod: string | null = null;
 
   constructor(
@@ -202,6 +204,7 @@ export class Entries {
     if (this.beside.door?.others.has(origin) === true) return 'sitemap.not-at-door';
     if (host !== this.origin.host) return what === 'child' ? 'sitemap.child-elsewhere' : 'sitemap.other-host';
     if (protocol !== this.origin.protocol) return 'sitemap.other-scheme';
-    return href.startsWith(this.folder) ? null : 'sitemap.outside';
+    if (href.startsWith(this.folder)) return null;
+    return this.isFeed ? 'sitemap.feed-outside' : 'sitemap.outside';
   }
 }

@@ -42,6 +42,7 @@ export class Fields {
   /** The root was read: what kind of file it is. */
   of(kind: SitemapKind): void {
     this.kind = kind;
+    this.entries.isFeed = kind === 'rss' || kind === 'atom';
     this.names = NAMES[kind];
   }
 

@@ -19,7 +19,15 @@ const ROOTS: ReadonlyMap<string, SitemapKind> = new Map([
   ['sitemapindex', 'index'],
   ['rss', 'rss'],
   ['feed', 'atom'],
+  ['RDF', 'rss'],
 ]);
+/** RSS 1.0 (https://web.resource.org/rss/1.0/spec): its items stand beside the channel, in a root of RDF. */
+const RDF = 'http://www.w3.org/1999/02/22-rdf-syntax-ns#';
+const RSS_1 = 'http://purl.org/rss/1.0/';
+/** Entities of its own that a file may have: of more the names are unknown. */
+const MOST_ENTITIES = 200;
+/** Entities that XML itself has (XML 1.0 §4.6), and names that are none. */
+const OWN_ENTITIES = new Set(['amp', 'lt', 'gt', 'quot', 'apos', '__proto__']);
 /** How deep the fields of an entry stand. */
 const DEPTH: Readonly<Record<SitemapKind, number>> = { urlset: 3, index: 3, rss: 4, atom: 3, text: 0 };
 const ENTRY: Readonly<Record<SitemapKind, string>> = {
@@ -40,8 +48,7 @@ const LONGEST_ENTRY = 16_384;
 const ODD_IN_A_ROW = 4;
 
 /**
- * A sitemap in XML: urlset, index, RSS 2.0 or Atom (RFC 4287). Entities other than XML's own five are an error of form:
- * no document type is ever expanded.
+ * A sitemap in XML: urlset, index, RSS 2.0 or 1.0, or Atom (RFC 4287). Of entities only XML's own five are expanded.
  *
  * The parser reads as far as the root. Entries of the common form behind it are read without the parser; whatever else there is, it
  * reads from the very place where that stands, and what follows is read the quick way again. What is found, and where, is the same.
@@ -71,6 +78,8 @@ export class Markup {
   /** What is looked for, by the kind of the root. */
   private fieldDepth = 0;
   private entryName = '';
+  /** Whether the parser stands within an entry. */
+  private isInEntry = false;
   /** Where the newest element begins. */
   private openedLine = 1;
   private openedColumn = 1;
@@ -107,11 +116,20 @@ export class Markup {
       this.take(text);
     });
     this.parser.on('doctype', (text) => {
-      if (/<!ENTITY/iu.test(text)) this.stop('sitemap.entities');
+      this.leaveEntities(text);
     });
     this.parser.on('error', (error) => {
       this.malformed(error.message.replace(/^\d+:\d+: /, ''));
     });
+  }
+
+  /** Entities of the file's own stay as they are written: none is ever expanded, and what they stand for is not looked at. */
+  private leaveEntities(doctype: string): void {
+    const names = [...doctype.matchAll(/<!ENTITY\s+([A-Za-z_][\w.-]{0,100})\s/gu)]
+      .slice(0, MOST_ENTITIES)
+      .flatMap(([, name = '']) => (OWN_ENTITIES.has(name) ? [] : [name]));
+    if (/<!ENTITY/iu.test(doctype)) this.faults.give('sitemap.entities');
+    for (const name of names) this.parser.ENTITIES[name] = `&${name};`;
   }
 
   get extensions(): Extensions {
@@ -255,29 +273,34 @@ export class Markup {
     if (uri !== this.rootNamespace) {
       if (depth >= fieldDepth) this.extension(local, uri);
     } else if (depth === fieldDepth) {
+      // Of a feed the channel, its image and its field for text have links of their own.
+      if (this.kind === 'rss' && !this.isInEntry) return;
       if (this.kind === 'atom' && local === 'link') this.atomLink(tag);
       else if (this.fields.has(local)) {
         this.field = local;
         this.text = '';
       }
     } else if (depth === fieldDepth - 1 && local === this.entryName) {
+      this.isInEntry = true;
       this.fields.begins();
     }
   }
 
   private openRoot(tag: SaxesTagNS): void {
     if (tag.local.toLowerCase() === 'html') this.stop('sitemap.page-instead');
-    const kind = ROOTS.get(tag.local) ?? this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
+    const isRdf = tag.uri === RDF;
+    const kind = (tag.local === 'RDF') === isRdf ? ROOTS.get(tag.local) : undefined;
+    if (kind === undefined) this.stop('sitemap.wrong-root', { root: excerpt(tag.name, 40) });
     this.fields.of(kind);
-    this.rootNamespace = tag.uri;
-    this.fieldDepth = DEPTH[kind];
+    this.rootNamespace = isRdf ? RSS_1 : tag.uri;
+    this.fieldDepth = isRdf ? DEPTH.rss - 1 : DEPTH[kind];
     this.entryName = ENTRY[kind];
     this.betweenAt = this.parser.position;
     if (!this.parserAlone && COMMON.includes(kind) && tag.prefix === '') {
       const folder = kind === 'urlset' ? this.entries.folder : null;
       this.quick = new QuickWay(this.entryName, folder, this.fields, this.place);
     }
-    const wanted = kind === 'atom' ? ATOM : kind === 'rss' ? '' : NAMESPACE;
+    const wanted = isRdf ? RDF : kind === 'atom' ? ATOM : kind === 'rss' ? '' : NAMESPACE;
     if (tag.uri !== wanted)
       this.faults.give('sitemap.wrong-namespace', {
         found: excerpt(tag.uri) || 'none',
@@ -309,8 +332,14 @@ export class Markup {
   private close(local: string): void {
     const { field } = this;
     if (field !== null) this.fields.settle(field, this.text.trim(), this.place);
-    else if (!this.fields.hasLocation && this.depth === this.fieldDepth - 1 && local === this.entryName)
+    else if (
+      !this.fields.hasLocation &&
+      this.depth === this.fieldDepth - 1 &&
+      local === this.entryName &&
+      (this.kind !== 'rss' || this.isInEntry)
+    )
       this.faults.fold('sitemap.no-location', `<${local}>`, this.place);
+    if (this.depth < this.fieldDepth) this.isInEntry = false;
     this.depth -= 1;
     this.run = 0;
     this.field = null;
