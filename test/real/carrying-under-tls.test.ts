@@ -71,7 +71,8 @@ beforeAll(async () => {
   });
   for (const which of SERVERS) {
     const home = join(folder, which);
-    serveFtps(programs, home, ports.ftps[which], root);
+    // What many hosters have: nobody but the login’s own may read what is made.
+    serveFtps(programs, home, ports.ftps[which], root, 'Umask 077 077\n');
     serveWebDav(programs, home, ports.webdav[which], root);
     for (const port of [ports.ftps[which], ports.webdav[which]])
       await vi.waitFor(async () => (await net.socket(HOST, port)).destroy(), { timeout: 20_000 });
@@ -127,6 +128,8 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     await file.write(path, Buffer.from('two'), randomUUID());
     expect((await file.read(path))?.toString()).toBe('two');
     expect(statSync(join(root, path)).mode & 0o777).toBe(0o644);
+    // Of a folder that only its owner may enter a web server shows nothing.
+    expect(statSync(join(root, '.well-known', way)).mode & 0o005).toBe(0o005);
     expect(readdirSync(join(root, '.well-known', way))).toEqual(['proof ü.txt']);
     expect(await file.read(`/.well-known/${way}/not-there.txt`)).toBeNull();
     await file.remove(path);

@@ -7,6 +7,7 @@ import {
   readdirSync,
   readFileSync,
   rmSync,
+  statSync,
   symlinkSync,
   writeFileSync,
 } from 'node:fs';
@@ -31,7 +32,7 @@ const folder = mkdtempSync(join(tmpdir(), 'yardbadge-carry-'));
 const programs = new Programs();
 let net: Net;
 let names: Awaited<ReturnType<typeof startNameServer>>;
-const ports = { dns: 0, ssh: 0, other: 0, overNothing: 0, nothing: 0 };
+const ports = { dns: 0, ssh: 0, other: 0, overNothing: 0, nothing: 0, strict: 0, stricter: 0 };
 
 /** Waits until something answers at a port of this machine. */
 async function answering(port: number): Promise<void> {
@@ -263,6 +264,34 @@ describe('a web root at a real SSH server', () => {
       });
     else await writing;
     expect(readFileSync(place, 'utf8')).toBe(outcome === 'left' ? 'Allow: /' : 'Disallow: /sheds/');
+    expect(readdirSync(root).filter((name) => name.endsWith('.part'))).toEqual([]);
+    await way.close();
+  });
+
+  it('gives what it makes a mode by which a web server can read it, whatever the server takes off', async () => {
+    serveSftp(programs, home, ports.strict, { hostKey: 'one', login: 'login', umask: '077' });
+    await answering(ports.strict);
+    const { way } = await open({ port: ports.strict });
+    await way.write('/strict/proof.txt', Buffer.from('ours'), randomUUID());
+    expect(statSync(join(root, 'strict')).mode & 0o777).toBe(0o755);
+    expect(statSync(join(root, 'strict/proof.txt')).mode & 0o777).toBe(0o644);
+    await way.close();
+  });
+
+  it('puts no file that may not be read in the place of one that may', async () => {
+    const port = ports.stricter;
+    serveSftp(programs, home, port, {
+      ...{ hostKey: 'one', login: 'login', umask: '077' },
+      denied: 'setstat,fsetstat,lsetstat',
+    });
+    await answering(port);
+    const place = join(root, 'robots.txt');
+    writeFileSync(place, 'Allow: /', { mode: 0o644 });
+    const { way } = await open({ port });
+    await expect(way.write('/robots.txt', Buffer.from('Disallow: /sheds/'), 'nonce')).rejects.toThrow(
+      'the mode 600',
+    );
+    expect(readFileSync(place, 'utf8')).toBe('Allow: /');
     expect(readdirSync(root).filter((name) => name.endsWith('.part'))).toEqual([]);
     await way.close();
   });

@@ -52,18 +52,24 @@ export function sshKeys(home: string, names: readonly string[]): void {
  * @param given.hostKey name of the key that it shows
  * @param given.login name of the key that may come in
  * @param given.denied requests that it refuses, by their names, with commas between them
+ * @param given.umask what it takes off the modes of what is made
  */
 export function serveSftp(
   programs: Programs,
   home: string,
   port: number,
-  { hostKey, login, denied = '' }: { hostKey: string; login: string; denied?: string },
+  {
+    hostKey,
+    login,
+    denied = '',
+    umask = '022',
+  }: { hostKey: string; login: string; denied?: string; umask?: string },
 ): ChildProcess {
   writeFileSync(join(home, 'authorized'), readFileSync(join(home, `${login}.pub`)));
   const config = join(home, `${hostKey}-${String(port)}.conf`);
   writeFileSync(
     config,
-    `Port ${String(port)}\nListenAddress 127.0.0.1\nHostKey ${join(home, hostKey)}\nPidFile none\nAuthorizedKeysFile ${join(home, 'authorized')}\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nKbdInteractiveAuthentication no\nPermitRootLogin prohibit-password\nSubsystem sftp internal-sftp${denied === '' ? '' : ` -P ${denied}`}\n`,
+    `Port ${String(port)}\nListenAddress 127.0.0.1\nHostKey ${join(home, hostKey)}\nPidFile none\nAuthorizedKeysFile ${join(home, 'authorized')}\nStrictModes no\nUsePAM no\nPasswordAuthentication no\nKbdInteractiveAuthentication no\nPermitRootLogin prohibit-password\nSubsystem sftp internal-sftp -u ${umask}${denied === '' ? '' : ` -P ${denied}`}\n`,
   );
   return programs.start('sshd', '-D', '-f', config);
 }

@@ -5,7 +5,7 @@ import { Readable, Writable } from 'node:stream';
 import { Client, FTPError, type FileInfo } from 'basic-ftp';
 import { exchange, settle, type Names } from './exchange.js';
 import type { Secured } from './secured.js';
-import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
+import { CarryFault, MOST_BYTES, requireBelow, requireReadable, temporaryName, type FileWay } from './way.js';
 
 /** How a web root is reached over FTP under TLS (RFC 4217). */
 export interface FtpsAt {
@@ -22,6 +22,7 @@ const REPLY_MS = 1_000;
 /** A listing of one folder: what is asked of it is whether a name is in it. */
 const MOST_LISTED = 4_000_000;
 const MODE = '644';
+const FOLDER_MODE = '755';
 
 /** Replies of RFC 959 §4.2. */
 const NOT_SIGNED_IN = 530;
@@ -143,6 +144,7 @@ function fileWay(client: Client, root: string): FileWay {
         await folders(client, posix.dirname(place), root);
         await client.uploadFrom(Readable.from([bytes]), part);
         await client.sendIgnoringError(`SITE CHMOD ${MODE} ${part}`);
+        requireReadable(path, await modeOf(client, part), await modeOf(client, place));
         await exchange(names, part, place, nonce);
       } catch (error) {
         if (!client.closed) await client.sendIgnoringError(`DELE ${part}`).catch(() => undefined);
@@ -229,8 +231,17 @@ async function folders(client: Client, folder: string, root: string): Promise<vo
   let at = root;
   for (const part of below === '' ? [] : below.split('/')) {
     at = posix.join(at, part);
-    await client.sendIgnoringError(`MKD ${at}`);
+    const { code } = await client.sendIgnoringError(`MKD ${at}`);
+    // RFC 959 §5.4: it was made. What the server's umask took off its mode is given back.
+    if (code === 257) await client.sendIgnoringError(`SITE CHMOD ${FOLDER_MODE} ${at}`);
   }
+}
+
+/** The mode of a file, where the server tells it (RFC 3659 §7, with the fact that most have for it); null where it does not. */
+async function modeOf(client: Client, place: string): Promise<number | null> {
+  const { message } = await client.sendIgnoringError(`MLST ${place}`);
+  const told = /UNIX\.mode=(?<mode>[0-7]{3,4});/iu.exec(message)?.groups?.['mode'];
+  return told === undefined ? null : Number.parseInt(told, 8);
 }
 
 /** Refuses a path that goes over a link: where it leads nobody tells over FTP, and it may be another's. */

@@ -3,7 +3,7 @@ import { posix } from 'node:path';
 import type { Socket } from 'node:net';
 import ssh2, { Client, type SFTPWrapper } from 'ssh2';
 import { exchange, settle, type Names } from './exchange.js';
-import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
+import { CarryFault, MOST_BYTES, requireBelow, requireReadable, temporaryName, type FileWay } from './way.js';
 
 /** How a web root is reached over SSH. */
 export interface SftpAt {
@@ -145,6 +145,8 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
         await call((done) => {
           sftp.writeFile(part, bytes, { mode: MODE, flag: 'wx' }, done);
         }, FILE_MS);
+        await setMode(sftp, call, part, MODE);
+        requireReadable(path, await modeOf(sftp, call, part), await modeOf(sftp, call, place));
         await exchange(names, part, place, nonce);
       } catch (error) {
         if (part !== '') await names.remove(part).catch(() => undefined);
@@ -218,10 +220,36 @@ async function folders(sftp: SFTPWrapper, call: Call, folder: string, root: stri
   let at = root;
   for (const part of below === '' ? [] : below.split('/')) {
     at = posix.join(at, part);
-    await call((done) => {
+    const isMade = await call((done) => {
       sftp.mkdir(at, { mode: FOLDER_MODE }, done);
-    }).catch(() => undefined);
+    }).then(
+      () => true,
+      () => false,
+    );
+    if (isMade) await setMode(sftp, call, at, FOLDER_MODE);
   }
+}
+
+/** Servers take what their umask says off the mode with which something is made; what is set afterwards stays, where they let it be set. */
+async function setMode(sftp: SFTPWrapper, call: Call, place: string, mode: number): Promise<void> {
+  await call((done) => {
+    sftp.chmod(place, mode, done);
+  }).catch(passRefusal);
+}
+
+/** The mode of what stands somewhere; null where nothing does, or nobody tells. */
+async function modeOf(sftp: SFTPWrapper, call: Call, place: string): Promise<number | null> {
+  const mode = await call<number | undefined>((done) => {
+    sftp.lstat(place, (error, stats) => {
+      done(error, stats?.mode);
+    });
+  }).catch(passRefusal);
+  return mode ?? null;
+}
+
+/** What the server refuses is no fault here; that it is not there any more is. */
+function passRefusal(error: unknown): undefined {
+  if (error instanceof CarryFault) throw error;
 }
 
 type Begin<T> = (done: (error: Error | null | undefined, value?: T) => void) => void;

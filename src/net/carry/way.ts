@@ -35,6 +35,21 @@ export function temporaryName(path: string, nonce: string): string {
   return `${path.slice(0, at + 1)}.${path.slice(at + 1)}.${nonce}.part`;
 }
 
+/** Of a file's mode, whether everybody may read it. */
+const READABLE = 0o004;
+
+/**
+ * Refuses to put a file that a web server may not be able to read in the place of one that it can. Of modes that nobody tells nothing is said.
+ * @throws CarryFault
+ */
+export function requireReadable(path: string, part: number | null, before: number | null): void {
+  if (part === null || before === null || (part & READABLE) !== 0 || (before & READABLE) === 0) return;
+  throw new CarryFault(
+    'refused',
+    `“${path}” was left as it is: the server gives new files the mode ${(part & 0o777).toString(8)} and lets it not be changed, so the web server might not be able to read the new one. Please set its “umask” to 022.`,
+  );
+}
+
 /** Milliseconds that one file may take, however slowly it comes: fifty megabytes over a poor line. */
 const LONGEST_MS = 300_000;
 
