@@ -154,6 +154,33 @@ describe.each(['ftps', 'webdav'] as const)('a web root by %s at a real server', 
     await expect(open({ secret: 'a password', pin: shown })).rejects.toMatchObject({ kind: 'denied' });
   });
 
+  it.runIf(way === 'webdav')(
+    'writes over nothing that somebody else has put there since it was read',
+    async () => {
+      const { file } = await open();
+      const place = join(root, 'shared.txt');
+      expect(await file.read('/shared.txt')).toBeNull();
+      writeFileSync(place, 'theirs');
+      await expect(file.write('/shared.txt', Buffer.from('ours'), randomUUID())).rejects.toThrow(
+        'changed by somebody else',
+      );
+      expect(readFileSync(place, 'utf8')).toBe('theirs');
+      expect((await file.read('/shared.txt'))?.toString()).toBe('theirs');
+      writeFileSync(place, 'theirs, once more');
+      await expect(file.write('/shared.txt', Buffer.from('ours'), randomUUID())).rejects.toThrow(
+        'changed by somebody else',
+      );
+      await file.read('/shared.txt');
+      await file.write('/shared.txt', Buffer.from('ours'), randomUUID());
+      expect(readFileSync(place, 'utf8')).toBe('ours');
+      expect(
+        readdirSync(root).filter((name) => name.includes('shared.txt') && name.endsWith('.part')),
+      ).toEqual([]);
+      await file.remove('/shared.txt');
+      await file.close();
+    },
+  );
+
   it('is never seen half-written, and loses nothing when it is cut off in the middle', async () => {
     const { file } = await open();
     const name = `/${way}-sitemap.xml`;

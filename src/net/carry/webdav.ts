@@ -1,6 +1,7 @@
 import { request, type IncomingMessage } from 'node:http';
 import type { TLSSocket } from 'node:tls';
 import { posix } from 'node:path';
+import { authorization, isStale, loginAsked, schemesIn, type Login } from './http-login.js';
 import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
 
 /** How a web root is reached over WebDAV (RFC 4918). */
@@ -17,13 +18,26 @@ const PATIENCE_MS = 20_000;
 /** What is read of an answer of which only the status matters. */
 const MOST_SAID = 65_536;
 
+const PRECONDITION_FAILED = 412;
+
+interface More {
+  readonly headers?: Record<string, string>;
+  readonly body?: Buffer;
+  readonly most?: number;
+}
+
 interface Answer {
   readonly status: number;
   readonly body: Buffer;
+  /** What stands there, by the server's word for this state of it (RFC 9110 §8.8.3); null where it says none, or a weak one. */
+  readonly tag: string | null;
+  /** How it wants to be signed in to. */
+  readonly challenges: readonly string[];
 }
 
 /**
- * A web root over WebDAV, always under TLS, since the login is sent with each request (RFC 7617).
+ * A web root over WebDAV, always under TLS. A login is sent only once the server has asked for one: by Digest where it knows that
+ * (RFC 7616), else by Basic (RFC 7617). What somebody else changes in between is not written over (RFC 9110 §13.1).
  * @param secured makes a new connection, guarded, with the certificate held to what was pinned
  * @throws CarryFault
  */
@@ -33,11 +47,24 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
   const placeOf = (path: string) => posix.join('/', root, requireBelow(path));
   const written = (place: string) => place.split('/').map(encodeURIComponent).join('/');
   const asking = new Set<TLSSocket>();
-  const ask = async (
-    method: string,
-    place: string,
-    more: { headers?: Record<string, string>; body?: Buffer; most?: number } = {},
-  ): Promise<Answer> => {
+  const signed = (method: string, target: string): { authorization?: string } => {
+    if (login === null) return {};
+    count += 1;
+    return { authorization: authorization(login, { user, secret, method, target, count }) };
+  };
+  let login: Login | null = null;
+  let count = 0;
+  const ask = async (method: string, place: string, more: More = {}): Promise<Answer> => {
+    const first = await askOnce(method, place, more);
+    if (first.status !== 401) return first;
+    const asked = loginAsked(first.challenges);
+    // A login that was sent and is refused all the same is a wrong one, unless only its nonce is too old.
+    if (asked === null || (login !== null && !isStale(first.challenges))) return first;
+    login = asked;
+    count = 0;
+    return askOnce(method, place, more);
+  };
+  const askOnce = async (method: string, place: string, more: More): Promise<Answer> => {
     const socket = await secured();
     asking.add(socket);
     socket.once('close', () => asking.delete(socket));
@@ -52,7 +79,7 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
         path: written(place),
         headers: {
           host: new URL(origin).host,
-          authorization: `Basic ${Buffer.from(`${user}:${secret}`).toString('base64')}`,
+          ...signed(method, written(place)),
           connection: 'close',
           'accept-encoding': 'identity',
           'content-length': String(more.body?.length ?? 0),
@@ -68,7 +95,13 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
       sent.on('response', (answer) => {
         bodyOf(answer, more.most ?? MOST_SAID)
           .then((body) => {
-            done({ status: answer.statusCode ?? 0, body });
+            const { etag = null, 'www-authenticate': asked } = answer.headers;
+            done({
+              status: answer.statusCode ?? 0,
+              body,
+              tag: etag?.startsWith('W/') === true ? null : etag,
+              challenges: asked === undefined ? [] : [asked].flat(),
+            });
           })
           .catch((error: unknown) => {
             unreached(error instanceof Error ? error.message : String(error));
@@ -79,12 +112,37 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
     });
   };
 
-  const { status } = await ask('OPTIONS', posix.join('/', root, '/'));
+  const { status, challenges } = await ask('OPTIONS', posix.join('/', root, '/'));
+  if (status === 401 && loginAsked(challenges) === null)
+    throw new CarryFault(
+      'denied',
+      `${host} wants to be signed in to by ${schemesIn(challenges).join(', ') || 'nothing that it names'}; we know Basic and Digest (SHA-256 or MD5).`,
+    );
   if (status === 401) throw new CarryFault('denied', `${host} does not let “${user}” in with what we have.`);
+  /** The state of what was read last at each place, and whether anything was there. */
+  const known = new Map<string, string | 'nothing'>();
+  /**
+   * By which a file is moved to its place only if there is what was read there last (RFC 4918 §10.4, §10.6). Servers that do not heed it are
+   * asked just before.
+   */
+  const only = async (place: string, destination: string): Promise<Record<string, string>> => {
+    const state = known.get(place);
+    if (state === undefined) return { overwrite: 'T' };
+    if (state === 'nothing') return { overwrite: 'F' };
+    const now = await ask('HEAD', place);
+    const isOther = now.status === 200 && now.tag !== null && now.tag !== state;
+    return { overwrite: isOther ? 'F' : 'T', if: `<${destination}> ([${state}])` };
+  };
   return {
     async read(path) {
-      const { status, body } = await ask('GET', placeOf(path), { most: MOST_BYTES });
-      if (status === 404 || status === 410) return null;
+      const place = placeOf(path);
+      const { status, body, tag } = await ask('GET', place, { most: MOST_BYTES });
+      known.delete(place);
+      if (status === 200 && tag !== null) known.set(place, tag);
+      if (status === 404 || status === 410) {
+        known.set(place, 'nothing');
+        return null;
+      }
       if (status === 200) return body;
       throw faultOf(status, path, `read (status ${String(status)})`);
     },
@@ -96,14 +154,19 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
         await ask('DELETE', part).catch(() => undefined);
         throw error;
       });
+      const destination = origin + written(place);
       const moved =
         put.status < 300
-          ? await ask('MOVE', part, {
-              headers: { destination: origin + written(place), overwrite: 'T' },
-            })
+          ? await ask('MOVE', part, { headers: { destination, ...(await only(place, destination)) } })
           : put;
+      known.delete(place);
       if (moved.status < 300) return;
       await ask('DELETE', part).catch(() => undefined);
+      if (moved.status === PRECONDITION_FAILED)
+        throw new CarryFault(
+          'refused',
+          `“${path}” was changed by somebody else since it was read, and was left as it is.`,
+        );
       throw faultOf(moved.status, path, `written (status ${String(moved.status)})`);
     },
     async settle(path, nonce) {
