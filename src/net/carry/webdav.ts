@@ -29,7 +29,7 @@ interface More {
 interface Answer {
   readonly status: number;
   readonly body: Buffer;
-  /** What stands there, by the server's word for this state of it (RFC 9110 §8.8.3); null where it says none, or a weak one. */
+  /** What stands there, by the server's word for this state of it (RFC 9110 §8.8.3), which may be a weak one; null where it says none. */
   readonly tag: string | null;
   /** How it wants to be signed in to. */
   readonly challenges: readonly string[];
@@ -99,7 +99,7 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
             done({
               status: answer.statusCode ?? 0,
               body,
-              tag: etag?.startsWith('W/') === true ? null : etag,
+              tag: etag,
               challenges: asked === undefined ? [] : [asked].flat(),
             });
           })
@@ -130,8 +130,9 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
     if (state === undefined) return { overwrite: 'T' };
     if (state === 'nothing') return { overwrite: 'F' };
     const now = await ask('HEAD', place);
-    const isOther = now.status === 200 && now.tag !== null && now.tag !== state;
-    return { overwrite: isOther ? 'F' : 'T', if: `<${destination}> ([${state}])` };
+    const isOther = now.status === 200 && now.tag !== null && opaque(now.tag) !== opaque(state);
+    if (isOther) return { overwrite: 'F' };
+    return { overwrite: 'T', ...(isWeak(state) ? {} : { if: `<${destination}> ([${state}])` }) };
   };
   return {
     async read(path) {
@@ -182,6 +183,15 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
       return Promise.resolve();
     },
   };
+}
+
+/** A server says only weakly what was changed within the second; the same word without that is for the same state (RFC 9110 §8.8.3.2). */
+function isWeak(tag: string): boolean {
+  return tag.startsWith('W/');
+}
+
+function opaque(tag: string): string {
+  return tag.replace(/^W\//u, '');
 }
 
 /** Makes the folders below the root that are not there yet (RFC 4918 §9.3: 405 where one is). */
