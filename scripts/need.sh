@@ -1,5 +1,5 @@
 #!/bin/sh
-# What the tests need beside Node.js: Chromium for the console, name servers, a resolver, nginx, servers for SSH, FTP and mail for the
+# What the tests need beside Node.js: Chromium for the console, name servers, a resolver, nginx, Apache, servers for SSH, FTP and mail for the
 # tests against real servers, and faketime for the same tests on other days.
 # Installed from Debian's packages when missing and allowed; otherwise says exactly what is missing, and fails.
 set -eu
@@ -7,6 +7,7 @@ missing=""
 command -v chromium >/dev/null 2>&1 || missing="$missing chromium"
 PATH="$PATH:/usr/sbin:/sbin"
 command -v nginx >/dev/null 2>&1 || missing="$missing nginx-light"
+command -v apache2 >/dev/null 2>&1 || missing="$missing apache2-bin"
 command -v knotd >/dev/null 2>&1 || missing="$missing knot"
 command -v nsupdate >/dev/null 2>&1 || missing="$missing bind9-dnsutils"
 command -v unbound >/dev/null 2>&1 || missing="$missing unbound"

@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { execFileSync, type ChildProcess } from 'node:child_process';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { userInfo } from 'node:os';
@@ -91,4 +92,26 @@ export function serveZone(
     `server:\n    rundir: ${home}\n    listen: 127.0.0.1@${String(port)}\ndatabase:\n    storage: ${home}\nkey:\n${key(zone.key, 'hmac-sha256')}${key('reader', 'hmac-sha512')}acl:\n${acl(zone.key, 'update')}${acl('reader', 'transfer')}template:\n  - id: default\n    storage: ${home}\n    file: "%s.zone"\nzone:\n  - domain: ${zone.name}\n    acl: [${zone.key}, reader]\n`,
   );
   programs.start('knotd', '-c', join(home, 'knot.conf'));
+}
+
+/**
+ * Apache with WebDAV over TLS, and a login by Digest (RFC 7616). @param home has cert.pem and key.pem, and takes what the server writes
+ * @param root its user has to be let in there
+ */
+export function serveDigest(programs: Programs, home: string, port: number, root: string): void {
+  const realm = 'quay';
+  const sum = createHash('md5').update(`${FILE_USER}:${realm}:${FILE_PASSWORD}`).digest('hex');
+  writeFileSync(join(home, 'digests'), `${FILE_USER}:${realm}:${sum}\n`);
+  const modules = [
+    ...['mpm_event', 'authn_core', 'authn_file', 'authz_core', 'authz_user', 'auth_digest'],
+    ...['dav', 'dav_fs', 'mime', 'socache_shmcb', 'ssl'],
+  ].map((name) => `LoadModule ${name}_module /usr/lib/apache2/modules/mod_${name}.so`);
+  const config = join(home, 'apache.conf');
+  writeFileSync(
+    config,
+    `ServerRoot ${home}\nServerName quay.example\nListen 127.0.0.1:${String(port)}\nPidFile ${home}/apache.pid\nErrorLog ${home}/apache.log\n${modules.join('\n')}
+TypesConfig /dev/null\nUser www-data\nGroup www-data\nDavLockDB ${root}/.locks/db\nDocumentRoot ${root}\nSSLEngine on\nSSLCertificateFile ${home}/cert.pem\nSSLCertificateKeyFile ${home}/key.pem
+<Directory ${root}>\nDav On\nAuthType Digest\nAuthName ${realm}\nAuthDigestProvider file\nAuthUserFile ${home}/digests\nRequire valid-user\n</Directory>\n`,
+  );
+  programs.start('apache2', '-D', 'FOREGROUND', '-f', config);
 }

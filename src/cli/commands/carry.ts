@@ -37,6 +37,10 @@ function placeOf(options: PlaceOptions): NewCarryPlace {
   if (dns !== undefined) {
     const [, host, port] = /^([^:\s]+)(?::(\d+))?$/u.exec(dns) ?? [];
     const [, algorithm, keyName] = /^(?:(hmac-sha(?:256|384|512)):)?([\w.-]+)$/u.exec(key ?? '') ?? [];
+    if (/^hmac-(?:sha1|md5|sha224)[.\w-]*:/u.test(key ?? ''))
+      throw new Usage(
+        `“${(key ?? '').split(':')[0] ?? ''}” is too weak to sign updates with (RFC 8945 §6). Expected hmac-sha256, hmac-sha384 or hmac-sha512: have the zone’s operator make a key for one of them.`,
+      );
     if (host === undefined || zone === undefined || keyName === undefined)
       throw new Usage(
         'A zone needs --dns HOST[:PORT], --zone ZONE and --key [hmac-sha256:]NAME, and its key by --secret-from FILE.',
