@@ -133,5 +133,5 @@ function linksOf(
   headers: Readonly<Record<string, string>>,
   origins: readonly string[],
 ): PageRead {
-  return readForMaking(textOf(body), url, headers, origins);
+  return readForMaking(textOf(body), url, headers, origins, body.charset);
 }

@@ -58,6 +58,8 @@ export interface Overall {
   readonly dated: number;
   /** The date that all of them have, where there are many and it is one: it says nothing, and is not written. */
   readonly alike: string | null;
+  /** How many have it; 0 where there is no such date. */
+  readonly manyAlike: number;
   /** Those that are left out since newer ones are enough; null where all are wanted. */
   readonly tooOld: ReadonlySet<string> | null;
 }
@@ -102,5 +104,11 @@ export async function survey(
             .slice(selection.most)
             .map(({ url }) => url),
         );
-  return { chosen: chosen - (tooOld?.size ?? 0), dated: alike === null ? dated : 0, alike, tooOld };
+  return {
+    chosen: chosen - (tooOld?.size ?? 0),
+    dated: alike === null ? dated : 0,
+    alike,
+    manyAlike: alike === null ? 0 : dated,
+    tooOld,
+  };
 }

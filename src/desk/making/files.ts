@@ -82,7 +82,7 @@ class Writing {
       ...(await proofread(desk, property, at, this.contents())),
       ...(overall.alike === null
         ? []
-        : [finding('making.dates-alike', { count: overall.chosen, date: overall.alike })]),
+        : [finding('making.dates-alike', { count: overall.manyAlike, date: overall.alike })]),
     ]);
     return desk.store.write((transaction) =>
       this.record({ making, difference, findings, isHeld, before, transaction }),

@@ -124,7 +124,7 @@ export const MAKING = {
   },
   'making.dates-alike': {
     grade: 'note',
-    says: 'All {count} dates were the same ({date}), which says nothing: none was written.',
+    says: 'The dates of all {count} pages that have one were the same ({date}), which says nothing: none was written.',
     remedy: '',
   },
 } as const satisfies Record<string, CatalogueEntry>;

@@ -7,6 +7,7 @@ import {
   type Element,
   type Node,
 } from '../../html/tree.js';
+import { inEncoding } from '../../html/query-encoding.js';
 import { resolved, sentOnBy } from '../../html/sent-on.js';
 import {
   asksNotToFollow,
@@ -87,6 +88,7 @@ const HEADING = /^h[1-3]$/u;
  * Reads a page for the sitemap that may hold it: its links as a browser would find them, and what it says of itself.
  * @param url where it was fetched; addresses are resolved against its first `base`, or against that
  * @param origins of the website: links that lead to none of them are only counted
+ * @param encoding of the page, by the name that the Encoding standard has for it: queries of its links are in it
  * @param headers of its answer, names in lower case: `x-robots-tag` and `link` (RFC 8288) have a say
  */
 export function readForMaking(
@@ -94,6 +96,7 @@ export function readForMaking(
   url: string,
   headers: Readonly<Record<string, string>>,
   origins: readonly string[],
+  encoding = 'utf-8',
 ): PageRead {
   const elements: { readonly element: Element; readonly inMenu: boolean }[] = [];
   const heads: Element[] = [];
@@ -176,13 +179,10 @@ export function readForMaking(
   const from = base ?? url;
   const robots = heads.filter((one) => named(one) === 'robots').map((one) => attribute(one, 'content') ?? '');
   const isClosed = robots.some(asksNotToFollow) || asksNotToFollowHeader(headers['x-robots-tag'] ?? '');
-  const links = linksIn(elements, from, isClosed, origins);
+  const links = linksIn(elements, { base: from, encoding, isClosed, origins });
   const framed = linksIn(
     frames.map((element) => ({ element, inMenu: false })),
-    from,
-    isClosed,
-    origins,
-    'src',
+    { base: from, encoding, isClosed, origins, by: 'src' },
   );
   const alternates = heads.filter((one) => relations(one).includes('alternate'));
   const canonical = heads.find((one) => relations(one).includes('canonical'));
@@ -253,18 +253,25 @@ function descriptionOf(heads: readonly Element[]): string {
   return found ? (attribute(found, 'content') ?? '') : '';
 }
 
+interface Around {
+  readonly base: string;
+  readonly encoding: string;
+  /** Whether the page asks that none of its links be followed. */
+  readonly isClosed: boolean;
+  readonly origins: readonly string[];
+  readonly by?: 'href' | 'src';
+}
+
 function linksIn(
   elements: readonly { readonly element: Element; readonly inMenu: boolean }[],
-  base: string,
-  isClosed: boolean,
-  origins: readonly string[],
-  by: 'href' | 'src' = 'href',
+  { base, encoding, isClosed, origins, by = 'href' }: Around,
 ): Pick<PageRead, 'links' | 'unfollowed' | 'elsewhere'> {
   const links = new Map<string, PageLink>();
   let unfollowed = 0;
   let elsewhere = 0;
   for (const { element, inMenu } of elements) {
-    const url = resolved(attribute(element, by), base);
+    const link = attribute(element, by);
+    const url = link === null ? null : resolved(inEncoding(link, encoding), base);
     if (url === null) continue;
     if (!origins.some((origin) => url.startsWith(`${origin}/`))) {
       elsewhere += 1;
