@@ -9,7 +9,10 @@ export interface Making {
   property: Named;
   /** Where it stands once it is carried there. */
   url: string;
+  /** Of its list of addresses the first hundred. */
   recipe: Recipe;
+  /** How many addresses the list has. */
+  listed: number;
   /** ISO 8601: how often it is made by itself; null where only by hand. */
   every: string | null;
   /** ISO 8601: how long after the last making it is made anew once a feed or a sitemap of the website has changed; null where it is not. */

@@ -128,6 +128,7 @@ export const making = Joi.object<Making, true>({
   afterChange: maybe,
   nextAt: maybeTime,
   mostFall: count,
+  listed: count,
   handedOutAt: maybe,
   gathering: gathering.allow(null).required(),
   preview: preview.allow(null).required(),

@@ -16,6 +16,9 @@ import { findingsOf } from './findings.js';
 import { handedOutAt } from './hand-out.js';
 import { recipeOf } from './recipes.js';
 
+/** Addresses of a recipe's list that are shown: all of fifty thousand would be sent with every look at the progress. */
+const LISTED_SHOWN = 100;
+
 /** Folders that are told by themselves, and examples of each reason. */
 const MOST_FOLDERS = 40;
 const MOST_EXAMPLES = 3;
@@ -40,7 +43,8 @@ export async function viewMaking(desk: Desk, property: PropertyRow): Promise<Mak
   return {
     property: { id: property.id, handle: property.handle },
     url: placeOf(property, recipe.recipe.selection),
-    recipe: recipe.recipe,
+    recipe: { ...recipe.recipe, list: recipe.recipe.list.slice(0, LISTED_SHOWN) },
+    listed: recipe.recipe.list.length,
     every: recipe.every ?? null,
     afterChange: recipe.afterChange ?? null,
     nextAt: recipe.nextAt ?? null,

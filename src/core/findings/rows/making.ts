@@ -74,7 +74,8 @@ export const MAKING = {
   'making.kept': {
     grade: 'harms',
     says: 'Pages that stood before could not be read this time: {count}, such as {first} ({detail}). They stay in until they are seen to be gone twice.',
-    remedy: 'Please let these pages answer again: {count}, such as {first} ({detail}).',
+    remedy:
+      'Please see whether these pages are meant to answer: {count}, such as {first} ({detail}). Those that are gone for good leave the sitemap at the next gathering.',
   },
   'making.alike': {
     grade: 'note',
