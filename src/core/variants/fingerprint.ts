@@ -1,3 +1,5 @@
+import { fnv1a } from '../text/fnv.js';
+
 /** How many independent draws a fingerprint has: its likeness is right to about a tenth. */
 const DRAWS = 32;
 /** Draws that must agree for two pages to count as the same thing: a date or a counter may differ. */
@@ -14,7 +16,7 @@ export function fingerprint(words: readonly string[]): string | null {
   if (words.length === 0) return null;
   const least = new Uint32Array(DRAWS).fill(0xffffffff);
   for (let at = 0; at < Math.max(1, words.length - PIECE + 1); at += 1) {
-    const base = hash(words.slice(at, at + PIECE).join(' '));
+    const base = fnv1a(words.slice(at, at + PIECE).join(' '));
     for (let draw = 0; draw < DRAWS; draw += 1) {
       const value = scramble(base ^ Math.imul(draw + 1, 0x9e3779b1));
       if (value < (least[draw] ?? 0)) least[draw] = value;
@@ -43,13 +45,6 @@ export function wordsOf(text: string, most: number): string[] {
     if (words.length >= most) break;
   }
   return words;
-}
-
-/** FNV-1a, 32 bits. */
-function hash(text: string): number {
-  let value = 0x811c9dc5;
-  for (let at = 0; at < text.length; at += 1) value = Math.imul(value ^ text.charCodeAt(at), 0x01000193);
-  return value;
 }
 
 function scramble(value: number): number {

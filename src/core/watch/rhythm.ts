@@ -1,3 +1,4 @@
+import { fnv1a } from '../text/fnv.js';
 import { DAY, durationMs, HOUR, MINUTE } from '../time/duration.js';
 import type { EngineProfile } from '../profile/profile.js';
 
@@ -130,11 +131,7 @@ export const CONFIRMED_AFTER = 2 * MINUTE;
 
 /** A number from 0 to 1 that is always the same for a name, and spread evenly over names (FNV-1a, 32 bits, mixed). */
 export function placeOf(name: string): number {
-  let hash = 0x811c9dc5;
-  for (let at = 0; at < name.length; at += 1) {
-    hash ^= name.charCodeAt(at);
-    hash = Math.imul(hash, 0x01000193);
-  }
+  let hash = fnv1a(name);
   hash ^= hash >>> 16;
   hash = Math.imul(hash, 0x85ebca6b);
   hash ^= hash >>> 13;

@@ -1,3 +1,4 @@
+import { fnv1a } from '../../text/fnv.js';
 import { isSameSketch } from './sketch.js';
 
 /** What tells one page of a website from another, in so much as can be kept of each. */
@@ -27,13 +28,10 @@ export function likeness(a: PageFace | null, b: PageFace | null): Likeness {
   return isSameSketch(a.sketch, b.sketch) ? 'alike' : 'other';
 }
 
-/** FNV-1a over several texts, 32 bits. */
+/** A hash of several texts in their order, 32 bits. */
 export function hashOf(texts: Iterable<string>): number {
-  let value = 0x811c9dc5;
-  for (const text of texts) {
-    for (let at = 0; at < text.length; at += 1) value = Math.imul(value ^ text.charCodeAt(at), 0x01000193);
-    // Between two texts: “a b” is not “ab”.
-    value = Math.imul(value ^ 0x1f, 0x01000193);
-  }
+  let value = fnv1a('');
+  // An end after each: “a b” is not “ab”.
+  for (const text of texts) value = fnv1a('\u001f', fnv1a(text, value));
   return value >>> 0;
 }

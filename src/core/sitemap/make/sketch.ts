@@ -1,3 +1,5 @@
+import { fnv1a } from '../../text/fnv.js';
+
 /** Pieces of a page's words that its sketch keeps. */
 export const KEPT = 32;
 /** How many of the least pieces of both two pages must share to count as the same: a date or a counter may differ. */
@@ -16,7 +18,7 @@ export function sketchOf(words: readonly string[]): string | null {
   let before = 0;
   let last = 0;
   for (const word of words) {
-    const own = hash(word);
+    const own = fnv1a(word);
     const piece = stir(Math.imul(before, 0x9e3779b1) ^ Math.imul(last, 0x85ebca6b) ^ own);
     before = last;
     last = own;
@@ -49,13 +51,6 @@ export function isSameSketch(a: string | null, b: string | null): boolean {
   const both = [...new Set([...one, ...other])].sort((x, y) => x - y).slice(0, KEPT);
   const shared = both.filter((piece) => one.has(piece) && other.has(piece)).length;
   return shared / both.length >= ALIKE;
-}
-
-/** FNV-1a, 32 bits. */
-function hash(text: string): number {
-  let value = 0x811c9dc5;
-  for (let at = 0; at < text.length; at += 1) value = Math.imul(value ^ text.charCodeAt(at), 0x01000193);
-  return value;
 }
 
 function stir(value: number): number {
