@@ -115,7 +115,7 @@ export class Gathering {
   }
 
   private named(): NamedWay[] {
-    return [...this.ways.named].map(([what, { kind, count, first }]) => ({ what, kind, count, first }));
+    return [...this.ways.named.values()];
   }
 
   private forbidding(robots: RobotsSeen): (path: string) => string | null {
