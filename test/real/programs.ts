@@ -1,18 +1,40 @@
 import { spawn, type ChildProcess } from 'node:child_process';
+import { randomInt } from 'node:crypto';
+import { createSocket } from 'node:dgram';
+import { once } from 'node:events';
 import { existsSync } from 'node:fs';
-import { createServer, type AddressInfo } from 'node:net';
+import { createServer } from 'node:net';
 import { join } from 'node:path';
 
-/** A port that nobody uses just now. */
-export function freePort(): Promise<number> {
-  return new Promise((done) => {
-    const server = createServer().listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as AddressInfo;
-      server.close(() => {
-        done(port);
-      });
-    });
-  });
+/** Ports that no system hands out by itself (RFC 6335 §6 has the dynamic ones at the end), so that nobody takes one in between. */
+const OURS = { from: 12_000, to: 30_000 };
+const handedOut = new Set<number>();
+
+async function isFree(port: number): Promise<boolean> {
+  const tcp = createServer();
+  const udp = createSocket('udp4');
+  try {
+    tcp.listen(port, '127.0.0.1');
+    await once(tcp, 'listening');
+    udp.bind(port, '127.0.0.1');
+    await once(udp, 'listening');
+    return true;
+  } catch {
+    return false;
+  } finally {
+    if (tcp.listening) await new Promise((done) => tcp.close(done));
+    udp.close();
+  }
+}
+
+/** A port that nobody uses just now, over TCP or UDP, and that this process has given to nobody else. */
+export async function freePort(): Promise<number> {
+  for (;;) {
+    const port = randomInt(OURS.from, OURS.to);
+    if (handedOut.has(port)) continue;
+    handedOut.add(port);
+    if (await isFree(port)) return port;
+  }
 }
 
 /** Where a program from Debian's packages stands. */

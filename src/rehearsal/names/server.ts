@@ -1,4 +1,5 @@
 import { createSocket } from 'node:dgram';
+import { once } from 'node:events';
 import { createServer, type Server, type Socket } from 'node:net';
 import { decode, encode, streamDecode, streamEncode, type Packet, type Question } from 'dns-packet';
 import type { AddressInfo } from 'node:net';
@@ -64,8 +65,31 @@ export interface NameServer {
   close(): Promise<void>;
 }
 
-/** A name server over UDP and TCP on one port. Answers that do not fit a datagram are marked truncated. */
+/** How many ports are tried that the system chose for TCP and that somebody has over UDP. */
+const PORTS_TRIED = 20;
+
+/**
+ * A name server over UDP and TCP on one port. Answers that do not fit a datagram are marked truncated.
+ * @param port 0 for one that the system chooses
+ */
 export async function startNameServer(
+  world: Pick<WorldFile, 'state' | 'now'>,
+  role: Role,
+  port: number,
+): Promise<NameServer> {
+  for (let tried = 1; ; tried += 1)
+    try {
+      return await startOnPort(world, role, port);
+    } catch (error) {
+      if (port !== 0 || tried === PORTS_TRIED || !isTaken(error)) throw error;
+    }
+}
+
+function isTaken(error: unknown): boolean {
+  return error instanceof Error && 'code' in error && error.code === 'EADDRINUSE';
+}
+
+async function startOnPort(
   world: Pick<WorldFile, 'state' | 'now'>,
   role: Role,
   port: number,
@@ -83,10 +107,13 @@ export async function startNameServer(
     const reply = udpReply(world, role, message);
     if (reply) udp.send(reply, from.port, from.address);
   });
-  await new Promise<void>((resolve, reject) => {
-    udp.once('error', reject);
-    udp.bind(bound, '127.0.0.1', resolve);
-  });
+  try {
+    udp.bind(bound, '127.0.0.1');
+    await once(udp, 'listening');
+  } catch (error) {
+    tcp.close();
+    throw error;
+  }
   return {
     port: bound,
     close: async () => {
