@@ -46,7 +46,7 @@ const desk = {
   net,
   clock: machineClock,
   book: { profiles: new Map() },
-  sitemaps: { namespaces: { images: 'urn:i', videos: 'urn:v', news: 'urn:n' } },
+  sitemaps: { atOnce: 8, namespaces: { images: 'urn:i', videos: 'urn:v', news: 'urn:n' } },
   events: new EventEmitter(),
 };
 

@@ -66,12 +66,18 @@ export class Net {
     return (url) => walk(url, once, (source, headers) => readBody(source, headers, bodyBytes));
   }
 
-  /** Asks for one address, and no other: where it is a redirect, that is its answer. */
-  one(url: string): Promise<HopResult<Body>> {
+  /**
+   * Asks for one address, and no other: where it is a redirect, that is its answer.
+   * @param atOnce requests that its host bears at the same time, where that is known to be more than of any host
+   */
+  one(url: string, atOnce?: number): Promise<HopResult<Body>> {
     const next = new URL(url);
     const { bodyBytes } = this.settings.bounds;
-    return this.politeness.within(next.host, () =>
-      hopTo(this.dialler, this.settings, next, (source, headers) => readBody(source, headers, bodyBytes)),
+    return this.politeness.within(
+      next.host,
+      () =>
+        hopTo(this.dialler, this.settings, next, (source, headers) => readBody(source, headers, bodyBytes)),
+      atOnce,
     );
   }
 

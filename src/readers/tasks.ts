@@ -11,11 +11,11 @@ import { siteSeen } from '../core/badge/look/site-seen.js';
 import type { FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
 import { readPastedPage } from '../core/badge/token/pasted.js';
 import { readProfileText } from '../core/profile/profile-text.js';
-import { robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
+import { crawlDelay, robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
 import { tellRobots } from '../core/robots/told.js';
 import { keptFromUs } from '../core/sitemap/forbidding.js';
 import { judgePageOf } from '../core/sitemap/sample.js';
-import { readForMaking, type PageRead } from '../core/sitemap/make/page-links.js';
+import { readForMaking, type PageRead } from '../core/sitemap/make/page-read.js';
 import { judgeSurroundings } from '../core/sitemap/surroundings.js';
 import { judgeVariants } from '../core/variants/judge.js';
 import { readFace, type PageFace } from '../core/variants/page-face.js';
@@ -36,6 +36,7 @@ export const TASKS = {
   sitemapsIn,
   namedIn,
   keptFrom,
+  crawlDelayIn,
   linksOf,
   tellRobots,
   readProfileText,
@@ -124,6 +125,11 @@ function namedIn(robots: RobotsSeen): string[] {
 function keptFrom(robots: RobotsSeen, paths: readonly string[]): boolean[] {
   const kept = keptFromUs(robots);
   return paths.map((path) => kept?.(path) === true);
+}
+
+/** Seconds that a robots.txt asks an agent to wait between two requests; null where it asks for none. */
+function crawlDelayIn(robots: RobotsSeen, agent: string): number | null {
+  return crawlDelay(robotsIn(robots), agent);
 }
 
 /** What a page says to the one who makes a sitemap of it. @param origins those of the website */

@@ -29,6 +29,7 @@ import { askedOnce } from './migrations/0031-asked-once.js';
 import { serversDown } from './migrations/0032-servers-down.js';
 import { clock } from './migrations/0033-clock.js';
 import { rows } from './migrations/0034-rows.js';
+import { pace } from './migrations/0035-pace.js';
 import { newestFirst } from './migrations/0027-newest-first.js';
 import { wording } from './migrations/0026-wording.js';
 import { handover } from './migrations/0025-handover.js';
@@ -93,6 +94,7 @@ const MIGRATIONS = [
   serversDown,
   clock,
   rows,
+  pace,
 ];
 
 /** Proves that this process may write. Throws where another has taken the records over. */

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { asksToStayAway, stayAwayHeader } from '../../src/core/robots/directives.js';
-import { decidingRule, MOST_ROBOTS, readRobots } from '../../src/core/robots/robots.js';
+import { crawlDelay, decidingRule, MOST_ROBOTS, readRobots } from '../../src/core/robots/robots.js';
 
 /** Whether an agent may fetch a path by a robots.txt. */
 function may(text: string, path: string, agent: string | null = 'veldrane-reader'): boolean {
@@ -131,4 +131,21 @@ test.each<[string, string | null, string | null]>([
   ['', null, null],
 ])('the X-Robots-Tag %j for %j: %j', (header, agent, expected) => {
   expect(stayAwayHeader(header, agent)).toBe(expected);
+});
+
+describe('a wait between two requests', () => {
+  test.each<[string, string, number | null]>([
+    ['not asked for', 'User-agent: *\nDisallow: /x', null],
+    ['for everyone', 'User-agent: *\nCrawl-delay: 2.5', 2.5],
+    ['for us alone', 'User-agent: *\nCrawl-delay: 9\n\nUser-agent: yard\nCrawl-delay: 1\nDisallow:', 1],
+    ['not for us', 'User-agent: *\nCrawl-delay: 9\n\nUser-agent: yard\nDisallow:', null],
+    ['longer than anybody means', 'User-agent: *\nCrawl-delay: 86400', 60],
+    ['no number', 'User-agent: *\nCrawl-delay: slow', null],
+  ])('%s', (_what, text, seconds) => {
+    expect(crawlDelay(readRobots(text), 'yard/1.0')).toBe(seconds);
+  });
+  it('ends no list of agents, since the standard does not know it (RFC 9309 §2.2.4)', () => {
+    const text = 'User-agent: yard\nCrawl-delay: 5\nUser-agent: other\nDisallow: /a';
+    expect([may(text, '/a', 'yard'), may(text, '/a', 'other')]).toEqual([false, false]);
+  });
 });

@@ -4,10 +4,12 @@ import { Chooser, folderOf, headerDate, pathOf } from '../../src/core/sitemap/ma
 import { atomText, rssText } from '../../src/core/sitemap/make/feed.js';
 import { redirectVerdicts, ruleFor } from '../../src/core/sitemap/make/hand-out.js';
 import { afterReading, beforeReading, kindOf } from '../../src/core/sitemap/make/outcome.js';
-import { readForMaking } from '../../src/core/sitemap/make/page-links.js';
+import { readForMaking } from '../../src/core/sitemap/make/page-read.js';
 import { dateIn } from '../../src/core/sitemap/make/page-data.js';
 import type { RedirectRule } from '../../src/core/profile/profile.js';
 import { USUAL_SELECTION, type Selection } from '../../src/core/sitemap/make/recipe.js';
+import { PageWords } from '../../src/core/sitemap/make/page-words.js';
+import { fnv1a } from '../../src/core/text/fnv.js';
 import { isSameSketch, KEPT, piecesOf, sketchOf } from '../../src/core/sitemap/make/sketch.js';
 import type { PageFace } from '../../src/core/sitemap/make/face.js';
 import { normal, shapeOf, sound, Ways, type Shown, type Via } from '../../src/core/sitemap/make/ways.js';
@@ -76,7 +78,7 @@ describe('what a page says to the one who makes a sitemap', () => {
       canonical: 'https://www.quay.example/own',
       siblings: [{ language: 'de', url: 'https://www.quay.example/de' }],
       feeds: ['https://www.quay.example/f'],
-      images: [{ url: 'https://www.quay.example/p.png' }],
+      images: ['https://www.quay.example/p.png'],
     });
     expect(page('', { link: '</own>; rel="canonical"' }).canonical).toBe('https://www.quay.example/own');
   });
@@ -149,28 +151,54 @@ describe('what a page says to the one who makes a sitemap', () => {
   });
 });
 
+/** Words as they are kept of a page. */
+function hashed(some: readonly string[]): number[] {
+  return some.map((word) => fnv1a(word));
+}
+
 /** What a page shows that is like none of another number. */
 function shown(number: number, more: Partial<PageFace> = {}): Shown {
-  const sketch = sketchOf(Array.from({ length: 60 }, (_, at) => `w${String(at)}of${String(number)}`));
+  const sketch = sketchOf(hashed(Array.from({ length: 60 }, (_, at) => `w${String(at)}of${String(number)}`)));
   return {
     face: { sketch, text: number, name: number, isShell: false, isOwn: false, ...more },
     plain: sketch,
   };
 }
 
+describe('the words of a page', () => {
+  test('are those of any script, in lower case and by their hash', () => {
+    fc.assert(
+      fc.property(fc.array(fc.string({ unit: 'grapheme' })), (texts) => {
+        const words = new PageWords();
+        for (const text of texts) words.take(text);
+        const all = texts.flatMap((text) => text.match(/[\p{L}\p{N}]+/gu) ?? []);
+        expect([...words.hashes]).toEqual(all.map((word) => fnv1a(word.slice(0, 100).toLowerCase())));
+      }),
+    );
+  });
+  it('are without those of a calendar, and no more than five thousand', () => {
+    const words = new PageWords();
+    words.take('Tides of Montag, 14 mars 2026 and the 3RD, week 53; 1850 boats, 54 men, 12345.');
+    const kept = ['tides', 'of', 'and', 'the', 'week', 'boats', '54', 'men', '12345'];
+    expect([...words.plain]).toEqual(kept.map((word) => fnv1a(word)));
+    words.take('word '.repeat(10_000));
+    expect(words.hashes).toHaveLength(5_000);
+  });
+});
+
 describe('a sketch', () => {
   const words = (count: number, seed = 0) =>
     Array.from({ length: count }, (_, at) => `word${String((at * 7 + seed) % 997)}`);
   it('knows a page again by its words, a counter more or less', () => {
-    const page = sketchOf(words(400));
-    expect(sketchOf(words(400))).toBe(page);
-    expect(isSameSketch(page, sketchOf([...words(400), 'seen', '17', 'times']))).toBe(true);
-    expect(isSameSketch(page, sketchOf(words(400, 500).reverse()))).toBe(false);
+    const page = sketchOf(hashed(words(400)));
+    expect(sketchOf(hashed(words(400)))).toBe(page);
+    expect(isSameSketch(page, sketchOf(hashed([...words(400), 'seen', '17', 'times'])))).toBe(true);
+    expect(isSameSketch(page, sketchOf(hashed(words(400, 500).reverse())))).toBe(false);
   });
   it('takes a page without words for no other', () => {
     expect(sketchOf([])).toBeNull();
     expect(isSameSketch(null, null)).toBe(false);
-    expect(sketchOf(['one'])).toHaveLength(8);
+    expect(sketchOf(hashed(['one']))).toHaveLength(8);
   });
 
   test('has the least pieces there are, each once and in order, however the words come', () => {
@@ -181,12 +209,13 @@ describe('a sketch', () => {
           // A piece depends on its word and the two before it: each is known by the sketch of those three alone.
           const all = new Set<number>();
           some.forEach((_, at) => {
-            const own = piecesOf(sketchOf(some.slice(Math.max(0, at - 2), at + 1)) ?? '');
-            const before = at === 0 ? [] : piecesOf(sketchOf(some.slice(Math.max(0, at - 2), at)) ?? '');
+            const own = piecesOf(sketchOf(hashed(some.slice(Math.max(0, at - 2), at + 1))) ?? '');
+            const before =
+              at === 0 ? [] : piecesOf(sketchOf(hashed(some.slice(Math.max(0, at - 2), at))) ?? '');
             if (at < 3) own.forEach((piece) => all.add(piece));
             else own.filter((piece) => !before.includes(piece)).forEach((piece) => all.add(piece));
           });
-          const pieces = piecesOf(sketchOf(some) ?? '');
+          const pieces = piecesOf(sketchOf(hashed(some)) ?? '');
           expect(pieces).toEqual([...new Set(pieces)].sort((a, b) => a - b));
           expect(pieces).toEqual([...all].sort((a, b) => a - b).slice(0, KEPT));
         },

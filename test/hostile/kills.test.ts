@@ -83,6 +83,10 @@ describe('killed at any moment', () => {
   it(
     `${String(KILLS)} times: nothing is lost, and nothing was done twice at the engines`,
     async () => {
+      const open = async () =>
+        (await service.client.listJobs({ query: { limit: 500 } })).items.filter(
+          ({ state }) => state !== 'done',
+        ).length;
       for (let kill = 0; kill < KILLS; kill += 1) {
         const orders = Array.from({ length: 4 }, () => order());
         // What stands at the websites changes too, so that some claims succeed.
@@ -91,11 +95,9 @@ describe('killed at any moment', () => {
         await service.kill();
         await Promise.all(orders);
         await service.start();
+        // A piece that is cut off three times is given up: every other time all that is open is done before the next kill.
+        if (kill % 2 === 1) await expect.poll(open, { timeout: 600_000, interval: 50 }).toBe(0);
       }
-      const open = async () =>
-        (await service.client.listJobs({ query: { limit: 500 } })).items.filter(
-          ({ state }) => state !== 'done',
-        ).length;
       await expect.poll(open, { timeout: 600_000, interval: 200 }).toBe(0);
       expect((await service.client.health()).faults).toBe(0);
       await service.kill();

@@ -153,7 +153,11 @@ describe('twenty websites, fifteen of them on one server', () => {
     for (const wire of hoster) wire.kill();
     await passInSteps(2, DAY);
     await passInSteps(2, HOUR);
-    const [one, ...more] = (await cases()).filter(({ kind }) => kind === 'server-down');
+    const down = async () => (await cases()).filter(({ kind }) => kind === 'server-down');
+    // On a busy machine one look or the other comes later than it is due.
+    for (let step = 0; step < 12 && (await down())[0]?.touches.length !== AT_HOSTER; step += 1)
+      await passInSteps(1, HOUR);
+    const [one, ...more] = await down();
     expect(more).toEqual([]);
     expect([...(one?.touches ?? [])].sort()).toEqual(handles.slice(0, AT_HOSTER).sort());
     expect(one?.says).toContain(HOSTER);

@@ -42,6 +42,10 @@ export interface Gathering {
   leftOut: number;
   seconds: number;
   bytes: number;
+  /** Requests that it made at once, as far as the website bore them. */
+  atOnce: number;
+  /** Seconds that it waits between two requests, as the robots.txt asks (`Crawl-delay`); null where nothing is asked. */
+  delay: number | null;
 }
 
 /** What would be written, by what it is. */

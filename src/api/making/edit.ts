@@ -18,6 +18,8 @@ export interface RecipeEdit {
   megabytes?: number;
   /** Pages of one shape in a row that are read without anything of their own. */
   row?: number;
+  /** Requests at once at the most; null for what the settings say. */
+  atOnce?: number | null;
   include?: string[];
   exclude?: string[];
   without?: PageKind[];

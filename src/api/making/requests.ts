@@ -1,5 +1,11 @@
 import Joi from 'joi';
-import { DATE_SOURCES, MADE_EXTENSIONS, PAGE_KINDS, SOURCES } from '../../core/sitemap/make/recipe.js';
+import {
+  DATE_SOURCES,
+  MADE_EXTENSIONS,
+  MOST_AT_ONCE,
+  PAGE_KINDS,
+  SOURCES,
+} from '../../core/sitemap/make/recipe.js';
 import { begun } from '../jobs/schema.js';
 import { page, refParams, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
@@ -29,6 +35,7 @@ const edit = Joi.object<RecipeEdit, true>({
   minutes: Joi.number().integer().min(1).max(1_440),
   megabytes: Joi.number().integer().min(1).max(100_000),
   row: Joi.number().integer().min(1).max(100_000),
+  atOnce: Joi.number().integer().min(1).max(MOST_AT_ONCE).allow(null),
   include: patterns,
   exclude: patterns,
   without: words(PAGE_KINDS),

@@ -65,6 +65,7 @@ const recipe = Joi.object<Recipe, true>({
     minutes: count,
     megabytes: count,
     row: count,
+    atOnce: maybeCount,
   }).required(),
   selection,
 }).required();
@@ -81,6 +82,8 @@ const gathering = Joi.object<Gathering, true>({
   leftOut: count,
   seconds: count,
   bytes: count,
+  atOnce: count,
+  delay: Joi.number().min(0).allow(null).required(),
 }).id('Gathering');
 
 const preview = Joi.object<Preview, true>({

@@ -1,1 +1,10 @@
+import { counted } from '../counted.js';
+import type { Gathering } from './document.js';
+
 export { KIND_SAYS, LEFT_OUT_SAYS } from '../../core/sitemap/make/words.js';
+
+/** How fast a website is gone through, in one sentence. */
+export function paceSays({ atOnce, delay }: Pick<Gathering, 'atOnce' | 'delay'>): string {
+  if (delay === null) return `Pace: ${counted(atOnce, 'page', 'pages')} at once.`;
+  return `Pace: one page every ${String(delay)} s, as the robots.txt asks (Crawl-delay).`;
+}

@@ -22,6 +22,7 @@ interface RecipeOptions {
   minutes?: string;
   megabytes?: string;
   row?: string;
+  atOnce?: string;
   include?: string[];
   exclude?: string[];
   without?: string[];
@@ -110,6 +111,7 @@ function editOf(options: RecipeOptions): Edit {
     minutes: number(options.minutes, '--minutes'),
     megabytes: number(options.megabytes, '--megabytes'),
     row: number(options.row, '--row'),
+    atOnce: options.atOnce === 'usual' ? null : number(options.atOnce, '--at-once'),
     include: words(options.include),
     exclude: words(options.exclude),
     without: words(options.without),
@@ -187,7 +189,11 @@ export function makingCommands(sitemap: Command): void {
       .option('--depth <number>', 'follow at most so many links from the front door')
       .option('--minutes <number>', 'take at most so long')
       .option('--megabytes <number>', 'fetch at most so much')
-      .option('--row <number>', 'read so many pages in a row that have nothing of their own'),
+      .option('--row <number>', 'read so many pages in a row that have nothing of their own')
+      .option(
+        '--at-once <number>',
+        'make at most so many requests at once, where the website answers quickly; “usual” for what the settings say',
+      ),
   ).action(async (property: string, options: RecipeOptions) => {
     const context = openContext(options);
     const edit = editOf({

@@ -1,6 +1,6 @@
 import type { Gathering, HandOut, MadePage, MadeVersion, Making, Page } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
-import { KIND_SAYS } from '../../api/making/words.js';
+import { KIND_SAYS, paceSays } from '../../api/making/words.js';
 import { printFinding } from './sitemaps.js';
 import { table } from './table.js';
 import { paint, paragraph, plain, say, sayBlock, when } from './text.js';
@@ -46,7 +46,7 @@ export function printMaking({
   }
   const how =
     gathering.ended === null ? 'is under way' : `ended ${when(gathering.endedAt)}: ${ENDS[gathering.ended]}`;
-  say(`The gathering ${how}. ${progressOf(gathering)}.`);
+  say(`The gathering ${how}. ${progressOf(gathering)}. ${paceSays(gathering)}`);
   if (!preview) return;
   say();
   say(

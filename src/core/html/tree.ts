@@ -4,6 +4,7 @@ import { parseBounded, type Beyond, type BoundedDocument } from './bounded.js';
 export { BEYOND, type Beyond } from './bounded.js';
 export type Node = DefaultTreeAdapterTypes.Node;
 export type Element = DefaultTreeAdapterTypes.Element;
+export type TextNode = DefaultTreeAdapterTypes.TextNode;
 
 /** Where a node stands as a browser would build the page. */
 export type NodePlace = 'head' | 'body' | 'template';
@@ -64,18 +65,19 @@ function visitFrom(document: Node, visitor: Visitor): void {
   for (let node = open.pop(); node; node = open.pop()) {
     const where = places.pop() ?? 'body';
     if (visitor(node, where) === false) return;
-    const inside = node.nodeName === 'head' || node.nodeName === 'template' ? node.nodeName : where;
-    if ('content' in node) {
+    if (isLeaf(node)) continue;
+    const { nodeName } = node;
+    const inside = nodeName === 'head' || nodeName === 'template' ? nodeName : where;
+    if (nodeName === 'template' && 'content' in node) {
       open.push(node.content);
       places.push('template');
     }
-    if ('childNodes' in node)
-      for (let at = node.childNodes.length - 1; at >= 0; at -= 1) {
-        const child = node.childNodes[at];
-        if (!child) continue;
-        open.push(child);
-        places.push(inside);
-      }
+    for (let at = node.childNodes.length - 1; at >= 0; at -= 1) {
+      const child = node.childNodes[at];
+      if (!child) continue;
+      open.push(child);
+      places.push(inside);
+    }
   }
 }
 
@@ -90,7 +92,21 @@ export function metaElementsIn(text: string, most: number): Element[] {
 }
 
 export function isElement(node: Node): node is Element {
-  return 'tagName' in node;
+  // What is no element has a name that begins with # (DOM standard §4.4). A look at its properties would cost several times as much.
+  return node.nodeName.charCodeAt(0) !== NUMBER_SIGN;
+}
+
+const NUMBER_SIGN = 0x23;
+
+export function isText(node: Node): node is TextNode {
+  return node.nodeName === '#text';
+}
+
+function isLeaf(
+  node: Node,
+): node is TextNode | DefaultTreeAdapterTypes.CommentNode | DefaultTreeAdapterTypes.DocumentType {
+  const { nodeName } = node;
+  return nodeName === '#text' || nodeName === '#comment' || nodeName === '#documentType';
 }
 
 /** An attribute's value; null where it is not there. */
@@ -99,6 +115,6 @@ export function attribute(element: Element, name: string): string | null {
 }
 
 /** The name of the element that a text stands in; empty for text outside of any. */
-export function parentName(node: Node): string {
-  return 'parentNode' in node && node.parentNode && isElement(node.parentNode) ? node.parentNode.tagName : '';
+export function parentName({ parentNode }: TextNode): string {
+  return parentNode && isElement(parentNode) ? parentNode.tagName : '';
 }

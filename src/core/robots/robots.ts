@@ -12,12 +12,17 @@ export interface RobotsSeen {
 export interface Robots {
   /** By product token, lower case; `*` for everyone else. Groups for the same agent are one (RFC 9309 §2.2.1). */
   readonly groups: ReadonlyMap<string, readonly RobotsRule[]>;
+  /** Seconds between two requests that a group asks for (`Crawl-delay`), by agent: no standard has it, and many files do. */
+  readonly delays: ReadonlyMap<string, number>;
   /** In order, as written. The line belongs to the sitemaps.org protocol, not to RFC 9309. */
   readonly sitemaps: readonly { readonly url: string; readonly line: number }[];
 }
 
 /** More than this of a robots.txt need not be read (RFC 9309 §2.5), in characters. */
 export const MOST_ROBOTS = 512_000;
+const DELAY = /^\d{1,6}(?:\.\d{1,3})?$/u;
+/** Longer than this nobody means; in seconds. */
+const LONGEST_DELAY = 60;
 /** Groups that one line of rules may belong to: a hundred agents in a row share theirs, ten thousand are somebody's trick. */
 const MOST_SHARING = 100;
 
@@ -32,6 +37,7 @@ function productToken(agent: string): string {
  */
 export function readRobots(text: string): Robots {
   const groups = new Map<string, RobotsRule[]>();
+  const delays = new Map<string, number>();
   const sitemaps: { url: string; line: number }[] = [];
   let agents: string[] = [];
   let inRules = true;
@@ -64,11 +70,15 @@ export function readRobots(text: string): Robots {
         for (const agent of agents) groups.get(agent)?.push(rule);
         break;
       }
+      case 'crawl-delay':
+        // It ends no list of agents: what is not in the standard may not change how that is read (RFC 9309 §2.2.4).
+        if (DELAY.test(value)) for (const agent of agents) delays.set(agent, Number(value));
+        break;
       case 'sitemap':
         if (value !== '') sitemaps.push({ url: value, line });
     }
   });
-  return { groups, sitemaps };
+  return { groups, delays, sitemaps };
 }
 
 function withoutComment(line: string): string {
@@ -92,6 +102,13 @@ export function decidingRule(
   // The robots.txt itself may always be fetched.
   if (path === '/robots.txt') return { rule: null, group };
   return { rule: rulesetOf(robots, group)?.deciding(alike(path)) ?? null, group };
+}
+
+/** Seconds that an agent is asked to wait between two requests, by its own group or else by that for everyone; null where nothing is said. */
+export function crawlDelay({ groups, delays }: Robots, agent: string): number | null {
+  const own = productToken(agent);
+  const delay = delays.get(groups.has(own) ? own : '*') ?? null;
+  return delay === null ? null : Math.min(delay, LONGEST_DELAY);
 }
 
 /** Rulesets that were made ready, for as long as the robots.txt they belong to is of use. */

@@ -1,4 +1,12 @@
-import { attribute, isElement, parentName, readTree, type Beyond, type Element } from '../html/tree.js';
+import {
+  attribute,
+  isElement,
+  isText,
+  parentName,
+  readTree,
+  type Beyond,
+  type Element,
+} from '../html/tree.js';
 import { MOST_SCRIPT, resolved, sentOnBy, type SentOn } from '../html/sent-on.js';
 import { canonicalOf } from '../html/link-header.js';
 import { tagsIn } from '../badge/look/page-tags.js';
@@ -66,7 +74,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
       if (node.tagName === 'meta' && attribute(node, 'http-equiv')?.toLowerCase() === 'refresh')
         refreshes.push(attribute(node, 'content') ?? '');
     }
-    if (node.nodeName === '#text' && 'value' in node && where !== 'template') {
+    if (isText(node) && where !== 'template') {
       const parent = parentName(node);
       if (parent === 'script' && script.length < MOST_SCRIPT)
         script += `\n${node.value.slice(0, MOST_SCRIPT - script.length)}`;

@@ -24,6 +24,8 @@ export interface SitemapSettings {
   readonly keepWeekly: string;
   /** Of sitemaps with more addresses than this only counts are kept. */
   readonly keepAddresses: number;
+  /** Requests at once that a website gets at the most while its pages are gathered. */
+  readonly atOnce: number;
   /** The namespaces of what a made sitemap says beyond the protocol; they are those of whoever invented the extension. */
   readonly namespaces: Namespaces;
 }

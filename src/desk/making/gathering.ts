@@ -1,5 +1,4 @@
 import { randomBytes } from 'node:crypto';
-import { setTimeout as sleep } from 'node:timers/promises';
 import { addressText } from '../../core/address/web-address.js';
 import type { Body } from '../../core/badge/look/evidence.js';
 import { folderOf, headerDate } from '../../core/sitemap/make/choose.js';
@@ -11,7 +10,8 @@ import {
   type Outcome,
 } from '../../core/sitemap/make/outcome.js';
 import type { PageFace } from '../../core/sitemap/make/face.js';
-import type { PageRead } from '../../core/sitemap/make/page-links.js';
+import type { PageRead } from '../../core/sitemap/make/page-read.js';
+import { Pace } from '../../core/sitemap/make/pace.js';
 import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
 import { isSameSketch } from '../../core/sitemap/make/sketch.js';
 import { Ways, type FoundBy, type New, type Via } from '../../core/sitemap/make/ways.js';
@@ -19,7 +19,7 @@ import { forbiddingOf, isUnreachable, keptFromUs } from '../../core/sitemap/forb
 import type { RobotsSeen } from '../../core/robots/robots.js';
 import { requireGoing } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
-import { readAway } from '../../readers/readers.js';
+import { readAway, readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingEnd, MakingRow, NamedWay } from '../../store/models/making.js';
 import { doorOf } from '../clients/properties.js';
@@ -29,23 +29,29 @@ import { variantsOf } from '../sitemaps/variants-of.js';
 import { hasFailures } from './kept.js';
 import { addressesOf } from './other-sources.js';
 import { Politeness } from './politeness.js';
-import { PageBook, type Looked, type PageMore, type Waiting } from './page-book.js';
+import { PageBook, type PageMore, type Waiting } from './page-book.js';
+import { unasked } from './unasked.js';
 
-/** Pages that are worked on at once: no host is asked for more than two, and the others are read or written down meanwhile. */
-const AT_ONCE = 8;
+/** Pages that are worked on at once for each request at once: others are read or written down meanwhile. */
+const LANES_A_REQUEST = 2;
+/** At the least. */
+const LANES = 8;
 /** Addresses that are fetched from the records at a time. */
 const LOOK_AHEAD = 400;
-/** A website that takes longer than this to answer is left alone as long again, up to a bound; in milliseconds. */
-const SLOW_MS = 500;
-const LONGEST_REST_MS = 5_000;
 
 /** Sources in the order in which they are gone through: what the site's own links lead to first, so that the rest shows as what nothing links to. */
 const IN_ORDER: readonly Source[] = ['site', 'menus', 'list', 'feed', 'sitemap'];
 
+/** What a page was like at the gathering before, and since when. */
+export interface FormerPage {
+  readonly face: string | null;
+  readonly seenAt: string | null;
+}
+
 /** What is known of the gathering before. */
 export interface Former {
-  /** What a page was like, and since when; null where it was not there. */
-  readonly page: (url: string) => Promise<{ face: string | null; seenAt: string | null } | null>;
+  /** What some pages were like, those that were there. */
+  readonly pages: (urls: readonly string[]) => Promise<ReadonlyMap<string, FormerPage>>;
   /** Pages that stood then and were not met now; null where there was none before. */
   readonly unmet: () => AsyncIterable<string> | null;
 }
@@ -56,7 +62,9 @@ export interface Former {
  */
 export class Gathering {
   private readonly begun = performance.now();
-  private readonly before: number;
+  private readonly msBefore: number;
+  /** Of what waits in the queue, what was there at the gathering before. */
+  private before: ReadonlyMap<string, FormerPage> = new Map();
   private bytes: number;
   private read = 0;
   private end: MakingEnd = 'all';
@@ -65,7 +73,8 @@ export class Gathering {
   private ways!: Ways;
   private origins: readonly string[] = [];
   private readonly recipe: Recipe;
-  private readonly politeness: Politeness;
+  private readonly mostAtOnce: number;
+  private politeness!: Politeness;
 
   constructor(
     private readonly desk: Desk,
@@ -73,10 +82,10 @@ export class Gathering {
     private readonly row: MakingRow,
     private readonly former: Former,
   ) {
-    this.before = row.ms;
+    this.msBefore = row.ms;
     this.bytes = row.bytes;
     this.recipe = row.recipe;
-    this.politeness = new Politeness(desk.clock, new Date(row.startedAt), async () => this.book.flush());
+    this.mostAtOnce = this.recipe.reach.atOnce ?? desk.sitemaps.atOnce;
   }
 
   /** Goes through all sources. @returns why it ended */
@@ -85,12 +94,14 @@ export class Gathering {
     const { others } = await variantsOf(this.property);
     const robots = await robotsAt((url) => this.desk.net.page(url), door);
     this.origins = [new URL(door).origin, ...others];
+    await this.pacedBy(robots);
     const forbids = this.forbidding(robots);
     const missing = await this.missing(door, forbids);
     this.ways = new Ways({ door, others, reach: this.recipe.reach, missing, forbids });
     this.book = await PageBook.open(this.desk.store, this.row.id, () => ({
       ms: this.ms,
       bytes: this.bytes,
+      atOnce: this.politeness.atOnce,
       named: JSON.stringify(this.named()),
     }));
     for await (const url of this.book.known()) this.ways.know(url);
@@ -111,7 +122,20 @@ export class Gathering {
   }
 
   private get ms(): number {
-    return this.before + Math.round(performance.now() - this.begun - this.politeness.restedMs);
+    return this.msBefore + Math.round(performance.now() - this.begun - this.politeness.restedMs);
+  }
+
+  /** A wait that the robots.txt asks for is kept to, and told. */
+  private async pacedBy(robots: RobotsSeen): Promise<void> {
+    const { agent } = this.desk.net.settings;
+    const delay = robots.status === 200 ? await readOr('crawlDelayIn', null, robots, agent) : null;
+    this.politeness = new Politeness(
+      this.desk.clock,
+      new Date(this.row.startedAt),
+      new Pace(this.mostAtOnce, delay),
+      async () => this.book.flush(),
+    );
+    await this.row.update({ delay });
   }
 
   private named(): NamedWay[] {
@@ -190,8 +214,10 @@ export class Gathering {
     for (;;) {
       this.queue = (await this.book.waiting(LOOK_AHEAD)).reverse();
       if (this.queue.length === 0) return;
+      this.before = await this.former.pages(this.queue.map(({ url }) => url));
       // Where one ends early, the others end what they have in hand before anything goes on.
-      const lanes = await Promise.allSettled(Array.from({ length: AT_ONCE }, () => this.lane(source)));
+      const length = Math.max(LANES, this.mostAtOnce * LANES_A_REQUEST);
+      const lanes = await Promise.allSettled(Array.from({ length }, () => this.lane(source)));
       const broken = lanes.find((one) => one.status === 'rejected');
       if (broken) throw broken.reason;
       if (this.end !== 'all') return;
@@ -202,26 +228,15 @@ export class Gathering {
     for (let next = this.queue.pop(); next; next = this.queue.pop()) {
       requireGoing();
       if (this.isBeyond()) return;
-      const needless = this.needless(next.url);
+      const needless = unasked(next.url, this.ways);
       if (needless) {
         this.book.end({ ...next, ...needless, folder: folderOf(next.url) });
         await this.book.keepUp();
         continue;
       }
-      await this.politeness.turn();
-      this.read += 1;
-      const ms = await this.look(next, source);
+      await this.look(next, source);
       await this.book.keepUp();
-      if (ms > SLOW_MS) await sleep(Math.min(ms, LONGEST_REST_MS));
     }
-  }
-
-  /** What an address amounts to that need not be asked for, since many like it were. */
-  private needless(url: string): typeof NOT_ASKED | null {
-    if (this.ways.isHopeless(url)) return NOT_ASKED;
-    if (this.ways.isFile(url)) return A_FILE;
-    if (this.ways.isVisit(url)) return A_VISIT;
-    return this.ways.isMixture(url) ? A_MIXTURE : null;
   }
 
   private isBeyond(): boolean {
@@ -234,14 +249,17 @@ export class Gathering {
     return this.end !== 'all';
   }
 
-  /** @returns how long the website took, in milliseconds */
-  private async look(page: Waiting, source: Source): Promise<number> {
-    const { hop, body } = await this.desk.net.one(page.url);
-    if (this.politeness.met(page.url, hop)) {
+  private async look(page: Waiting, source: Source): Promise<void> {
+    const answer = await this.politeness.ask(page.url, () => {
+      this.read += 1;
+      return this.desk.net.one(page.url, this.mostAtOnce);
+    });
+    if (answer === null) {
       // It is still to be looked at, once the website wants to be asked again.
       this.read -= 1;
-      return 0;
+      return;
     }
+    const { hop, body } = answer;
     this.bytes += body?.bytes ?? 0;
     const mediaType = body?.mediaType ?? null;
     const outcome = beforeReading(hop, mediaType);
@@ -259,8 +277,7 @@ export class Gathering {
         isOn: true,
       });
     this.ways.met(page.url, after.out === 'gone', content !== null);
-    await this.close(page, after, { mediaType, headers: hop.headers, content });
-    return hop.ms;
+    this.close(page, after, { mediaType, headers: hop.headers, content });
   }
 
   private async content(
@@ -306,17 +323,17 @@ export class Gathering {
     for (const [one, via] of alike) this.write(this.ways.inRow(one, run), via);
   }
 
-  private async close(
+  private close(
     page: Waiting,
     outcome: Outcome,
     seen: { mediaType: string | null; headers: Readonly<Record<string, string>>; content: PageRead | null },
-  ): Promise<void> {
+  ): void {
     const { content, mediaType, headers } = seen;
     const face = content?.face.sketch ?? null;
     const learnt = content !== null && outcome.out === null ? this.ways.learn(page.url, content) : NOTHING;
     for (const url of learnt.back) this.take(url, { by: 'link', depth: page.depth, from: page.url, run: 0 });
     const out = learnt.isDouble ? 'double' : outcome.out;
-    const former = out === null ? await this.former.page(page.url) : null;
+    const former = out === null ? this.before.get(page.url) : undefined;
     this.book.end({
       ...page,
       state: out === null ? 'in' : 'out',
@@ -334,47 +351,11 @@ export class Gathering {
   }
 
   /** Since when a page is as it is, as far as we saw it: only what was seen otherwise before has changed. */
-  private seenAt(
-    face: string | null,
-    former: { face: string | null; seenAt: string | null } | null,
-  ): string | null {
-    if (former === null || face === null || former.face === null) return null;
+  private seenAt(face: string | null, former: FormerPage | undefined): string | null {
+    if (face === null || former?.face == null) return null;
     return isSameSketch(face, former.face) ? former.seenAt : `${nowText(this.desk).slice(0, 19)}Z`;
   }
 }
-
-/** One more of a shape of which none leads to anything. */
-const NOT_ASKED: Omit<Looked, keyof Waiting | 'folder'> = {
-  state: 'out',
-  why: 'gone',
-  detail: 'not asked for: fifty of its shape led to nothing',
-  kind: null,
-  title: null,
-  modified: null,
-  header: null,
-  seenAt: null,
-  face: null,
-  more: null,
-};
-
-/** One more address of a page, as each visit gets one. */
-const A_VISIT: typeof NOT_ASKED = {
-  ...NOT_ASKED,
-  why: 'double',
-  detail: 'not asked for: each visit gets a part of the path of its own, and sees the same',
-};
-
-const A_FILE: typeof NOT_ASKED = {
-  ...NOT_ASKED,
-  why: 'no-page',
-  detail: 'not asked for: twenty that end like it in its folder were no page',
-};
-
-const A_MIXTURE: typeof NOT_ASKED = {
-  ...NOT_ASKED,
-  why: 'parameters',
-  detail: 'not asked for: of hundreds with these parameters hardly one had anything of its own',
-};
 
 /** Of what was not read nothing is learnt. */
 const NOTHING: ReturnType<Ways['learn']> = { isDouble: false, back: [] };
@@ -386,7 +367,7 @@ const BEYOND: Outcome = { out: 'no-page', detail: 'more than can be read', leads
 
 function moreOf({ images, data, siblings, language, linksBeyond }: PageRead): string | null {
   const more: PageMore & { beyond?: number } = {
-    ...(images.length > 0 ? { images: images.map(({ url }) => url) } : {}),
+    ...(images.length > 0 ? { images: images } : {}),
     ...(data.videos.length > 0 ? { videos: data.videos } : {}),
     ...(siblings.length > 0 ? { siblings } : {}),
     ...(data.published === null ? {} : { published: data.published }),

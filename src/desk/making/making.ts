@@ -10,7 +10,7 @@ import { OneAtATime } from '../context/one-at-a-time.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { carryByItself } from '../carrying/carry.js';
 import { writeVersion } from './files.js';
-import { Gathering } from './gathering.js';
+import { Gathering, type FormerPage } from './gathering.js';
 import { keepWhatStood, unmet } from './kept.js';
 import { recipeOf } from './recipes.js';
 import { tellEngines } from './tell-engines.js';
@@ -46,7 +46,7 @@ async function make(desk: Desk, piece: Piece<MakeInput>): Promise<JobResult> {
   const formerId = former && former.id !== row.id ? former.id : null;
   if (row.endedAt == null) {
     const ended = await new Gathering(desk, property, row, {
-      page: (url) => pageOf(desk.store, formerId, url),
+      pages: (urls) => pagesOf(desk.store, formerId, urls),
       unmet: () => (formerId === null ? null : unmet(desk.store, row.id, formerId)),
     }).run();
     row.ended = ended;
@@ -87,17 +87,17 @@ async function begin(desk: Desk, { itemId, actor }: Piece, property: PropertyRow
   );
 }
 
-async function pageOf(
+async function pagesOf(
   store: Store,
   makingId: string | null,
-  url: string,
-): Promise<{ face: string | null; seenAt: string | null } | null> {
-  if (makingId === null) return null;
-  const [row] = await store.select<{ face: string | null; seenAt: string | null }>(
-    'SELECT face, seenAt FROM made_pages WHERE makingId = :makingId AND url = :url',
-    { makingId, url },
+  urls: readonly string[],
+): Promise<ReadonlyMap<string, FormerPage>> {
+  if (makingId === null) return new Map();
+  const rows = await store.select<FormerPage & { readonly url: string }>(
+    'SELECT url, face, seenAt FROM made_pages WHERE makingId = :makingId AND url IN (SELECT value FROM json_each(:urls))',
+    { makingId, urls: JSON.stringify(urls) },
   );
-  return row ?? null;
+  return new Map(rows.map(({ url, ...page }) => [url, page]));
 }
 
 /** Lets go of gatherings before this one: what is of use of them is in the versions that were written. */

@@ -84,7 +84,12 @@ export class PageBook {
     /** The number of the next address. */
     private next: number,
     /** Told of what has been used so far, with each batch. */
-    private readonly alongside: () => { readonly ms: number; readonly bytes: number; readonly named: string },
+    private readonly alongside: () => {
+      readonly ms: number;
+      readonly bytes: number;
+      readonly atOnce: number;
+      readonly named: string;
+    },
   ) {}
 
   static async open(store: Store, makingId: string, alongside: PageBook['alongside']): Promise<PageBook> {
@@ -161,7 +166,7 @@ export class PageBook {
           transaction,
         );
       await this.store.run(
-        'UPDATE makings SET ms = :ms, bytes = :bytes, named = :named WHERE id = :makingId',
+        'UPDATE makings SET ms = :ms, bytes = :bytes, atOnce = :atOnce, named = :named WHERE id = :makingId',
         { makingId, ...this.alongside() },
         transaction,
       );

@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Hop } from '../../core/badge/look/evidence.js';
+import type { Pace } from '../../core/sitemap/make/pace.js';
 import { restFor } from '../../core/sitemap/make/rest.js';
 import type { Clock } from '../../core/time/clock.js';
 import { DAY, MINUTE } from '../../core/time/duration.js';
@@ -21,32 +22,58 @@ const EASED_BY = 0.9;
 const NO_GAP_MS = 50;
 /** Pages whose tries are counted. */
 const MOST_COUNTED = 10_000;
+/** A website that takes longer than this to answer is left alone as long again, up to a bound; in milliseconds. */
+const SLOW_MS = 500;
+const LONGEST_REST_MS = 5_000;
 
 /** How a gathering heeds a website that wants to be asked more slowly, or not at all for a while. */
 export class Politeness {
   private readonly tries = new Map<string, number>();
   private restUntil = 0;
+  private askedAt = -Infinity;
   private gapMs = 0;
+  private underWay = 0;
   private turns: Promise<void> = Promise.resolve();
-  /** What was waited for the website's sake, in milliseconds: it is none of the time that a gathering may take. */
+  private freed: () => void = () => undefined;
+  /** What was waited for after refusals, in milliseconds: it is none of the time that a gathering may take. */
   restedMs = 0;
 
   /** @param flush writes down what is known, before the gathering rests */
   constructor(
     private readonly clock: Clock,
     private readonly since: Date,
+    private readonly pace: Pace,
     private readonly flush: () => Promise<void>,
   ) {}
 
-  /** Waits until the next request may be made. Throws Later where that is not soon. */
-  turn(): Promise<void> {
-    const turn = this.turns.then(() => this.wait());
-    this.turns = turn.catch(() => undefined);
-    return turn;
+  /** Requests that are made at once just now. */
+  get atOnce(): number {
+    return this.pace.atOnce;
   }
 
-  /** Takes an answer into account. @returns whether the page is to be asked for once more, later */
-  met(url: string, hop: Pick<Hop, 'status' | 'headers'>): boolean {
+  /**
+   * Asks for a page once that may be done. Throws Later where that is not soon.
+   * @returns null where the page is to be asked for once more, later
+   */
+  async ask<T extends { readonly hop: Hop }>(url: string, request: () => Promise<T>): Promise<T | null> {
+    const turn = this.turns.then(() => this.wait());
+    this.turns = turn.catch(() => undefined);
+    await turn;
+    try {
+      const answer = await request();
+      const { hop } = answer;
+      const isRefused = this.isRefused(url, hop);
+      this.pace.met(hop.ms, isRefused);
+      // Its turn ends only then: while one rests, as many fewer ask.
+      if (!isRefused && hop.ms > SLOW_MS) await sleep(Math.min(hop.ms, LONGEST_REST_MS));
+      return isRefused ? null : answer;
+    } finally {
+      this.underWay -= 1;
+      this.freed();
+    }
+  }
+
+  private isRefused(url: string, hop: Pick<Hop, 'status' | 'headers'>): boolean {
     const tries = (this.tries.get(url) ?? 0) + 1;
     const now = this.clock.now();
     const isPatient = now.getTime() - this.since.getTime() < PATIENT_FOR;
@@ -64,7 +91,26 @@ export class Politeness {
     return true;
   }
 
+  /** Waits until the next request may be made. */
   private async wait(): Promise<void> {
+    while (this.underWay >= this.pace.atOnce)
+      await new Promise<void>((done) => {
+        this.freed = done;
+      });
+    this.underWay += 1;
+    try {
+      await this.rest();
+      const delay = this.askedAt + this.pace.delayMs - performance.now();
+      if (delay > 0) await sleep(delay);
+      requireGoing();
+      this.askedAt = performance.now();
+    } catch (error) {
+      this.underWay -= 1;
+      throw error;
+    }
+  }
+
+  private async rest(): Promise<void> {
     const rest = Math.max(this.restUntil - performance.now(), this.gapMs);
     if (rest <= 0) return;
     if (rest > WAITED_FOR) {
@@ -77,6 +123,5 @@ export class Politeness {
     }
     this.restedMs += rest;
     await sleep(rest);
-    requireGoing();
   }
 }

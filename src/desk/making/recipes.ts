@@ -103,6 +103,7 @@ function merged(property: PropertyRow, recipe: Recipe, edit: RecipeEdit): Recipe
       minutes: edit.minutes ?? reach.minutes,
       megabytes: edit.megabytes ?? reach.megabytes,
       row: edit.row ?? reach.row,
+      atOnce: edit.atOnce === undefined ? reach.atOnce : edit.atOnce,
     },
     selection: {
       include: edit.include ?? selection.include,

@@ -75,6 +75,8 @@ async function viewGathering(desk: Desk, row: MakingRow): Promise<Gathering> {
     leftOut: out,
     seconds: Math.round(row.ms / 1000),
     bytes: row.bytes,
+    atOnce: row.atOnce,
+    delay: row.delay ?? null,
   };
 }
 

@@ -25,6 +25,8 @@ export type Dialled =
       readonly detail: string;
     };
 
+/** Connections to one host at once: as many as requests ever are under way at it. */
+const MOST_CONNECTIONS = 16;
 /** More pools than this are not kept; the oldest idle ones are closed. */
 const MOST_POOLS = 256;
 /** Addresses of one host that are tried, at most. */
@@ -133,7 +135,8 @@ export class Dialler {
   private open(url: URL, addresses: readonly string[]): Pool {
     const { bounds } = this.settings;
     return new Pool(url.origin, {
-      connections: 4,
+      // How many are used is up to those who ask: two, or as many as a website bears.
+      connections: MOST_CONNECTIONS,
       pipelining: 1,
       keepAliveTimeout: 2_000,
       keepAliveMaxTimeout: 5_000,

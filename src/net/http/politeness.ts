@@ -3,7 +3,7 @@ import PQueue from 'p-queue';
 import { stillFor } from '../../during/stopping.js';
 import type { Hop } from '../../core/badge/look/evidence.js';
 
-/** How many requests we make of one host at the same time. */
+/** How many requests we make of one host at the same time, where nobody knows that it bears more. */
 const PER_HOST = 2;
 /** A host that asks for patience gets it, up to so many milliseconds a request; a longer wait is told, not sat out. */
 const LONGEST_PATIENCE_MS = 3_000;
@@ -18,9 +18,15 @@ interface Lane {
 export class Politeness {
   private readonly lanes = new Map<string, Lane>();
 
-  async within<T extends { readonly hop: Hop }>(host: string, work: () => Promise<T>): Promise<T> {
+  /** @param atOnce how many requests the host bears, where that is more */
+  async within<T extends { readonly hop: Hop }>(
+    host: string,
+    work: () => Promise<T>,
+    atOnce = PER_HOST,
+  ): Promise<T> {
     const lane = this.lanes.get(host) ?? { queue: new PQueue({ concurrency: PER_HOST }), quietUntil: 0 };
     this.lanes.set(host, lane);
+    if (atOnce > lane.queue.concurrency) lane.queue.concurrency = atOnce;
     try {
       return await lane.queue.add(
         stillFor(async () => {

@@ -33,6 +33,7 @@ const KEYS = [
   'sitemaps.keepAll',
   'sitemaps.keepWeekly',
   'sitemaps.keepAddresses',
+  'sitemaps.atOnce',
   'sitemaps.namespaces.images',
   'sitemaps.namespaces.videos',
   'sitemaps.namespaces.news',

@@ -2,6 +2,7 @@ import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
 import { UNNAMED_AGENCY } from '../../core/report/written.js';
 import { CLAIMS_BY, type ClaimsBy } from '../../core/record/states.js';
+import { MOST_AT_ONCE } from '../../core/sitemap/make/recipe.js';
 import { USUAL_RHYTHMS } from '../../core/watch/rhythm.js';
 import { durationMs } from '../../core/time/duration.js';
 import type { CarrySettings, SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
@@ -66,13 +67,15 @@ export const settingsSchema = Joi.object({
     /** How long every reading is kept, and how long one a week. */
     keepAll: duration('P60D'),
     keepWeekly: duration('P104W'),
-    /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
+    /** Requests at once that a website gets at the most while its pages are gathered, where it answers quickly. */
+    atOnce: Joi.number().integer().min(1).max(MOST_AT_ONCE).default(8),
     /** The namespaces of the extensions of made sitemaps, as those who read them have published them. */
     namespaces: Joi.object({
       images: Joi.string().uri().default('https://sitemap-extensions.example/image/1.1'),
       videos: Joi.string().uri().default('https://sitemap-extensions.example/video/1.1'),
       news: Joi.string().uri().default('https://sitemap-extensions.example/news/0.9'),
     }).default(),
+    /** Of sitemaps with more addresses than this the counts are kept, not the addresses. */
     keepAddresses: Joi.number().integer().min(0).max(10_000_000).default(1_000_000),
   }).default(),
   /** Whether things are looked at by themselves, and how often. */

@@ -52,6 +52,9 @@ export class MakingRow extends Model<InferAttributes<MakingRow>, InferCreationAt
   /** Milliseconds that it took so far, and bytes that were fetched. */
   declare ms: number;
   declare bytes: number;
+  /** Requests that were made at once at the last, and seconds between them where the robots.txt asks for a wait. */
+  declare atOnce: CreationOptional<number>;
+  declare delay: CreationOptional<number | null>;
   declare named: NamedWay[];
   declare personId: CreationOptional<string | null>;
 }
@@ -120,6 +123,8 @@ export function defineMaking(sequelize: Sequelize): void {
       phase: count(),
       ms: count(),
       bytes: count(),
+      atOnce: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 2 },
+      delay: { type: DataTypes.REAL },
       named: jsonColumn('named'),
       personId: optional(),
     },

@@ -1,4 +1,5 @@
 import type { Gathering } from '../../../api/documents.js';
+import { paceSays } from '../../../api/making/words.js';
 import { When } from '../../parts/when.js';
 
 const number = (value: number) => value.toLocaleString('en');
@@ -33,7 +34,7 @@ export function Progress({ gathering }: { gathering: Gathering }) {
           <strong>Under way, since {number(seconds)} seconds.</strong>
         )}{' '}
         <span className="text-faint">
-          {(bytes / 1e6).toFixed(1)} MB fetched in {number(seconds)} s.
+          {(bytes / 1e6).toFixed(1)} MB fetched in {number(seconds)} s. {paceSays(gathering)}
         </span>
       </p>
       <dl className="mt-2 grid grid-cols-2 gap-x-6 sm:grid-cols-4">

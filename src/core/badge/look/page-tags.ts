@@ -1,6 +1,7 @@
 import {
   attribute,
   isElement,
+  isText,
   metaElementsIn,
   parentName,
   readHead,
@@ -130,7 +131,7 @@ export function tagsIn(
       if (FRAMES.has(node.tagName)) frames.push(attribute(node, 'src') ?? '');
     }
     if (node.nodeName === '#comment' && 'data' in node) look(node.data, 'comment', node);
-    if (node.nodeName === '#text' && 'value' in node) {
+    if (isText(node)) {
       const parent = parentName(node);
       const place = parent === 'script' ? 'script' : parent === 'noscript' ? 'noscript' : 'text';
       if (parent === 'script' && script.length < MOST_SCRIPT)

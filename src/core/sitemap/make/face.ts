@@ -1,4 +1,4 @@
-import { fnv1a } from '../../text/fnv.js';
+import { fnv1a, fnv1aOver, FNV_OFFSET } from '../../text/fnv.js';
 import { isSameSketch } from './sketch.js';
 
 /** What tells one page of a website from another, in so much as can be kept of each. */
@@ -28,9 +28,10 @@ export function likeness(a: PageFace | null, b: PageFace | null): Likeness {
   return isSameSketch(a.sketch, b.sketch) ? 'alike' : 'other';
 }
 
-/** A hash of several texts in their order, 32 bits. */
-export function hashOf(texts: Iterable<string>): number {
-  let value = fnv1a('');
+/** A hash of several texts in their order, 32 bits. @param words hashes of what comes before them */
+export function hashOf(texts: Iterable<string>, words: Iterable<number> = []): number {
+  let value = FNV_OFFSET;
+  for (const word of words) value = fnv1aOver(value, word);
   // An end after each: “a b” is not “ab”.
   for (const text of texts) value = fnv1a('\u001f', fnv1a(text, value));
   return value >>> 0;

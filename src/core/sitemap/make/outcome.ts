@@ -1,7 +1,7 @@
 import type { Hop } from '../../badge/look/evidence.js';
 import { failureSays } from '../../variants/roles.js';
 import { MAX_LOCATION } from '../read/limits.js';
-import type { PageRead } from './page-links.js';
+import type { PageRead } from './page-read.js';
 import type { PageKind } from './recipe.js';
 import { normal, type LeftOut } from './ways.js';
 

@@ -47,6 +47,8 @@ export interface Reach {
   readonly megabytes: number;
   /** Pages of one shape, one after the other, that are read without anything of their own. */
   readonly row: number;
+  /** Requests at once at the most; null for what the settings say. */
+  readonly atOnce: number | null;
 }
 
 /** Which of the pages that were gathered go in, and what is said of each: may be changed and looked at again without another gathering. */
@@ -82,7 +84,17 @@ export interface Recipe {
   readonly selection: Selection;
 }
 
-export const USUAL_REACH: Reach = { pages: 50_000, depth: 100, minutes: 120, megabytes: 4_000, row: 60 };
+export const USUAL_REACH: Reach = {
+  pages: 50_000,
+  depth: 100,
+  minutes: 120,
+  megabytes: 4_000,
+  row: 60,
+  atOnce: null,
+};
+
+/** Requests at once that a recipe and the settings may ask for. */
+export const MOST_AT_ONCE = 16;
 
 export const USUAL_SELECTION: Selection = {
   include: [],

@@ -1,5 +1,3 @@
-import { fnv1a } from '../../text/fnv.js';
-
 /** Pieces of a page's words that its sketch keeps. */
 export const KEPT = 32;
 /** How many of the least pieces of both two pages must share to count as the same: a date or a counter may differ. */
@@ -8,17 +6,16 @@ const ALIKE = 0.8;
 /**
  * A compact sketch of a page's words, by which it is known again: of the hashes of all pieces of three words the 32 least (bottom-k
  * sketch). One pass, whatever the page; cheaper than drawing anew for each (`variants/fingerprint`), since every page of a website has one.
+ * @param words as hashes, in their order
  * @returns up to 32 eight-digit hex numbers in order, in one text; null for a page without a word
  */
-export function sketchOf(words: readonly string[]): string | null {
-  if (words.length === 0) return null;
+export function sketchOf(words: Iterable<number>): string | null {
   // In order, so that the greatest is the last: of most pieces one comparison tells that they are not among the least.
   const least = new Uint32Array(KEPT);
   let count = 0;
   let before = 0;
   let last = 0;
-  for (const word of words) {
-    const own = fnv1a(word);
+  for (const own of words) {
     const piece = stir(Math.imul(before, 0x9e3779b1) ^ Math.imul(last, 0x85ebca6b) ^ own);
     before = last;
     last = own;
@@ -30,12 +27,14 @@ export function sketchOf(words: readonly string[]): string | null {
     least.copyWithin(at + 1, at, count - 1);
     least[at] = piece;
   }
-  return sketchOfPieces(least.subarray(0, count));
+  return count === 0 ? null : sketchOfPieces(least.subarray(0, count));
 }
 
 /** A sketch of its pieces, which are in order. */
 export function sketchOfPieces(pieces: Iterable<number>): string {
-  return Array.from(pieces, (value) => value.toString(16).padStart(8, '0')).join('');
+  let sketch = '';
+  for (const piece of pieces) sketch += piece.toString(16).padStart(8, '0');
+  return sketch;
 }
 
 /** The pieces of a sketch, in order. */
