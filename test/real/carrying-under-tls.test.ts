@@ -282,6 +282,23 @@ describe('an odd server of FTP under TLS', () => {
     await file.close();
   });
 
+  it('that takes no name which begins with a dot gets its files under others meanwhile', async () => {
+    const { file, root } = await odd('PathDenyFilter "(^|/)[.][^/]+$"\n', (at) => {
+      writeFileSync(join(at, 'robots.txt'), 'Allow: /');
+    });
+    await file.write('/robots.txt', Buffer.from('Disallow: /sheds/'), 'nonce');
+    expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toBe('Disallow: /sheds/');
+    expect(readdirSync(root)).toEqual(['robots.txt']);
+    await file.close();
+  });
+
+  it('that speaks no TLS is told so, and gets no password', async () => {
+    await expect(odd('TLSEngine off\n', () => undefined)).rejects.toMatchObject({
+      kind: 'refused',
+      message: expect.stringMatching(/offers no TLS.*nothing was sent/u) as string,
+    });
+  });
+
   it('that says no sizes, and lists no dot files, hides nobody’s file', async () => {
     const { file } = await odd('<Limit SIZE>\nDenyAll\n</Limit>\n', (at) => {
       writeFileSync(join(at, 'robots.txt'), 'theirs');
@@ -304,5 +321,45 @@ describe('an odd server of FTP under TLS', () => {
     });
     expect(readdirSync(other)).toEqual([]);
     await file.close();
+  });
+});
+
+/** What a server of WebDAV may be set up to refuse. */
+describe('an odd server of WebDAV', () => {
+  const odd = async (more: string, kind?: 'plain') => {
+    const home = join(folder, `odd-${randomUUID()}`);
+    const root = join(home, 'www');
+    mkdirSync(root, { recursive: true });
+    for (const file of ['cert.pem', 'key.pem']) copyFileSync(join(folder, 'own', file), join(home, file));
+    const port = await freePort();
+    serveWebDav(programs, home, port, root, more, kind);
+    const dial = () =>
+      new Promise<Socket>((done, fail) => {
+        const socket = connect(port, '127.0.0.1', () => {
+          done(socket);
+        }).on('error', fail);
+      });
+    await vi.waitFor(async () => (await dial()).destroy(), { timeout: 20_000 });
+    const at = { host: HOST, port, user: FILE_USER, secret: FILE_PASSWORD, root: '/' };
+    const open = () => openWebDav(at, async () => (await net.secured(await dial(), HOST, null)).socket);
+    return { open, root };
+  };
+
+  it('that takes no name which begins with a dot gets its files under others meanwhile', async () => {
+    const { open, root } = await odd(String.raw`location ~ /\. { deny all; }`);
+    const file = await open();
+    expect(await file.read('/robots.txt')).toBeNull();
+    await file.write('/robots.txt', Buffer.from('Disallow: /sheds/'), 'nonce');
+    expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toBe('Disallow: /sheds/');
+    expect(readdirSync(root)).toEqual(['robots.txt']);
+    await file.close();
+  });
+
+  it('that speaks no TLS is told so, and gets no password', async () => {
+    const { open } = await odd('', 'plain');
+    await expect(open().then((file) => file.read('/robots.txt'))).rejects.toMatchObject({
+      kind: 'refused',
+      message: expect.stringMatching(/answers without TLS.*nothing was sent/u) as string,
+    });
   });
 });

@@ -113,6 +113,16 @@ describe('a zone at a real name server that takes signed updates', () => {
     expect(await there(`_yardbadge-proof.${ZONE}`)).toEqual([]);
   });
 
+  it.each(['384', '512'] as const)('takes updates signed by hmac-sha%s (RFC 8945 §6)', async (bits) => {
+    const by: TsigKey = { ...key, name: `${key.name}-${bits}`, algorithm: `hmac-sha${bits}` };
+    await update([{ act: 'add', name: ZONE, value: `by ${bits}` }], by);
+    expect(await there(ZONE)).toContain(`by ${bits}`);
+    await update([{ act: 'remove', name: ZONE, value: `by ${bits}` }], by);
+    await expect(
+      update([{ act: 'add', name: ZONE, value: 'x' }], { ...by, algorithm: 'hmac-sha256' }),
+    ).rejects.toMatchObject({ kind: 'denied' });
+  });
+
   it('says what is wrong: the key, its name, its rights, the clock, the zone, the name', async () => {
     const add = [{ act: 'add' as const, name: ZONE, value: 'x' }];
     const wrong = { ...key, secret: Buffer.from('another-secret-another-secret') };

@@ -20,13 +20,23 @@ export function serveFtps(programs: Programs, home: string, port: number, root: 
   const config = join(home, 'proftpd.conf');
   writeFileSync(
     config,
-    `ServerType standalone\nDefaultAddress 127.0.0.1\nPort ${String(port)}\nUseIPv6 off\nUseReverseDNS off\nModulePath /usr/lib/proftpd\nLoadModule mod_tls.c\nScoreboardFile ${home}/score\nPidFile ${home}/ftp.pid\nSystemLog ${home}/ftp.log\nTransferLog none\nWtmpLog off\nRootLogin on\nRequireValidShell off\nAuthOrder mod_auth_file.c\nAuthUserFile ${home}/users\nAllowOverwrite on\nTLSEngine on\nTLSRequired on\nTLSECCertificateFile ${home}/cert.pem\nTLSECCertificateKeyFile ${home}/key.pem\n${more}`,
+    `ServerType standalone\nDefaultAddress 127.0.0.1\nPort ${String(port)}\nUseIPv6 off\nUseReverseDNS off\nModulePath /usr/lib/proftpd\nLoadModule mod_tls.c\nScoreboardFile ${home}/score\nPidFile ${home}/ftp.pid\nSystemLog ${home}/ftp.log\nTransferLog none\nWtmpLog off\nRootLogin on\nRequireValidShell off\nAuthOrder mod_auth_file.c\nAuthUserFile ${home}/users\nAllowOverwrite on\n${more.includes('TLSEngine') ? '' : 'TLSEngine on\nTLSRequired on\n'}TLSECCertificateFile ${home}/cert.pem\nTLSECCertificateKeyFile ${home}/key.pem\n${more}`,
   );
   programs.start('proftpd', '-n', '-c', config);
 }
 
-/** nginx with WebDAV over TLS. @param home has cert.pem and key.pem, and takes what the server writes */
-export function serveWebDav(programs: Programs, home: string, port: number, root: string): void {
+/**
+ * nginx with WebDAV over TLS. @param home has cert.pem and key.pem, and takes what the server writes
+ * @param more of its configuration @param kind plain for one without TLS
+ */
+export function serveWebDav(
+  programs: Programs,
+  home: string,
+  port: number,
+  root: string,
+  more = '',
+  kind: 'ssl' | 'plain' = 'ssl',
+): void {
   writeFileSync(join(home, 'people'), `${FILE_USER}:{PLAIN}${FILE_PASSWORD}\n`);
   const config = join(home, 'nginx.conf');
   const temporary = ['client_body', 'proxy', 'fastcgi', 'uwsgi', 'scgi']
@@ -35,7 +45,7 @@ export function serveWebDav(programs: Programs, home: string, port: number, root
   writeFileSync(
     config,
     `daemon off; user ${userInfo().username}; pid ${home}/nginx.pid; error_log ${home}/error.log; events {}
-http { access_log off; ${temporary} server { listen 127.0.0.1:${String(port)} ssl; ssl_certificate ${home}/cert.pem; ssl_certificate_key ${home}/key.pem;
+http { access_log off; ${temporary} server { listen 127.0.0.1:${String(port)}${kind === 'ssl' ? ' ssl' : ''}; ${more} ssl_certificate ${home}/cert.pem; ssl_certificate_key ${home}/key.pem;
 root ${root}; client_max_body_size 60m; location / { auth_basic quay; auth_basic_user_file ${home}/people; dav_methods PUT DELETE MKCOL MOVE; dav_access user:rw group:r all:r; } } }`,
   );
   programs.start('nginx', '-e', join(home, 'error.log'), '-c', config);
@@ -75,7 +85,10 @@ export function serveSftp(
   return programs.start('sshd', '-D', '-f', config);
 }
 
-/** Knot with one zone that takes updates signed by one key. @param records of the zone file, behind its SOA */
+/**
+ * Knot with one zone that takes updates signed by its key (hmac-sha256), and by two more of the same secret, `…-384` and `…-512`, by the
+ * algorithms after which they are called. @param records of the zone file, behind its SOA
+ */
 export function serveZone(
   programs: Programs,
   home: string,
@@ -86,10 +99,11 @@ export function serveZone(
   writeFileSync(join(home, `${zone.name}.zone`), `$ORIGIN ${zone.name}.\n$TTL 120\n${zone.records}\n`);
   const key = (id: string, algorithm: string) =>
     `  - id: ${id}\n    algorithm: ${algorithm}\n    secret: ${zone.secret.toString('base64')}\n`;
+  const long = ['384', '512'];
   const acl = (id: string, action: string) => `  - id: ${id}\n    key: ${id}\n    action: ${action}\n`;
   writeFileSync(
     join(home, 'knot.conf'),
-    `server:\n    rundir: ${home}\n    listen: 127.0.0.1@${String(port)}\ndatabase:\n    storage: ${home}\nkey:\n${key(zone.key, 'hmac-sha256')}${key('reader', 'hmac-sha512')}acl:\n${acl(zone.key, 'update')}${acl('reader', 'transfer')}template:\n  - id: default\n    storage: ${home}\n    file: "%s.zone"\nzone:\n  - domain: ${zone.name}\n    acl: [${zone.key}, reader]\n`,
+    `server:\n    rundir: ${home}\n    listen: 127.0.0.1@${String(port)}\ndatabase:\n    storage: ${home}\nkey:\n${key(zone.key, 'hmac-sha256')}${long.map((bits) => key(`${zone.key}-${bits}`, `hmac-sha${bits}`)).join('')}${key('reader', 'hmac-sha512')}acl:\n${acl(zone.key, 'update')}${long.map((bits) => acl(`${zone.key}-${bits}`, 'update')).join('')}${acl('reader', 'transfer')}template:\n  - id: default\n    storage: ${home}\n    file: "%s.zone"\nzone:\n  - domain: ${zone.name}\n    acl: [${[zone.key, ...long.map((bits) => `${zone.key}-${bits}`)].join(', ')}, reader]\n`,
   );
   programs.start('knotd', '-c', join(home, 'knot.conf'));
 }

@@ -1,5 +1,5 @@
 import { generateKeyPairSync } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
@@ -146,7 +146,9 @@ describe('what belongs to a web root', () => {
         step.says.startsWith('Carry the made sitemap'),
       );
     expect(await waits()).toBe(true);
-    expect((await carry())?.says).toContain('/sitemap.xml.gz');
+    const put = await carry();
+    expect(put?.says).toContain('/sitemap.xml.gz');
+    expect(put?.says).toContain('It is seen from outside.');
     expect(await waits()).toBe(false);
     expect(acts(await carry())).toEqual(['leave', 'leave', 'leave']);
     await stage.marit.editRecipe({ params, body: { exclude: ['/tides/*'], mostFall: 100 } });
@@ -158,6 +160,32 @@ describe('what belongs to a web root', () => {
     expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(true);
     expect(acts(await carry({ takeAway: true }))).toEqual(['leave', 'leave', 'leave', 'take-away done']);
     expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(false);
+  });
+
+  it('is told not to be seen from outside where the website serves another folder, or shows something else', async () => {
+    await stage.order({ do: 'web-root', host: HOST, folder: join(root, 'elsewhere') });
+    const missed = await carry();
+    expect(missed).toMatchObject({ stops: true });
+    expect(missed?.says).toContain(`Not seen from outside: https://${HOST}/sitemap.xml answers with`);
+    await stage.order({ do: 'web-root', host: HOST, folder: root });
+    expect((await carry())?.says).toContain('It is seen from outside.');
+  });
+
+  it('is carried all the same where one of its files cannot be read or replaced, which is told', async () => {
+    const [token] = (await carry({ plan: true }))?.carrying?.steps ?? [];
+    const file = join(root, token?.name ?? '');
+    const own = readFileSync(file);
+    rmSync(file);
+    symlinkSync('/etc/hostname', file);
+    rmSync(join(root, 'sitemap.xml'));
+    const result = await carry();
+    expect(acts(result)).toEqual(['refuse', 'leave', 'put done']);
+    expect(result?.stops).toBe(true);
+    expect(result?.says).toContain('left as it is.');
+    expect(result?.says).toContain('is no plain file.');
+    expect(existsSync(join(root, 'sitemap.xml'))).toBe(true);
+    rmSync(file);
+    writeFileSync(file, own);
   });
 
   it('has the robots.txt with it that was written for it, in the place of that one alone which it was made from', async () => {

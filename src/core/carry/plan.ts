@@ -25,6 +25,8 @@ export interface Wanted {
 export interface Standing {
   readonly name: string;
   readonly sums: readonly string[];
+  /** Why it cannot be read, in a sentence; it is not known then what stands there. */
+  readonly fault?: string;
 }
 
 /** What was carried there before, and is still held to be there. */
@@ -38,6 +40,8 @@ export interface CarryStep {
   readonly name: string;
   readonly sum: string;
   readonly says: string;
+  /** Whether it is not known what stands there, since it cannot be read. */
+  readonly isUnreadable?: true;
 }
 
 /**
@@ -60,6 +64,9 @@ export function planAt(given: {
   const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
   const steps = wanted.map(({ name, why, sum, over, isAlone = false, unhostsOf }): CarryStep => {
     const sums = there.get(name) ?? [];
+    const fault = standing.find((one) => one.name === name)?.fault;
+    if (fault !== undefined)
+      return { act: 'refuse', name, sum, isUnreadable: true, says: `${why}; left as it is. ${fault}` };
     if (sums.includes(sum)) return { act: 'leave', name, sum, says: `${why}; it stands there already.` };
     if (unhostsOf !== undefined && sums.length === 0)
       return {

@@ -1,23 +1,23 @@
 import Joi from 'joi';
-import { Op } from 'sequelize';
 import type { Carrying, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { planAt, putBackOf, type Carried, type CarryStep, type Standing } from '../../core/carry/plan.js';
 import type { Role } from '../../core/people/roles.js';
 import { CarryFault } from '../../net/carry/way.js';
-import { newId } from '../../store/ids.js';
 import { CarriedRow, CarryPlaceRow } from '../../store/models/carrying.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { runCheck } from '../checks/checks.js';
-import { nowText, type Desk } from '../context/desk.js';
+import type { Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
+import { act, type Done } from './acts.js';
 import { zoneName } from './place-given.js';
 import { openPlace, type OpenPlace } from './open.js';
 import { placeSays, placesOf } from './places.js';
-import { sayDone, sayPlan, saysDone, WORDS } from './saying.js';
+import { sayDone, sayPlan, saysDone, saysFailed, WORDS } from './saying.js';
+import { seenOutside } from './seen-outside.js';
 import { holdingAt } from './holding.js';
 import { cargoFor, type Cargo } from './wanted.js';
 
@@ -70,32 +70,27 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
     const loaded = place.way === 'dns' ? await withHosts(desk, place, cargo) : cargo;
     const steps = await plan(open, place, loaded, carried, holding);
     const wanted = only === undefined ? steps : byItself(only, steps, cargo, carried);
-    const done = isPlan
-      ? []
-      : await act(desk, piece, place, open, { steps: wanted, cargo, carried, takesAway });
+    const doing = { desk, piece, place, open, cargo, carried, takesAway };
+    const { done, failed } = await act({ ...doing, steps: isPlan ? [] : wanted });
     const carrying: Carrying = {
       place: place.id,
       says: placeSays(place),
       steps: steps.map((step) => ({
         act: step.act,
         name: step.name,
-        says: done.includes(step) ? saysDone(step) : step.says,
+        says: done.includes(step) ? saysDone(step) : saysFailed(step, failed.get(step)),
         done: done.includes(step),
       })),
     };
-    if (isPlan)
-      return {
-        says: sayPlan(steps),
-        stops: steps.some((one) => one.act === 'refuse'),
-        property: property.handle,
-        carrying,
-      };
+    const isRefused = steps.some((one) => one.act === 'refuse');
+    if (isPlan) return { says: sayPlan(steps), stops: isRefused, property: property.handle, carrying };
     const after = await readBack(open, cargo, done);
     if (done.length > 0) await tell(desk, piece, property, place, done);
     const checks = await check(desk, piece, cargo, done);
+    const outside = await seenOutside(desk, property, toBeSeen(wanted, cargo, failed));
     return {
-      says: [sayDone(steps, done), after, checks.says].filter(Boolean).join(' '),
-      stops: after !== '' || checks.stops || steps.some((one) => one.act === 'refuse'),
+      says: [sayDone(steps, done, failed), after, checks.says, outside.says].filter(Boolean).join(' '),
+      stops: after !== '' || checks.stops || outside.stops || isRefused || failed.size > 0,
       property: property.handle,
       carrying,
     };
@@ -106,6 +101,16 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
   } finally {
     await open?.close();
   }
+}
+
+/** Files without a check of their own that stand at the place, as far as the plan goes: those of sitemaps, and the robots.txt. */
+function toBeSeen(steps: readonly CarryStep[], cargo: readonly Cargo[], failed: Done['failed']): CarryStep[] {
+  return steps.filter(
+    (step) =>
+      ['put', 'replace', 'leave'].includes(step.act) &&
+      !failed.has(step) &&
+      cargo.some(({ name, sum, bytes, token }) => name === step.name && sum === step.sum && bytes && !token),
+  );
 }
 
 /** What is done of a plan where no person has seen it. */
@@ -158,90 +163,13 @@ async function settled(
   standing: readonly Standing[],
   carried: readonly CarriedRow[],
 ): Promise<Standing[]> {
-  const doubtful = carried.filter(
-    (one) => standing.find(({ name }) => name === one.name)?.sums.includes(one.sum) !== true,
-  );
+  const doubtful = carried.filter((one) => {
+    const there = standing.find(({ name }) => name === one.name);
+    return there?.fault === undefined && there?.sums.includes(one.sum) !== true;
+  });
   for (const { name, id } of doubtful) await open.settle(name, id);
   const names = [...new Set(doubtful.map(({ name }) => name))];
   return [...standing.filter(({ name }) => !names.includes(name)), ...(await open.standing(names))];
-}
-
-/** Does what the plan says, one after the other. */
-async function act(
-  desk: Desk,
-  piece: Piece,
-  place: CarryPlaceRow,
-  open: OpenPlace,
-  {
-    steps,
-    cargo,
-    carried,
-    takesAway,
-  }: {
-    readonly steps: readonly CarryStep[];
-    readonly cargo: readonly Cargo[];
-    readonly carried: readonly CarriedRow[];
-    readonly takesAway: boolean;
-  },
-): Promise<CarryStep[]> {
-  const done: CarryStep[] = [];
-  for (const step of steps) {
-    const { name, sum } = step;
-    const isPutting = step.act === 'put' || step.act === 'replace';
-    if (isPutting) {
-      const one = cargo.find((other) => other.name === name && other.sum === sum);
-      if (!one) continue;
-      // On record before it is done: should we end in between, what stands there is known as ours by its sum, and nothing else is.
-      const recorded = await record(desk, piece, place, step);
-      try {
-        await open.put(one, recorded.id);
-      } catch (error) {
-        // Where the connection was cut, nobody knows what is there: it stays on record for the next time.
-        if (error instanceof CarryFault && error.kind !== 'unreached')
-          await desk.store.write((transaction) => recorded.destroy({ transaction }));
-        throw error;
-      }
-      await forget(desk, place, step, recorded.id);
-    } else if (step.act === 'take-away' && takesAway) {
-      await open.takeAway(step);
-      await forget(desk, place, step, null);
-    } else if (step.act === 'leave' && cargo.some((one) => one.name === name && one.isMade)) {
-      // Whoever put it there, it is the one that was made here, and the next one may take its place.
-      if (!carried.some((one) => one.name === name && one.sum === sum))
-        await forget(desk, place, step, (await record(desk, piece, place, step)).id);
-      continue;
-    } else continue;
-    done.push(step);
-  }
-  return done;
-}
-
-function record(
-  desk: Desk,
-  piece: Piece,
-  { id }: CarryPlaceRow,
-  { name, sum }: CarryStep,
-): Promise<CarriedRow> {
-  const row = { id: newId(), placeId: id, name, sum, at: nowText(desk), personId: piece.actor.personId };
-  return desk.store.write((transaction) => CarriedRow.create(row, { transaction }));
-}
-
-/** What was carried under a name before is there no longer; of records, where several stand under one, the same alone. */
-async function forget(
-  desk: Desk,
-  place: CarryPlaceRow,
-  { name, sum }: CarryStep,
-  but: string | null,
-): Promise<void> {
-  const which = {
-    placeId: place.id,
-    removedAt: null,
-    ...(place.way === 'dns' ? { name, sum } : { name }),
-    ...(but === null ? {} : { id: { [Op.ne]: but } }),
-  };
-  await desk.store.write((transaction) =>
-    CarriedRow.update({ removedAt: nowText(desk) }, { where: which, transaction }),
-  );
 }
 
 /** What does not stand there although it was put there; empty where all of it does. */

@@ -107,8 +107,14 @@ function overFiles(unbounded: FileWay): OpenPlace {
     async standing(names) {
       const found: Standing[] = [];
       for (const name of names) {
-        const bytes = await way.read(name);
-        if (bytes) found.push({ name, sums: sumsOf(name, bytes) });
+        try {
+          const bytes = await way.read(name);
+          if (bytes) found.push({ name, sums: sumsOf(name, bytes) });
+        } catch (error) {
+          // One that cannot be read is no reason to leave the others.
+          if (!(error instanceof CarryFault) || error.kind === 'unreached') throw error;
+          found.push({ name, sums: [], fault: error.message });
+        }
       }
       return found;
     },

@@ -25,6 +25,12 @@ export function saysDone({ act, says }: CarryStep): string {
   }
 }
 
+/** What was to be done about one thing and could not be. @param why undefined where nothing went wrong */
+export function saysFailed({ says }: CarryStep, why: string | undefined): string {
+  const [what = says] = says.split('; ');
+  return why === undefined ? says : `${what}; not put there: ${why}`;
+}
+
 /** What would be done at a place. */
 export function sayPlan(steps: readonly CarryStep[]): string {
   const count = (act_: CarryStep['act']) => steps.filter((one) => one.act === act_).length;
@@ -39,11 +45,21 @@ export function sayPlan(steps: readonly CarryStep[]): string {
 }
 
 /** What was done there, and what was left. */
-export function sayDone(steps: readonly CarryStep[], done: readonly CarryStep[]): string {
-  const refused = steps.filter((one) => one.act === 'refuse');
-  const says =
-    done.length === 0 ? 'Nothing had to be carried.' : `Carried: ${done.map(({ name }) => name).join(', ')}.`;
-  return refused.length === 0
-    ? says
-    : `${says} Left as it is, since we did not put it there: ${refused.map(({ name }) => name).join(', ')}.`;
+export function sayDone(
+  steps: readonly CarryStep[],
+  done: readonly CarryStep[],
+  failed: ReadonlyMap<CarryStep, string>,
+): string {
+  const names = (some: readonly CarryStep[]) => some.map(({ name }) => name).join(', ');
+  const unreadable = steps.filter((one) => one.isUnreadable === true);
+  const refused = steps.filter((one) => one.act === 'refuse' && !unreadable.includes(one));
+  const nothing = failed.size > 0 ? 'Nothing was carried.' : 'Nothing had to be carried.';
+  return [
+    done.length === 0 ? nothing : `Carried: ${names(done)}.`,
+    refused.length === 0 ? '' : `Left as it is, since we did not put it there: ${names(refused)}.`,
+    ...unreadable.map(({ says }) => says),
+    ...[...failed].map(([{ name }, why]) => `Not put there: ${name}. ${why}`),
+  ]
+    .filter(Boolean)
+    .join(' ');
 }

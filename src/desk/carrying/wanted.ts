@@ -18,6 +18,8 @@ export interface Cargo extends Wanted {
   readonly bytes?: () => Promise<Buffer>;
   /** Whether it is of a made sitemap. */
   readonly isMade?: true;
+  /** Whether it names other files of the same sitemap. */
+  readonly isIndex?: boolean;
   /** The placement that it is, to be checked afterwards. */
   readonly token?: { readonly enrolmentId: string; readonly method: Method };
   /** Of a record, the host that it is about. */
@@ -82,16 +84,21 @@ async function robotsFile(property: PropertyRow): Promise<Cargo[]> {
   ];
 }
 
+/** The sitemap itself, or the index of its files. */
+const ROOT_FILE = /^sitemap\.xml/u;
+
 async function sitemapFiles(property: PropertyRow): Promise<Cargo[]> {
   const version = await latestVersion(property.id);
   const { pathname } = new URL('.', addressText(doorOf(property)));
+  const files = (version?.files ?? []).filter(({ name }) => name !== ADDRESSES);
+  const isIndexed = files.filter(({ name }) => name.startsWith('sitemap')).length > 1;
   return (
-    (version?.files ?? [])
-      .filter(({ name }) => name !== ADDRESSES)
+    files
       // The index comes last, so that it never names what is not there yet.
-      .sort((a, b) => Number(/^sitemap\.xml/u.test(a.name)) - Number(/^sitemap\.xml/u.test(b.name)))
+      .sort((a, b) => Number(ROOT_FILE.test(a.name)) - Number(ROOT_FILE.test(b.name)))
       .map(({ name, sum }) => ({
         isMade: true as const,
+        isIndex: isIndexed && ROOT_FILE.test(name),
         name: pathname + name,
         why: name.startsWith('recent.') ? 'the feed of recent pages' : 'the made sitemap',
         // What is packed is the same for the same text, so that the text tells.

@@ -1,4 +1,4 @@
-import { CarryFault, temporaryName } from './way.js';
+import { CarryFault, temporaryNames } from './way.js';
 
 /** What a server can be asked to do with names, by whole paths there. Each throws where the server refuses or cannot be reached. */
 export interface Names {
@@ -10,9 +10,33 @@ export interface Names {
   isRefusal(error: unknown): boolean;
 }
 
-/** Under which name a file is kept while another takes its place on a server that does not rename over what is there. */
-export function asideName(place: string, nonce: string): string {
-  return temporaryName(place, `${nonce}-before`);
+/** Under which names a file may be kept while another takes its place on a server that does not rename over what is there. */
+export function asideNames(place: string, nonce: string): readonly string[] {
+  return temporaryNames(place, `${nonce}-before`);
+}
+
+/**
+ * Writes a file beside its place, under the first name that the server takes. What is half written is taken away.
+ * @returns the name
+ * @throws what the server says of the first
+ */
+export async function writtenBeside(
+  names: Names,
+  place: string,
+  nonce: string,
+  write: (part: string) => Promise<void>,
+): Promise<string> {
+  let first: unknown;
+  for (const part of temporaryNames(place, nonce))
+    try {
+      await write(part);
+      return part;
+    } catch (error) {
+      await names.remove(part).catch(() => undefined);
+      if (!names.isRefusal(error)) throw error;
+      first ??= error;
+    }
+  throw first;
 }
 
 /**
@@ -28,13 +52,7 @@ export async function exchange(names: Names, part: string, place: string, nonce:
       'refused',
       `The server lets nothing be renamed, so “${place}” cannot be written whole: it says “${direct}”. Nothing was put there.`,
     );
-  const aside = asideName(place, nonce);
-  const kept = await refusalOf(names, () => names.move(place, aside));
-  if (kept !== null)
-    throw new CarryFault(
-      'refused',
-      `The server lets “${place}” not be replaced: it says “${kept}”. What stands there was left as it is.`,
-    );
+  const aside = await movedAside(names, place, nonce);
   const put = await refusalOf(names, () => names.move(part, place));
   if (put === null) {
     await refusalOf(names, () => names.remove(aside));
@@ -49,18 +67,32 @@ export async function exchange(names: Names, part: string, place: string, nonce:
   );
 }
 
+/** @returns the name under which it is now */
+async function movedAside(names: Names, place: string, nonce: string): Promise<string> {
+  let says: string | null = null;
+  for (const aside of asideNames(place, nonce)) {
+    const refusal = await refusalOf(names, () => names.move(place, aside));
+    if (refusal === null) return aside;
+    says ??= refusal;
+  }
+  throw new CarryFault(
+    'refused',
+    `The server lets “${place}” not be replaced: it says “${says ?? ''}”. What stands there was left as it is.`,
+  );
+}
+
 /**
  * Ends what was cut off in the midst of an exchange: what was moved aside is put back where nothing stands, and what was only half written
  * is taken away.
  */
 export async function settle(names: Names, place: string, nonce: string): Promise<void> {
-  const aside = asideName(place, nonce);
-  if (await names.isThere(aside))
-    await refusalOf(names, async () =>
-      (await names.isThere(place)) ? names.remove(aside) : names.move(aside, place),
-    );
-  const part = temporaryName(place, nonce);
-  if (await names.isThere(part)) await refusalOf(names, () => names.remove(part));
+  for (const aside of asideNames(place, nonce))
+    if (await names.isThere(aside))
+      await refusalOf(names, async () =>
+        (await names.isThere(place)) ? names.remove(aside) : names.move(aside, place),
+      );
+  for (const part of temporaryNames(place, nonce))
+    if (await names.isThere(part)) await refusalOf(names, () => names.remove(part));
 }
 
 /** What the server says against it; null where it does it. Whatever else fails is thrown. */

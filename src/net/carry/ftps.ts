@@ -3,9 +3,9 @@ import { posix } from 'node:path';
 import type { TLSSocket } from 'node:tls';
 import { Readable, Writable } from 'node:stream';
 import { Client, FTPError, type FileInfo } from 'basic-ftp';
-import { exchange, settle, type Names } from './exchange.js';
+import { exchange, settle, writtenBeside, type Names } from './exchange.js';
 import type { Secured } from './secured.js';
-import { CarryFault, MOST_BYTES, requireBelow, requireReadable, temporaryName, type FileWay } from './way.js';
+import { CarryFault, MOST_BYTES, requireBelow, requireReadable, type FileWay } from './way.js';
 
 /** How a web root is reached over FTP under TLS (RFC 4217). */
 export interface FtpsAt {
@@ -47,7 +47,7 @@ export async function openFtps(
   try {
     ftp.socket = socket;
     await greeted(client);
-    await client.send('AUTH TLS');
+    await startedTls(client);
     const { socket: over, certificate } = await secure(socket);
     ftp.socket = over;
     ftp.tlsOptions = { host: at.host, minVersion: 'TLSv1.2', rejectUnauthorized: false };
@@ -102,6 +102,19 @@ function holdDataTo(client: Client, fingerprint: string): void {
   };
 }
 
+/** Has the server begin with TLS (RFC 4217 §4). One that does not is told from one that does not know the login: none was sent. */
+async function startedTls(client: Client): Promise<void> {
+  try {
+    await client.send('AUTH TLS');
+  } catch (error) {
+    if (!(error instanceof FTPError)) throw error;
+    throw new CarryFault(
+      'refused',
+      `The server offers no TLS: it says “${saysOf(error)}”. Without it anybody on the way could read the password, so nothing was sent. Ask whoever runs it to switch FTP over TLS on (RFC 4217), or use SFTP or WebDAV.`,
+    );
+  }
+}
+
 /** Waits for what a server says at first (RFC 959 §5.4). */
 function greeted({ ftp }: Client): Promise<void> {
   return ftp.handle(undefined, (answer, task) => {
@@ -133,21 +146,24 @@ function fileWay(client: Client, root: string): FileWay {
         await client.downloadTo(taking, place);
         return Buffer.concat(pieces);
       } catch (error) {
-        throw asFault(error, path);
+        throw asFault(error, path, 'read');
       }
     },
     async write(path, bytes, nonce) {
       const place = placeOf(path);
-      const part = temporaryName(place, nonce);
+      let part = '';
       try {
         await requireOwn(client, root, path);
         await folders(client, posix.dirname(place), root);
-        await client.uploadFrom(Readable.from([bytes]), part);
+        part = await writtenBeside(names, place, nonce, async (beside) => {
+          await client.uploadFrom(Readable.from([bytes]), beside);
+        });
         await client.sendIgnoringError(`SITE CHMOD ${MODE} ${part}`);
         requireReadable(path, await modeOf(client, part), await modeOf(client, place));
         await exchange(names, part, place, nonce);
       } catch (error) {
-        if (!client.closed) await client.sendIgnoringError(`DELE ${part}`).catch(() => undefined);
+        if (part !== '' && !client.closed)
+          await client.sendIgnoringError(`DELE ${part}`).catch(() => undefined);
         throw asFault(error, path);
       }
     },
@@ -267,17 +283,17 @@ function saysOf(error: unknown): string {
   return (error instanceof Error ? error.message : String(error)).slice(0, 300);
 }
 
-function asFault(error: unknown, path: string): CarryFault {
+function asFault(error: unknown, path: string, what: 'read' | 'written' = 'written'): CarryFault {
   if (error instanceof CarryFault) return error;
   if (!(error instanceof FTPError))
     return new CarryFault('unreached', `The connection ended over “${path}”: ${saysOf(error)}`);
-  if (NO_ROOM.has(error.code) || /space|quota/iu.test(error.message))
+  if (what === 'written' && (NO_ROOM.has(error.code) || /space|quota/iu.test(error.message)))
     return new CarryFault(
       'full',
       `“${path}” could not be written: the server says “${saysOf(error)}”. Its disk may be full.`,
     );
   return new CarryFault(
     'denied',
-    `“${path}” may not be written under this login: the server says “${saysOf(error)}”.`,
+    `“${path}” may not be ${what} under this login: the server says “${saysOf(error)}”.`,
   );
 }

@@ -7,6 +7,9 @@ import { CarryFault } from './way.js';
 /** Milliseconds for the handshake. */
 const PATIENCE_MS = 20_000;
 
+/** What the TLS library says of an answer that is none of TLS. */
+const ANSWERED_PLAINLY = /wrong version number|packet length too long|http request|unknown protocol/iu;
+
 /** A connection under TLS, and the certificate by which the other side was known. */
 export interface Secured {
   readonly socket: TLSSocket;
@@ -42,7 +45,14 @@ export async function secure(
       over.destroy(new Error('no answer in time'));
     });
     over.once('error', (error) => {
-      fail(new CarryFault('unreached', `No encrypted connection came about: ${error.message}`));
+      fail(
+        ANSWERED_PLAINLY.test(error.message)
+          ? new CarryFault(
+              'refused',
+              `${host} answers without TLS at this port. Without it anybody on the way could read the password, so nothing was sent. Expected the port for TLS (443 for WebDAV), or TLS switched on there.`,
+            )
+          : new CarryFault('unreached', `No encrypted connection came about: ${error.message}`),
+      );
     });
     over.once('close', () => {
       fail(new CarryFault('unreached', 'The connection ended before it was encrypted.'));

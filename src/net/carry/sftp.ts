@@ -2,8 +2,8 @@ import { createHash } from 'node:crypto';
 import { posix } from 'node:path';
 import type { Socket } from 'node:net';
 import ssh2, { Client, type SFTPWrapper } from 'ssh2';
-import { exchange, settle, type Names } from './exchange.js';
-import { CarryFault, MOST_BYTES, requireBelow, requireReadable, temporaryName, type FileWay } from './way.js';
+import { exchange, settle, writtenBeside, type Names } from './exchange.js';
+import { CarryFault, MOST_BYTES, requireBelow, requireReadable, type FileWay } from './way.js';
 
 /** How a web root is reached over SSH. */
 export interface SftpAt {
@@ -133,18 +133,19 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileWay {
         }, FILE_MS);
       } catch (error) {
         if (isNothing(error)) return null;
-        throw asFault(error, path);
+        throw asFault(error, path, 'read');
       }
     },
     async write(path, bytes, nonce) {
       let part = '';
       try {
         const place = await placeOf(path);
-        part = temporaryName(place, nonce);
         await folders(sftp, call, posix.dirname(place), root);
-        await call((done) => {
-          sftp.writeFile(part, bytes, { mode: MODE, flag: 'wx' }, done);
-        }, FILE_MS);
+        part = await writtenBeside(names, place, nonce, (beside) =>
+          call((done) => {
+            sftp.writeFile(beside, bytes, { mode: MODE, flag: 'wx' }, done);
+          }, FILE_MS),
+        );
         await setMode(sftp, call, part, MODE);
         requireReadable(path, await modeOf(sftp, call, part), await modeOf(sftp, call, place));
         await exchange(names, part, place, nonce);
@@ -287,12 +288,14 @@ function called<T>(over: AbortSignal, begin: Begin<T>, ms = PATIENCE_MS): Promis
   });
 }
 
-function asFault(error: unknown, path: string): CarryFault {
+function asFault(error: unknown, path: string, what: 'read' | 'written' = 'written'): CarryFault {
   if (error instanceof CarryFault) return error;
   const code = error instanceof Error && 'code' in error ? error.code : null;
   const says = error instanceof Error ? error.message : String(error);
   if (code === PERMISSION_DENIED)
-    return new CarryFault('denied', `“${path}” may not be written under this login.`);
+    return new CarryFault('denied', `“${path}” may not be ${what} under this login.`);
+  if (what === 'read')
+    return new CarryFault('refused', `“${path}” could not be read: the server says “${says}”.`);
   return new CarryFault(
     'full',
     `“${path}” could not be written: the server says “${says}”. Its disk may be full.`,

@@ -35,6 +35,11 @@ export function temporaryName(path: string, nonce: string): string {
   return `${path.slice(0, at + 1)}.${path.slice(at + 1)}.${nonce}.part`;
 }
 
+/** Names beside a file, in the order in which they are tried: there are servers that take none which begins with a dot. */
+export function temporaryNames(path: string, nonce: string): readonly [hidden: string, plain: string] {
+  return [temporaryName(path, nonce), `${path}.${nonce}.part`];
+}
+
 /** Of a file's mode, whether everybody may read it. */
 const READABLE = 0o004;
 

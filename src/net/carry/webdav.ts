@@ -2,7 +2,7 @@ import { request, type IncomingMessage } from 'node:http';
 import type { TLSSocket } from 'node:tls';
 import { posix } from 'node:path';
 import { authorization, isStale, loginAsked, schemesIn, type Login } from './http-login.js';
-import { CarryFault, MOST_BYTES, requireBelow, temporaryName, type FileWay } from './way.js';
+import { CarryFault, MOST_BYTES, requireBelow, temporaryNames, type FileWay } from './way.js';
 
 /** How a web root is reached over WebDAV (RFC 4918). */
 export interface WebDavAt {
@@ -134,6 +134,19 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
     if (isOther) return { overwrite: 'F' };
     return { overwrite: 'T', ...(isWeak(state) ? {} : { if: `<${destination}> ([${state}])` }) };
   };
+  /** Writes beside the place, under the first name that the server takes. @returns the name, and the answer */
+  const putBeside = async (place: string, nonce: string, body: Buffer): Promise<[string, Answer]> => {
+    const [hidden, plain] = temporaryNames(place, nonce);
+    const put = async (part: string) =>
+      ask('PUT', part, { body }).catch(async (error: unknown) => {
+        await ask('DELETE', part).catch(() => undefined);
+        throw error;
+      });
+    const first = await put(hidden);
+    if (first.status < 400 || first.status === 401 || first.status >= 500) return [hidden, first];
+    const second = await put(plain);
+    return second.status < 300 ? [plain, second] : [hidden, first];
+  };
   return {
     async read(path) {
       const place = placeOf(path);
@@ -149,13 +162,9 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
     },
     async write(path, bytes, nonce) {
       const place = placeOf(path);
-      const part = temporaryName(place, nonce);
       await folders(ask, posix.dirname(place), posix.join('/', root));
-      const put = await ask('PUT', part, { body: bytes }).catch(async (error: unknown) => {
-        await ask('DELETE', part).catch(() => undefined);
-        throw error;
-      });
       const destination = origin + written(place);
+      const [part, put] = await putBeside(place, nonce, bytes);
       const moved =
         put.status < 300
           ? await ask('MOVE', part, { headers: { destination, ...(await only(place, destination)) } })
@@ -171,7 +180,7 @@ export async function openWebDav(at: WebDavAt, secured: () => Promise<TLSSocket>
       throw faultOf(moved.status, path, `written (status ${String(moved.status)})`);
     },
     async settle(path, nonce) {
-      await ask('DELETE', temporaryName(placeOf(path), nonce));
+      for (const part of temporaryNames(placeOf(path), nonce)) await ask('DELETE', part);
     },
     async remove(path) {
       const { status } = await ask('DELETE', placeOf(path));

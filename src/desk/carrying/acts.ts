@@ -1,0 +1,117 @@
+import { Op } from 'sequelize';
+import type { CarryStep } from '../../core/carry/plan.js';
+import { CarryFault } from '../../net/carry/way.js';
+import { newId } from '../../store/ids.js';
+import { CarriedRow, type CarryPlaceRow } from '../../store/models/carrying.js';
+import { nowText, type Desk } from '../context/desk.js';
+import type { Piece } from '../jobs/work.js';
+import type { OpenPlace } from './open.js';
+import type { Cargo } from './wanted.js';
+
+/** What a carrying goes by. */
+export interface Doing {
+  readonly desk: Desk;
+  readonly piece: Piece;
+  readonly place: CarryPlaceRow;
+  readonly open: OpenPlace;
+  readonly steps: readonly CarryStep[];
+  readonly cargo: readonly Cargo[];
+  readonly carried: readonly CarriedRow[];
+  readonly takesAway: boolean;
+}
+
+/** What came of the steps: those that were done, and why others could not be. */
+export interface Done {
+  readonly done: readonly CarryStep[];
+  readonly failed: ReadonlyMap<CarryStep, string>;
+}
+
+/** An index that named files which do not stand there would be worse than the one before. */
+const INCOMPLETE = 'The index is left as it is, since not all of its files could be put there.';
+
+/**
+ * Does what the plan says, one after the other. What the server refuses is told, and the rest goes on.
+ * @throws CarryFault where the server cannot be spoken to any more
+ */
+export async function act(doing: Doing): Promise<Done> {
+  const { steps, cargo } = doing;
+  const done: CarryStep[] = [];
+  const failed = new Map<CarryStep, string>();
+  const isMade = ({ name }: CarryStep) => cargo.some((one) => one.name === name && one.isMade);
+  const isMissing = (step: CarryStep) => step.act === 'refuse' || failed.has(step);
+  for (const step of steps) {
+    const one = cargo.find(({ name, sum }) => name === step.name && sum === step.sum);
+    try {
+      if (one?.isIndex === true && steps.some((other) => isMade(other) && isMissing(other))) {
+        if (step.act !== 'leave') failed.set(step, INCOMPLETE);
+      } else if (await does(doing, step, one)) done.push(step);
+    } catch (error) {
+      if (!(error instanceof CarryFault) || error.kind === 'unreached') throw error;
+      failed.set(step, error.message);
+    }
+  }
+  return { done, failed };
+}
+
+/** @returns whether anything was done at the place */
+async function does(doing: Doing, step: CarryStep, one: Cargo | undefined): Promise<boolean> {
+  const { open, carried, takesAway } = doing;
+  switch (step.act) {
+    case 'put':
+    case 'replace':
+      if (one) await put(doing, step, one);
+      return one !== undefined;
+    case 'take-away':
+      if (!takesAway) return false;
+      await open.takeAway(step);
+      await forget(doing, step, null);
+      return true;
+    case 'leave':
+      // Whoever put it there, it is the one that was made here, and the next one may take its place.
+      if (one?.isMade && !carried.some(({ name, sum }) => name === step.name && sum === step.sum))
+        await forget(doing, step, (await record(doing, step)).id);
+      return false;
+    case 'refuse':
+      return false;
+  }
+}
+
+async function put(doing: Doing, step: CarryStep, one: Cargo): Promise<void> {
+  const { desk, open } = doing;
+  // On record before it is done: should we end in between, what stands there is known as ours by its sum, and nothing else is.
+  const recorded = await record(doing, step);
+  try {
+    await open.put(one, recorded.id);
+  } catch (error) {
+    // Where the connection was cut, nobody knows what is there: it stays on record for the next time.
+    if (error instanceof CarryFault && error.kind !== 'unreached')
+      await desk.store.write((transaction) => recorded.destroy({ transaction }));
+    throw error;
+  }
+  await forget(doing, step, recorded.id);
+}
+
+function record({ desk, piece, place }: Doing, { name, sum }: CarryStep): Promise<CarriedRow> {
+  const row = {
+    id: newId(),
+    placeId: place.id,
+    name,
+    sum,
+    at: nowText(desk),
+    personId: piece.actor.personId,
+  };
+  return desk.store.write((transaction) => CarriedRow.create(row, { transaction }));
+}
+
+/** What was carried under a name before is there no longer; of records, where several stand under one, the same alone. */
+async function forget({ desk, place }: Doing, { name, sum }: CarryStep, but: string | null): Promise<void> {
+  const which = {
+    placeId: place.id,
+    removedAt: null,
+    ...(place.way === 'dns' ? { name, sum } : { name }),
+    ...(but === null ? {} : { id: { [Op.ne]: but } }),
+  };
+  await desk.store.write((transaction) =>
+    CarriedRow.update({ removedAt: nowText(desk) }, { where: which, transaction }),
+  );
+}

@@ -1,0 +1,73 @@
+import { gunzipSync } from 'node:zlib';
+import { addressText } from '../../core/address/web-address.js';
+import type { CarryStep } from '../../core/carry/plan.js';
+import { readBody } from '../../net/http/body.js';
+import { MOST_BYTES } from '../../net/carry/way.js';
+import type { PropertyRow } from '../../store/models/clients.js';
+import { doorOf } from '../clients/properties.js';
+import type { Desk } from '../context/desk.js';
+import { sumOf } from '../context/sums.js';
+
+/** Files that are looked at from outside: of a sitemap of hundreds the first tell. */
+const MOST_LOOKED_AT = 20;
+const MOST_TOLD = 3;
+
+/** Whether files that stand at a place are what everybody gets who asks the website for them. */
+export interface SeenOutside {
+  readonly says: string;
+  readonly stops: boolean;
+}
+
+/**
+ * Asks the website for files that were put in its web root, or stood there already, past the caches on the way: the folder may not be the
+ * one that it serves, and a file may be kept from everybody.
+ */
+export async function seenOutside(
+  desk: Desk,
+  property: PropertyRow,
+  steps: readonly CarryStep[],
+): Promise<SeenOutside> {
+  if (steps.length === 0) return { says: '', stops: false };
+  const looked = steps.slice(0, MOST_LOOKED_AT);
+  const faults: string[] = [];
+  for (const { name, sum } of looked) {
+    const url = new URL(name, addressText(doorOf(property))).href;
+    const fault = await faultOf(desk, url, sum);
+    if (fault !== null) faults.push(`${url} ${fault}`);
+  }
+  if (faults.length === 0)
+    return {
+      says: looked.length === 1 ? 'It is seen from outside.' : 'They are seen from outside.',
+      stops: false,
+    };
+  const more = faults.length > MOST_TOLD ? ` And ${String(faults.length - MOST_TOLD)} more.` : '';
+  return {
+    says: `Not seen from outside: ${faults.slice(0, MOST_TOLD).join('; ')}.${more} Check that the web server serves this very folder, and that it may read the files.`,
+    stops: true,
+  };
+}
+
+/** What is wrong with what the website answers; null where it is the file. */
+async function faultOf(desk: Desk, url: string, sum: string): Promise<string | null> {
+  const { hops, body } = await desk.net.stream(
+    url,
+    (source, headers) => readBody(source, headers, MOST_BYTES),
+    'past-caches',
+  );
+  const last = hops.at(-1);
+  if (last?.status == null) return 'does not answer';
+  if (last.status !== 200 || body === null) return `answers with status ${String(last.status)}`;
+  return isSame(Buffer.from(body.raw), sum) ? null : 'answers with something else';
+}
+
+/** What is packed is told by its text, and may come unpacked already. */
+function isSame(raw: Buffer, sum: string): boolean {
+  const text = sum.replace(/^gz /u, '');
+  if (sumOf(raw) === text) return true;
+  if (text === sum) return false;
+  try {
+    return sumOf(gunzipSync(raw, { maxOutputLength: MOST_BYTES })) === text;
+  } catch {
+    return false;
+  }
+}
