@@ -15,6 +15,7 @@ command -v sshd >/dev/null 2>&1 || missing="$missing openssh-server"
 command -v proftpd >/dev/null 2>&1 || missing="$missing proftpd-core proftpd-mod-crypto"
 command -v exim4 >/dev/null 2>&1 || missing="$missing exim4-daemon-light"
 command -v faketime >/dev/null 2>&1 || missing="$missing faketime"
+sh "$(dirname "$0")/docs.sh"
 [ -n "$missing" ] || exit 0
 if [ "$(id -u)" = 0 ]; then
   as=""
