@@ -48,8 +48,9 @@ export function program(name: string): string {
 export class Programs {
   private readonly children: ChildProcess[] = [];
 
+  /** @param name of a program, or its whole path */
   start(name: string, ...args: string[]): ChildProcess {
-    const child = spawn(program(name), args, { stdio: 'ignore' });
+    const child = spawn(name.startsWith('/') ? name : program(name), args, { stdio: 'ignore' });
     this.children.push(child);
     return child;
   }
