@@ -21,7 +21,8 @@ import { listEnrolments, showEnrolment } from '../desk/enrolments/view.js';
 import { readJournal } from '../desk/context/journal.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
 import type { NewPiece } from '../desk/jobs/work.js';
-import { listJobs, viewJob } from '../desk/jobs/view.js';
+import { showJob } from '../desk/jobs/show.js';
+import { listJobs, type viewJob } from '../desk/jobs/view.js';
 import type { Desk } from '../desk/context/desk.js';
 import {
   addKey,
@@ -362,7 +363,7 @@ export const handlers: Handlers = {
   showMessage: ({ desk }, { params }) => showMessage(desk, params.id),
   retryMessage: (asked, { params }) => retryMessage(asked.desk, actorOf(asked), params.id),
   journal: (_, { query }) => readJournal(query),
-  showJob: (_, { params, query }) => viewJob(params.id, query),
+  showJob: ({ desk }, { params, query }) => showJob(desk, params.id, query),
   stopJob: ({ jobs }, { params }) => jobs.halt(params.id),
   resumeJob: ({ jobs }, { params }) => jobs.goOn(params.id),
   listJobs: (_, { query }) => listJobs(query),

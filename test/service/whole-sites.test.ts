@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { parse } from 'yaml';
 import type { InputOf } from '../../src/api/routes.js';
 import { openStage, type Stage } from '../support/stage.js';
+import { until } from '../support/until.js';
 
 const ADDRESS = '198.51.100.30';
 /** What surrounds what a page has of its own: more than most pages have. */
@@ -24,6 +25,10 @@ const many = <T>(count: number, made: (at: number) => T): T[] =>
 /** Websites as they are laid out in the world, each at a host of its own behind one server. */
 class Sites {
   readonly sites = new Map<string, Site>();
+  /** Files by host, for those that have one. */
+  readonly robots = new Map<string, string>();
+  /** When pages were asked for, by host; in milliseconds. */
+  readonly askedAt = new Map<string, number[]>();
   private constructor(private readonly server: Server) {}
 
   static async open(): Promise<Sites> {
@@ -42,7 +47,14 @@ class Sites {
 
   private answer(request: IncomingMessage, response: ServerResponse): void {
     const url = new URL(request.url ?? '/', `http://${request.headers.host ?? ''}`);
-    const site = this.sites.get(url.hostname.replace(/^www\./u, ''));
+    const host = url.hostname.replace(/^www\./u, '');
+    const site = this.sites.get(host);
+    const robots = url.pathname === '/robots.txt' ? this.robots.get(host) : undefined;
+    if (robots !== undefined) {
+      response.writeHead(200, { 'content-type': 'text/plain' }).end(robots);
+      return;
+    }
+    this.askedAt.set(host, [...(this.askedAt.get(host) ?? []), performance.now()]);
     const found = url.pathname === '/robots.txt' ? null : (site?.(url.pathname, url.searchParams) ?? null);
     const type = { 'content-type': 'text/html; charset=utf-8' };
     response.writeHead(found?.status ?? (found ? 200 : 404), { ...type, ...found?.headers });
@@ -308,4 +320,51 @@ it('takes a list of fifty thousand addresses, as is promised', async () => {
   await expect(
     stage.marit.editRecipe({ params: { property: 'lamps' }, body: { list: [...list, '/one-more'] } }),
   ).rejects.toThrow('50');
+});
+
+describe('a website whose robots.txt asks for a wait between two requests', () => {
+  const host = 'sluice.example';
+  const params = { property: 'sluice' };
+
+  it('gets it, and both the wait and how far it is are told meanwhile', async () => {
+    const site: Site = (path) =>
+      page(
+        `Sluice ${path}`,
+        `<p>Water of ${path}</p>${many(8, (at) => link(`/gate-${String(at)}`)).join('')}`,
+      );
+    web.robots.set(host, 'User-agent: *\nCrawl-delay: 0.3\nAllow: /\n');
+    await gathered('sluice', site);
+    web.askedAt.delete(host);
+    // It is answered once it is done, where that is soon.
+    const making = stage.marit.makeSitemap({ params, body: {} });
+    const told: string[] = [];
+    await until(
+      async () => {
+        const [newest] = (await stage.marit.listJobs({ query: { limit: 1 } })).items;
+        const { items } = await stage.marit.showJob({ params: { id: newest?.id ?? '' } });
+        told.push(...items.flatMap(({ progress }) => progress ?? []));
+        return told;
+      },
+      (all) => all.length > 0,
+    );
+    await stage.marit.finished(await making);
+    expect(told.at(-1)).toMatch(
+      /^found \d+, read \d+, .* Pace: one page every 0\.3 s, as the robots\.txt asks \(Crawl-delay\)\.$/u,
+    );
+    const { gathering } = await stage.marit.showMaking({ params });
+    expect(gathering).toMatchObject({ delay: 0.3, atOnce: 1, found: 9 });
+    // The first is for what it shows where nothing is; the clock of timers may be a little early.
+    const asked = (web.askedAt.get(host) ?? []).slice(-9);
+    const waits = asked.slice(1).map((at, index) => at - (asked[index] ?? 0));
+    expect(Math.min(...waits)).toBeGreaterThan(200);
+  });
+
+  it('is asked for several pages at once where it asks for no wait and answers quickly, up to what is allowed', async () => {
+    const site: Site = (path) =>
+      page(
+        `Weir ${path}`,
+        `<p>Water of ${path}</p>${many(80, (at) => link(`/weir-${String(at)}`)).join('')}`,
+      );
+    expect((await gathered('weir', site, { atOnce: 3 })).gathering).toMatchObject({ delay: null, atOnce: 3 });
+  });
 });

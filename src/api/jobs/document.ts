@@ -14,6 +14,8 @@ export interface JobItem {
   result: JobResult | null;
   /** Before this it is not begun; null where nothing is waited for. */
   dueAt: string | null;
+  /** How far it is, in words, while it runs; null where there is nothing to tell. */
+  progress: string | null;
 }
 
 /** What one piece of a job came to. `stops` tells whether the caller has something to mend. */

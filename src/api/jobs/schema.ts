@@ -44,6 +44,7 @@ export const job = Joi.object<Job, true>({
       state: oneOf(ITEM_STATES).required(),
       result: result.allow(null).required(),
       dueAt: maybeTime,
+      progress: maybe,
     }),
   ),
   next: maybe,

@@ -5,7 +5,8 @@ import type { MadeVersion } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
 import { finish, openContext, output, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { printHandOut, printMaking, printPages, printVersion, progressOf } from '../print/making.js';
+import { progressOf } from '../../api/making/words.js';
+import { printHandOut, printMaking, printPages, printVersion } from '../print/making.js';
 import { plain, say, sayAside } from '../print/text.js';
 import { readText } from '../read-file.js';
 

@@ -5,7 +5,7 @@ import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { sayShown } from '../print/rest.js';
 import { table } from '../print/table.js';
-import { say, when, plain } from '../print/text.js';
+import { paint, say, when, plain } from '../print/text.js';
 
 interface PageOptions {
   engine?: string;
@@ -97,6 +97,8 @@ async function showJob(id: string | undefined, options: JobOptions): Promise<voi
         ? `${String(job.finished)} of ${String(job.total)} are done. What each came to was let go for its age.`
         : '',
     );
+    for (const { subject, progress } of job.items)
+      if (progress !== null) say(`… ${paint.bold(plain(subject))}  ${plain(progress)}`);
     if (job.rests !== null) printRest(job);
     else if (job.state === 'stopped')
       say(

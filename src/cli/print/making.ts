@@ -1,17 +1,12 @@
 import type { Gathering, HandOut, MadePage, MadeVersion, Making, Page } from '../../api/documents.js';
 import { counted } from '../../api/counted.js';
-import { KIND_SAYS, paceSays } from '../../api/making/words.js';
+import { KIND_SAYS, paceSays, progressOf } from '../../api/making/words.js';
 import { printFinding } from './sitemaps.js';
 import { table } from './table.js';
 import { paint, paragraph, plain, say, sayBlock, when } from './text.js';
 
 /** Folders that are printed, reasons and their examples. */
 const MOST_FOLDERS = 12;
-
-/** How far a gathering is, in one line. */
-export function progressOf({ found, read, waiting, leftOut, seconds }: Gathering): string {
-  return `found ${number(found)}, read ${number(read)}, waiting ${number(waiting)}, left out ${number(leftOut)}, ${String(seconds)} s`;
-}
 
 function number(value: number): string {
   return value.toLocaleString('en');

@@ -39,6 +39,7 @@ export async function viewJob(id: string, { after, limit = USUAL_PAGE }: PiecesQ
       state: item.state,
       result: item.result as JobResult | null,
       dueAt: item.state === 'waiting' ? (item.dueAt ?? null) : null,
+      progress: null,
     })),
   };
 }

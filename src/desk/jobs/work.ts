@@ -32,6 +32,8 @@ export interface Work<Input extends object> {
   readonly input: Joi.ObjectSchema<Input>;
   /** Does one piece. It must be safe to begin again with the same `itemId` after a crash or a stop. */
   readonly run: (desk: Desk, piece: Piece<Input>) => Promise<JobResult>;
+  /** How far a piece is that runs, in words, where that is known; null where it is not. */
+  readonly progress?: (desk: Desk, itemId: string) => Promise<string | null>;
 }
 
 /** A kind of work of whatever input: it is known by its schema what it gets. */
@@ -43,10 +45,11 @@ export interface AnyWork extends Omit<Work<object>, 'run' | 'input'> {
  * Makes work of one kind fit for the runner: what is read back is checked before it is done.
  * @throws Error from `run` where what was written down is not what the kind is made of
  */
-export function anyWork<Input extends object>({ kind, lane, input, run }: Work<Input>): AnyWork {
+export function anyWork<Input extends object>({ kind, lane, input, run, progress }: Work<Input>): AnyWork {
   return {
     kind,
     ...(lane ? { lane } : {}),
+    ...(progress ? { progress } : {}),
     run: (desk, piece) => {
       const checked = input.validate(piece.input, { convert: false });
       if (checked.error)

@@ -14,6 +14,7 @@ import { Gathering, type FormerPage } from './gathering.js';
 import { keepWhatStood, unmet } from './kept.js';
 import { recipeOf } from './recipes.js';
 import { tellEngines } from './tell-engines.js';
+import { gatheringProgress } from './view.js';
 
 interface MakeInput {
   readonly propertyId: string;
@@ -148,4 +149,5 @@ export const makeWork = anyWork<MakeInput>({
     isWhole: Joi.boolean().required(),
   }),
   run: runMake,
+  progress: gatheringProgress,
 });

@@ -1,4 +1,5 @@
 import type { Gathering, MadePage, MadeVersion, Making, Page, Preview } from '../../api/documents.js';
+import { paceSays, progressOf } from '../../api/making/words.js';
 import { Problem } from '../../api/problems.js';
 import { Chooser, type Choice } from '../../core/sitemap/make/choose.js';
 import type { PageKind } from '../../core/sitemap/make/recipe.js';
@@ -54,6 +55,14 @@ export async function viewMaking(desk: Desk, property: PropertyRow): Promise<Mak
     preview: newest?.endedAt != null ? await preview(desk, property, newest, recipe) : null,
     versions: versions.map((row) => viewVersion(row, names)),
   };
+}
+
+/** How far a gathering is that runs, in words; null where there is none of that identifier. */
+export async function gatheringProgress(desk: Desk, id: string): Promise<string | null> {
+  const row = await MakingRow.findByPk(id);
+  if (!row) return null;
+  const gathering = await viewGathering(desk, row);
+  return `${progressOf(gathering)}. ${paceSays(gathering)}`;
 }
 
 async function viewGathering(desk: Desk, row: MakingRow): Promise<Gathering> {
