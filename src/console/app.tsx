@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { lazy, Suspense, useEffect, type ReactNode } from 'react';
-import { Route, Routes } from 'react-router';
+import { Link, Route, Routes } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
@@ -133,7 +133,11 @@ export function App() {
         />
         <Route
           path="*"
-          element={<Notice kind="note">There is no such page. The yard is one click away, above.</Notice>}
+          element={
+            <Notice kind="note">
+              This page does not exist. <Link to="/">Go to the yard</Link>.
+            </Notice>
+          }
         />
       </Routes>
     </Shell>

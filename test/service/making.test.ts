@@ -319,6 +319,9 @@ describe('a website that is full of traps', () => {
     expect(codes).toEqual(
       expect.arrayContaining(['making.idle', 'making.repeating', 'making.redirects', 'making.endless']),
     );
+    expect(making.preview?.findings.find(({ code }) => code === 'making.idle')?.says).toContain(
+      '“/session?visit” makes no difference to what is shown there',
+    );
     expect(making.preview?.leftOut.map(({ why }) => why)).toEqual(
       expect.arrayContaining(['endless', 'redirect', 'repeating']),
     );
