@@ -6,7 +6,7 @@ import { MISHAPS } from '../../src/rehearsal/mishaps.js';
 import { Killable } from '../support/killable.js';
 
 /** Moments at which the service is killed in the midst of its bulk jobs; by night twenty (`npm run hostile`). */
-const KILLS = Math.min(20, Number(process.env['KILLS'] ?? '4'));
+const KILLS = Math.min(20, Number(process.env['KILLS'] ?? '2'));
 const ENGINES = ['veldrane', 'ostrime'] as const;
 const SITES = [
   ...MISHAPS.slice(0, KILLS).map(({ handle, site }) => ({ handle, host: site.host })),

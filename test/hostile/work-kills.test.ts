@@ -6,7 +6,7 @@ import { Killable } from '../support/killable.js';
 import { selected } from '../support/statements.js';
 
 /** How often the service is killed in the midst of what it does at websites and for people; by night more (`npm run hostile`). */
-const KILLS = Number(process.env['KILLS'] ?? '10');
+const KILLS = Number(process.env['KILLS'] ?? '5');
 const HANDLES = ['clocks', 'ropes', 'tea'] as const;
 const HOSTS: Readonly<Record<(typeof HANDLES)[number], string>> = {
   clocks: 'tidewell-clocks.example',
