@@ -121,10 +121,6 @@ export default tseslint.config(
     },
   },
   {
-    files: ['src/core/**/*.ts'],
-    rules: { 'no-restricted-globals': ['error', 'fetch', 'setTimeout', 'setInterval', 'process'] },
-  },
-  {
     // What reads the machine's clock by itself depends on the day: in core, and in every test.
     ignores: ['src/net/time/machine-clock.ts'],
     rules: {
@@ -154,6 +150,19 @@ export default tseslint.config(
       'no-restricted-globals': [
         'error',
         { name: 'fetch', message: 'Fetches belong in net (the typed client excepted).' },
+      ],
+    },
+  },
+  {
+    // After the rule for all layers: of two for the same file the later one counts, and the earlier does nothing.
+    files: ['src/core/**/*.ts'],
+    rules: {
+      'no-restricted-globals': [
+        'error',
+        ...['fetch', 'setTimeout', 'setInterval', 'setImmediate', 'process'].map((name) => ({
+          name,
+          message: 'core decides from what it is given: no network, no timers, no environment.',
+        })),
       ],
     },
   },

@@ -10,7 +10,7 @@ async function faults(file: string, code: string): Promise<string[]> {
     .filter((rule) => /^(import-x\/)?no-(restricted|cycle)/.test(rule));
 }
 
-test.each([
+test.each<readonly [string, string, string, number]>([
   [
     'core may not reach the store',
     'src/core/badge/judge/judge.ts',
@@ -18,6 +18,27 @@ test.each([
     1,
   ],
   ['core has no network', 'src/core/badge/judge/judge.ts', "export { connect } from 'node:net';", 1],
+  ...['fetch', 'setTimeout', 'setInterval', 'setImmediate', 'process'].map(
+    (name) =>
+      [
+        `core has no ${name}`,
+        'src/core/badge/judge/judge.ts',
+        `export const one: unknown = ${name};`,
+        1,
+      ] as const,
+  ),
+  [
+    'schemas name their type',
+    'src/api/checks/schema.ts',
+    "import Joi from 'joi';\nexport const one = Joi.object({ a: Joi.string() });",
+    1,
+  ],
+  [
+    'what is waited for is not held by a weak reference',
+    'src/net/http/hop.ts',
+    'export const signal = AbortSignal.timeout(5);',
+    1,
+  ],
   ['core has no clock', 'src/core/badge/judge/judge.ts', 'export const now = new Date();', 1],
   [
     'the engines of the rehearsal may not judge with core',

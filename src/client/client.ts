@@ -189,7 +189,11 @@ function asProblem(document: unknown, status: number): ProblemDocument {
   };
 }
 
-/** Follows a job by its events; when the stream ends early, asks again. */
+/** Milliseconds before events are asked for once more, where there were none: twice as long each time, up to a bound. */
+const FIRST_PAUSE_MS = 250;
+const LONGEST_PAUSE_MS = 10_000;
+
+/** Follows a job by its events; when the stream ends early, asks again. Throws ApiProblem where they may not be had. */
 async function follow(
   options: ClientOptions,
   client: Client,
@@ -197,17 +201,25 @@ async function follow(
   onProgress?: (job: Job) => void,
 ): Promise<Job> {
   const { id } = started;
-  for (;;) {
+  for (let pause = FIRST_PAUSE_MS; ; pause = Math.min(pause * 2, LONGEST_PAUSE_MS)) {
     const job = started.state === 'done' ? (started as Job) : await client.showJob({ params: { id } });
     onProgress?.(job);
     if (job.state === 'done' || job.state === 'stopped' || job.rests !== null) return whole(client, job);
     const response = await send(options, `${options.url}${BASE}/jobs/${id}/events`, {
       headers: { accept: 'text/event-stream', ...authorization(options) },
     });
-    for await (const event of readEvents(response)) {
-      onProgress?.(JSON.parse(event.data) as Job);
-      if (event.event === 'done') break;
-    }
+    if (response.status >= 400 && response.status < 500)
+      throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
+    let isTold = false;
+    if (response.ok)
+      for await (const event of readEvents(response)) {
+        isTold = true;
+        onProgress?.(JSON.parse(event.data) as Job);
+        if (event.event === 'done') break;
+      }
+    // What answers with something else, as a proxy does whose service is starting anew, is not asked at once again and for ever.
+    if (isTold) pause = FIRST_PAUSE_MS / 2;
+    else await new Promise((done) => setTimeout(done, pause));
   }
 }
 

@@ -21,7 +21,8 @@ import type { JobRunner } from '../jobs/runner.js';
 import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { findClient } from '../context/client-refs.js';
-import { findProperty, part, EXACT } from '../context/references.js';
+import { has } from '../context/matching.js';
+import { findProperty, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
 
 export async function viewProperty(row: PropertyRow): Promise<Property> {
@@ -173,15 +174,14 @@ export async function propertyRows(
   query: PropertyQuery,
 ): Promise<{ rows: PropertyRow[]; next: string | null }> {
   const limit = query.limit ?? 100;
-  const match = query.match === undefined ? null : part(query.match.toLowerCase());
   const rows = await PropertyRow.findAll({
     where: {
       ...inArchive(query.archived),
       ...(query.client === undefined ? {} : { clientId: (await findClient(query.client)).id }),
       ...(query.after === undefined ? {} : { handle: { [Op.gt]: query.after } }),
-      ...(match === null
+      ...(query.match === undefined
         ? {}
-        : { [Op.or]: [{ handle: { [Op.like]: match } }, { address: { [Op.like]: match } }] }),
+        : { [Op.or]: [has('handle', query.match), has('address', query.match)] }),
     },
     order: ['handle'],
     limit: limit + 1,

@@ -2,7 +2,8 @@ import { col, fn, Op, where } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { nearest } from '../../core/address/nearest.js';
 import { ClientRow } from '../../store/models/clients.js';
-import { MOST_NAMES, part, type HowToFind } from './references.js';
+import { has } from './matching.js';
+import { MOST_NAMES, type HowToFind } from './references.js';
 
 /**
  * A client by identifier, handle or full name, in whatever case; where reading, also by a part of either that fits only one.
@@ -20,9 +21,8 @@ export async function findClient(ref: string, how: HowToFind = {}): Promise<Clie
   const exact = whole.find(({ id, handle }) => id === wanted || handle === wanted.toLowerCase()) ?? whole[0];
   if (exact && (exact.name.toLowerCase() !== wanted.toLowerCase() || whole.length === 1)) return exact;
   if (whole.length > 1) throw manyClients(ref, whole);
-  const text = part(wanted.toLowerCase());
   const near = await ClientRow.findAll({
-    where: { [Op.or]: [{ handle: { [Op.like]: text } }, { name: { [Op.like]: text } }], ...alive },
+    where: { [Op.or]: [has('handle', wanted), has('name', wanted)], ...alive },
     order: ['handle'],
     limit: 6,
   });

@@ -1,5 +1,6 @@
 import { Op, type WhereOptions } from 'sequelize';
 import { Problem } from '../../api/problems.js';
+import { beginsWith } from './matching.js';
 
 /** No handle that anybody gives holds it. */
 const MARK = '~';
@@ -33,12 +34,8 @@ export function inArchive(archived = false): WhereOptions {
 }
 
 /** Conditions for rows in the archive that had a handle, or have it as it is there. */
-export function handlesPutAway(ref: string): { handle: string | { [Op.like]: string } }[] {
-  const had = ref
-    .trim()
-    .toLowerCase()
-    .replace(/[\\%_]/g, '\\$&');
-  return [{ handle: ref.trim() }, { handle: { [Op.like]: `${had}${MARK}%` } }];
+export function handlesPutAway(ref: string): WhereOptions[] {
+  return [{ handle: ref.trim() }, beginsWith('handle', `${ref.trim()}${MARK}`)];
 }
 
 /** The one that was found; null where none was. Throws Problem where a reference fits several, each told. */

@@ -5,11 +5,7 @@ import { readPaste } from '../../core/address/paste.js';
 import { Problem } from '../../api/problems.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-
-/** A part of a text for LIKE, with LIKE's own signs taken as they are. */
-export function part(text: string): string {
-  return `%${text.replace(/[\\%_]/g, '\\$&')}%`;
-}
+import { has } from './matching.js';
 
 export interface HowToFind {
   readonly archivedToo?: boolean;
@@ -119,9 +115,8 @@ function alive(how: HowToFind): { archivedAt?: null } {
 
 /** The one property whose handle or address a text is a part of. Throws Problem; always, where only the whole will do. */
 async function findByPart(ref: string, how: HowToFind): Promise<PropertyRow> {
-  const text = part(ref.toLowerCase());
   const near = await PropertyRow.findAll({
-    where: { [Op.or]: [{ handle: { [Op.like]: text } }, { address: { [Op.like]: text } }], ...alive(how) },
+    where: { [Op.or]: [has('handle', ref), has('address', ref)], ...alive(how) },
     order: ['handle'],
     limit: 6,
   });

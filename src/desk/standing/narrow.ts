@@ -3,7 +3,7 @@ import { engineIdOf } from '../context/engine-ref.js';
 import type { KeptReady } from './kept-ready.js';
 import { findClient } from '../context/client-refs.js';
 import { holdersOf } from '../tokens/whose.js';
-import { findProperty, part } from '../context/references.js';
+import { findProperty } from '../context/references.js';
 
 /** What a list of what is kept ready can be narrowed to. */
 export interface Narrow {
@@ -62,7 +62,11 @@ export function holds(column: string): Condition {
 export function contains(column: string): Condition {
   return {
     sql: (value) => `${column} LIKE ${value} ESCAPE '\\'`,
-    put: (value) => part(value.trim().toLowerCase()),
+    put: (value) =>
+      `%${value
+        .trim()
+        .toLowerCase()
+        .replace(/[\\%_]/gu, '\\$&')}%`,
   };
 }
 
