@@ -1,4 +1,5 @@
 import { AsyncLocalStorage, AsyncResource } from 'node:async_hooks';
+import { setMaxListeners } from 'node:events';
 
 /** Thrown by work that was told to stop: it came to nothing, and is done another time. */
 export class Stopped extends Error {
@@ -7,10 +8,15 @@ export class Stopped extends Error {
   }
 }
 
+/** Requests and waits that one piece of work may have under way at once. */
+const MOST_LISTENERS = 100;
+
 const current = new AsyncLocalStorage<AbortSignal>();
 
 /** Does work that can be told to stop. Whatever it waits for, and whatever it would write, ends with the signal. */
 export function stoppable<T>(signal: AbortSignal, work: () => Promise<T>): Promise<T> {
+  // Each request that is under way listens: some dozens at once are no leak.
+  setMaxListeners(MOST_LISTENERS, signal);
   return current.run(signal, work);
 }
 
