@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { planAt, putBackOf, type CarryAct } from '../../src/core/carry/plan.js';
+import { heldBack, planAt, putBackOf, type CarryAct, type CarryStep } from '../../src/core/carry/plan.js';
 import { requireBelow, temporaryName } from '../../src/net/carry/way.js';
 
 const wanted = (name: string, sum: string) => ({ name, why: 'the token of Veldrane', sum });
@@ -156,5 +156,42 @@ describe('paths', () => {
   });
   it('are hidden while they are written', () => {
     expect(temporaryName('/a/b.txt', 'f00')).toBe('/a/.b.txt.f00.part');
+  });
+});
+
+describe('a made sitemap in several files', () => {
+  const file = (name: string, made: 'part' | 'index') => ({ ...wanted(name, 'new'), made });
+  const steps = planAt({
+    wanted: [file('/sitemap-1.xml', 'part'), file('/sitemap-2.xml', 'part'), file('/sitemap.xml', 'index')],
+    standing: [
+      { name: '/sitemap.xml', sums: ['old'] },
+      { name: '/sitemap-3.xml', sums: ['old'] },
+    ],
+    carried: [
+      { name: '/sitemap.xml', sum: 'old' },
+      { name: '/sitemap-3.xml', sum: 'old' },
+    ],
+    isMany: false,
+  });
+  const held = (all: readonly CarryStep[], failed: readonly string[]) => {
+    const names = new Set(all.filter(({ name }) => failed.includes(name)));
+    return all.filter((one) => heldBack(one, all, names) !== null).map(({ name }) => name);
+  };
+
+  it('is put whole, and then what it names no longer may go', () => {
+    expect(steps.map(({ act }) => act)).toEqual(['put', 'put', 'replace', 'take-away']);
+    expect(held(steps, [])).toEqual([]);
+  });
+
+  it('keeps its index, and all that this names, where one of its files could not be put', () => {
+    expect(held(steps, ['/sitemap-2.xml'])).toEqual(['/sitemap.xml', '/sitemap-3.xml']);
+    const refused = steps.map((one) =>
+      one.name === '/sitemap-1.xml' ? { ...one, act: 'refuse' as const } : one,
+    );
+    expect(held(refused, [])).toEqual(['/sitemap.xml', '/sitemap-3.xml']);
+  });
+
+  it('keeps what the index that stands there names, where the new one could not be put', () => {
+    expect(held(steps, ['/sitemap.xml'])).toEqual(['/sitemap-3.xml']);
   });
 });

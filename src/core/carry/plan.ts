@@ -15,6 +15,8 @@ export interface Wanted {
   readonly sum: string;
   /** What it was made from and may take the place of, although somebody else has put it there. */
   readonly over?: string;
+  /** Of a made sitemap: a file that stands for itself or is named by the index, or the index. */
+  readonly made?: 'part' | 'index';
   /** Whether it counts only where nothing else stands beside it. */
   readonly isAlone?: boolean;
   /** The host that a wildcard record alone gives its addresses, and that would lose them by anything at or below it (RFC 4592 §2.2.1). */
@@ -42,6 +44,7 @@ export interface CarryStep {
   readonly says: string;
   /** Whether it is not known what stands there, since it cannot be read. */
   readonly isUnreadable?: true;
+  readonly made?: 'part' | 'index';
 }
 
 /**
@@ -62,7 +65,7 @@ export function planAt(given: {
   const holds = (name: string, sum: string) => holding.some((one) => one.name === name && one.sum === sum);
   const there = new Map(standing.map((one) => [one.name, one.sums]));
   const ours = (name: string) => carried.filter((one) => one.name === name).map(({ sum }) => sum);
-  const steps = wanted.map(({ name, why, sum, over, isAlone = false, unhostsOf }): CarryStep => {
+  const stepFor = ({ name, why, sum, over, isAlone = false, unhostsOf }: Wanted): CarryStep => {
     const sums = there.get(name) ?? [];
     const fault = standing.find((one) => one.name === name)?.fault;
     if (fault !== undefined)
@@ -105,7 +108,8 @@ export function planAt(given: {
           sum,
           says: `${why}; something stands there that we did not carry, and is left as it is.`,
         };
-  });
+  };
+  const steps = wanted.map((one) => ({ ...stepFor(one), ...(one.made && { made: one.made }) }));
   const isWanted = (one: Carried) =>
     wanted.some(({ name, sum }) => name === one.name && (isMany ? sum === one.sum : true));
   const left = carried
@@ -126,4 +130,26 @@ export function putBackOf(steps: readonly CarryStep[], carried: readonly Carried
   return steps.filter(
     ({ act, name, sum }) => act === 'put' && carried.some((one) => one.name === name && one.sum === sum),
   );
+}
+
+/** An index that named files which do not stand there would be worse than the one before. */
+const INCOMPLETE = 'The index is left as it is, since not all of its files could be put there.';
+const STILL_NAMED = 'It is left there, since the sitemap as it stands may still name it.';
+
+/**
+ * Why a step has to wait although the server might do it: a sitemap stays whole, as it was before or as it is made now.
+ * @param failed steps that could not be done so far
+ * @returns null for one that may be done
+ */
+export function heldBack(
+  step: CarryStep,
+  steps: readonly CarryStep[],
+  failed: { readonly has: (step: CarryStep) => boolean },
+): string | null {
+  const isLacking = steps.some(
+    (one) => one.made && one !== step && (one.act === 'refuse' || failed.has(one)),
+  );
+  if (!isLacking) return null;
+  if (step.act === 'take-away') return STILL_NAMED;
+  return step.made === 'index' && (step.act === 'put' || step.act === 'replace') ? INCOMPLETE : null;
 }

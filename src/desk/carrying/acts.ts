@@ -1,5 +1,5 @@
 import { Op } from 'sequelize';
-import type { CarryStep } from '../../core/carry/plan.js';
+import { heldBack, type CarryStep } from '../../core/carry/plan.js';
 import { CarryFault } from '../../net/carry/way.js';
 import { newId } from '../../store/ids.js';
 import { CarriedRow, type CarryPlaceRow } from '../../store/models/carrying.js';
@@ -26,25 +26,21 @@ export interface Done {
   readonly failed: ReadonlyMap<CarryStep, string>;
 }
 
-/** An index that named files which do not stand there would be worse than the one before. */
-const INCOMPLETE = 'The index is left as it is, since not all of its files could be put there.';
-
 /**
  * Does what the plan says, one after the other. What the server refuses is told, and the rest goes on.
  * @throws CarryFault where the server cannot be spoken to any more
  */
 export async function act(doing: Doing): Promise<Done> {
-  const { steps, cargo } = doing;
+  const { steps, cargo, takesAway } = doing;
   const done: CarryStep[] = [];
   const failed = new Map<CarryStep, string>();
-  const isMade = ({ name }: CarryStep) => cargo.some((one) => one.name === name && one.isMade);
-  const isMissing = (step: CarryStep) => step.act === 'refuse' || failed.has(step);
   for (const step of steps) {
     const one = cargo.find(({ name, sum }) => name === step.name && sum === step.sum);
     try {
-      if (one?.isIndex === true && steps.some((other) => isMade(other) && isMissing(other))) {
-        if (step.act !== 'leave') failed.set(step, INCOMPLETE);
-      } else if (await does(doing, step, one)) done.push(step);
+      const waits = heldBack(step, steps, failed);
+      if (waits === null) {
+        if (await does(doing, step, one)) done.push(step);
+      } else if (step.act !== 'take-away' || takesAway) failed.set(step, waits);
     } catch (error) {
       if (!(error instanceof CarryFault) || error.kind === 'unreached') throw error;
       failed.set(step, error.message);
@@ -68,7 +64,7 @@ async function does(doing: Doing, step: CarryStep, one: Cargo | undefined): Prom
       return true;
     case 'leave':
       // Whoever put it there, it is the one that was made here, and the next one may take its place.
-      if (one?.isMade && !carried.some(({ name, sum }) => name === step.name && sum === step.sum))
+      if (one?.made && !carried.some(({ name, sum }) => name === step.name && sum === step.sum))
         await forget(doing, step, (await record(doing, step)).id);
       return false;
     case 'refuse':

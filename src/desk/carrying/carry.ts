@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import type { Carrying, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { planAt, putBackOf, type Carried, type CarryStep, type Standing } from '../../core/carry/plan.js';
+import { CARRY_ACTS, planAt, putBackOf, type Carried, type CarryStep, type Standing } from '../../core/carry/plan.js';
 import type { Role } from '../../core/people/roles.js';
 import { CarryFault } from '../../net/carry/way.js';
 import { CarriedRow, CarryPlaceRow } from '../../store/models/carrying.js';
@@ -16,7 +16,7 @@ import { act, type Done } from './acts.js';
 import { zoneName } from './place-given.js';
 import { openPlace, type OpenPlace } from './open.js';
 import { placeSays, placesOf } from './places.js';
-import { sayDone, sayPlan, saysDone, saysFailed, WORDS } from './saying.js';
+import { namesOf, sayDone, sayPlan, saysDone, saysFailed, WORDS } from './saying.js';
 import { seenOutside } from './seen-outside.js';
 import { holdingAt } from './holding.js';
 import { cargoFor, type Cargo } from './wanted.js';
@@ -105,12 +105,14 @@ async function carry(desk: Desk, piece: Piece<CarryInput>): Promise<JobResult> {
 
 /** Files without a check of their own that stand at the place, as far as the plan goes: those of sitemaps, and the robots.txt. */
 function toBeSeen(steps: readonly CarryStep[], cargo: readonly Cargo[], failed: Done['failed']): CarryStep[] {
-  return steps.filter(
+  const found = steps.filter(
     (step) =>
       ['put', 'replace', 'leave'].includes(step.act) &&
       !failed.has(step) &&
       cargo.some(({ name, sum, bytes, token }) => name === step.name && sum === step.sum && bytes && !token),
   );
+  // What everything else is found by is looked at first.
+  return found.sort((a, b) => Number(a.made === 'part') - Number(b.made === 'part'));
 }
 
 /** What is done of a plan where no person has seen it. */
@@ -121,7 +123,7 @@ function byItself(
   carried: readonly Carried[],
 ): readonly CarryStep[] {
   if (only === 'gone') return putBackOf(steps, carried);
-  const files = new Set(cargo.filter(({ isMade }) => isMade).map(({ name }) => name));
+  const files = new Set(cargo.filter(({ made }) => made).map(({ name }) => name));
   return carried.some(({ name }) => files.has(name)) ? steps.filter(({ name }) => files.has(name)) : [];
 }
 
@@ -219,7 +221,10 @@ async function tell(
   place: CarryPlaceRow,
   done: readonly CarryStep[],
 ): Promise<void> {
-  const names = done.map(({ act: one, name }) => `${WORDS[one]} ${name}`).join(', ');
+  const names = CARRY_ACTS.map((one) => [one, done.filter(({ act: own }) => own === one)] as const)
+    .filter(([, some]) => some.length > 0)
+    .map(([one, some]) => `${WORDS[one]} ${namesOf(some)}`)
+    .join(', ');
   await desk.store.write((transaction) =>
     note(desk, piece.actor, transaction, {
       kind: 'carry',

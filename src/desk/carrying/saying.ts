@@ -26,9 +26,10 @@ export function saysDone({ act, says }: CarryStep): string {
 }
 
 /** What was to be done about one thing and could not be. @param why undefined where nothing went wrong */
-export function saysFailed({ says }: CarryStep, why: string | undefined): string {
+export function saysFailed({ act, says }: CarryStep, why: string | undefined): string {
+  if (why === undefined) return says;
   const [what = says] = says.split('; ');
-  return why === undefined ? says : `${what}; not put there: ${why}`;
+  return act === 'take-away' ? `Not taken away: ${why}` : `${what}; not put there: ${why}`;
 }
 
 /** What would be done at a place. */
@@ -50,16 +51,37 @@ export function sayDone(
   done: readonly CarryStep[],
   failed: ReadonlyMap<CarryStep, string>,
 ): string {
-  const names = (some: readonly CarryStep[]) => some.map(({ name }) => name).join(', ');
   const unreadable = steps.filter((one) => one.isUnreadable === true);
   const refused = steps.filter((one) => one.act === 'refuse' && !unreadable.includes(one));
   const nothing = failed.size > 0 ? 'Nothing was carried.' : 'Nothing had to be carried.';
   return [
-    done.length === 0 ? nothing : `Carried: ${names(done)}.`,
-    refused.length === 0 ? '' : `Left as it is, since we did not put it there: ${names(refused)}.`,
+    done.length === 0 ? nothing : `Carried: ${namesOf(done)}.`,
+    refused.length === 0 ? '' : `Left as it is, since we did not put it there: ${namesOf(refused)}.`,
     ...unreadable.map(({ says }) => says),
-    ...[...failed].map(([{ name }, why]) => `Not put there: ${name}. ${why}`),
+    ...reasons(failed).map(
+      ([why, some]) =>
+        `${some[0]?.act === 'take-away' ? 'Not taken away' : 'Not put there'}: ${namesOf(some)}. ${why}`,
+    ),
   ]
     .filter(Boolean)
     .join(' ');
+}
+
+/** Names that are said; of a sitemap in hundreds of files nobody reads them all. */
+const MOST_NAMED = 10;
+
+export function namesOf(steps: readonly CarryStep[]): string {
+  const names = steps.slice(0, MOST_NAMED).map(({ name }) => name);
+  const more = steps.length - names.length;
+  return `${names.join(', ')}${more > 0 ? ` and ${String(more)} more` : ''}`;
+}
+
+/** What could not be done, together where it is for the same reason. */
+function reasons(failed: ReadonlyMap<CarryStep, string>): [why: string, steps: CarryStep[]][] {
+  const found = new Map<string, CarryStep[]>();
+  for (const [step, why] of failed) {
+    const key = `${step.act === 'take-away' ? '-' : '+'}${why}`;
+    found.set(key, [...(found.get(key) ?? []), step]);
+  }
+  return [...found].map(([key, steps]) => [key.slice(1), steps]);
 }

@@ -8,7 +8,7 @@ import { doorOf } from '../clients/properties.js';
 import type { Desk } from '../context/desk.js';
 import { sumOf } from '../context/sums.js';
 
-/** Files that are looked at from outside: of a sitemap of hundreds the first tell. */
+/** Files that are asked for from outside, of a sitemap in hundreds of them. */
 const MOST_LOOKED_AT = 20;
 const MOST_TOLD = 3;
 
@@ -21,6 +21,7 @@ export interface SeenOutside {
 /**
  * Asks the website for files that were put in its web root, or stood there already, past the caches on the way: the folder may not be the
  * one that it serves, and a file may be kept from everybody.
+ * @param steps those that matter most first: of many the others are not looked at
  */
 export async function seenOutside(
   desk: Desk,
@@ -35,16 +36,19 @@ export async function seenOutside(
     const fault = await faultOf(desk, url, sum);
     if (fault !== null) faults.push(`${url} ${fault}`);
   }
-  if (faults.length === 0)
-    return {
-      says: looked.length === 1 ? 'It is seen from outside.' : 'They are seen from outside.',
-      stops: false,
-    };
+  if (faults.length === 0) return { says: saysSeen(looked.length, steps.length), stops: false };
   const more = faults.length > MOST_TOLD ? ` And ${String(faults.length - MOST_TOLD)} more.` : '';
   return {
     says: `Not seen from outside: ${faults.slice(0, MOST_TOLD).join('; ')}.${more} Check that the web server serves this very folder, and that it may read the files.`,
     stops: true,
   };
+}
+
+function saysSeen(looked: number, all: number): string {
+  if (all === 1) return 'It is seen from outside.';
+  return looked === all
+    ? 'They are seen from outside.'
+    : `${String(looked)} of the ${String(all)} files were asked for from outside, and are seen there.`;
 }
 
 /** What is wrong with what the website answers; null where it is the file. */

@@ -16,10 +16,6 @@ import { zoneName } from './place-given.js';
 export interface Cargo extends Wanted {
   /** The bytes of a file; none of a record, whose value is its sum. */
   readonly bytes?: () => Promise<Buffer>;
-  /** Whether it is of a made sitemap. */
-  readonly isMade?: true;
-  /** Whether it names other files of the same sitemap. */
-  readonly isIndex?: boolean;
   /** The placement that it is, to be checked afterwards. */
   readonly token?: { readonly enrolmentId: string; readonly method: Method };
   /** Of a record, the host that it is about. */
@@ -97,8 +93,7 @@ async function sitemapFiles(property: PropertyRow): Promise<Cargo[]> {
       // The index comes last, so that it never names what is not there yet.
       .sort((a, b) => Number(ROOT_FILE.test(a.name)) - Number(ROOT_FILE.test(b.name)))
       .map(({ name, sum }) => ({
-        isMade: true as const,
-        isIndex: isIndexed && ROOT_FILE.test(name),
+        made: isIndexed && ROOT_FILE.test(name) ? ('index' as const) : ('part' as const),
         name: pathname + name,
         why: name.startsWith('recent.') ? 'the feed of recent pages' : 'the made sitemap',
         // What is packed is the same for the same text, so that the text tells.
