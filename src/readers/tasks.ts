@@ -38,6 +38,7 @@ export const TASKS = {
   keptFrom,
   crawlDelayIn,
   linksOf,
+  linksOfAll,
   tellRobots,
   readProfileText,
 } as const;
@@ -140,4 +141,20 @@ function linksOf(
   origins: readonly string[],
 ): PageRead {
   return readForMaking(textOf(body), url, headers, origins, body.charset);
+}
+
+/**
+ * Several at once: to hand one page to a thread, and what it says back, costs a tenth of the reading. One that cannot be read does not
+ * keep the others.
+ */
+function linksOfAll(
+  pages: readonly Parameters<typeof linksOf>[],
+): ({ readonly page: PageRead } | { readonly error: unknown })[] {
+  return pages.map((given) => {
+    try {
+      return { page: linksOf(...given) };
+    } catch (error) {
+      return { error };
+    }
+  });
 }

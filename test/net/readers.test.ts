@@ -1,6 +1,7 @@
 import { afterAll, describe, expect, it } from 'vitest';
 import type { Body } from '../../src/core/badge/look/evidence.js';
 import { packAll, unpackChunk } from '../../src/readers/address-chunks.js';
+import { readPage } from '../../src/readers/pages.js';
 import { closeReaders, read, readAway } from '../../src/readers/readers.js';
 import { chunksOf } from '../../src/core/sitemap/set/chunks.js';
 
@@ -36,6 +37,38 @@ describe('what is read in another thread', () => {
     const shared = pageIn(all.subarray(0, page.length));
     expect(await links(shared, true)).toEqual(['https://quay.example/berths/2']);
     expect(shared.raw).toEqual(page);
+  });
+});
+
+describe('pages that are read together', () => {
+  afterAll(closeReaders);
+  const links = async (html: string) =>
+    (await readPage(pageIn(new TextEncoder().encode(html)), URL, {}, ORIGINS)).links.map(({ url }) => url);
+  const linkTo = (path: string) => `<!doctype html><title>Berths</title><a href="${path}">On</a>`;
+
+  it('are each given what they say themselves, however many wait, and large ones alone', async () => {
+    const paths = Array.from({ length: 60 }, (_, at) => `/berths/${String(at)}`);
+    const pages = paths.map((path, at) => linkTo(path) + (at % 20 === 7 ? '<p>quay</p>'.repeat(20_000) : ''));
+    const read_ = await Promise.all(pages.map(links));
+    expect(read_).toEqual(paths.map((path) => [`https://quay.example${path}`]));
+  });
+
+  it('fail by themselves where one of them cannot be read', async () => {
+    const broken = pageIn(new TextEncoder().encode(linkTo('/a')));
+    const all = await Promise.allSettled([
+      links(linkTo('/1')),
+      links(linkTo('/2')),
+      links(linkTo('/3')),
+      readPage(broken, URL, null as never, ORIGINS),
+      links(linkTo('/4')),
+    ]);
+    expect(all.map(({ status }) => status)).toEqual([
+      'fulfilled',
+      'fulfilled',
+      'fulfilled',
+      'rejected',
+      'fulfilled',
+    ]);
   });
 });
 

@@ -19,7 +19,8 @@ import { forbiddingOf, isUnreachable, keptFromUs } from '../../core/sitemap/forb
 import type { RobotsSeen } from '../../core/robots/robots.js';
 import { requireGoing } from '../../during/stopping.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
-import { readAway, readOr } from '../../readers/readers.js';
+import { readPage } from '../../readers/pages.js';
+import { readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingEnd, MakingRow, NamedWay } from '../../store/models/making.js';
 import { doorOf } from '../clients/properties.js';
@@ -286,7 +287,7 @@ export class Gathering {
     headers: Readonly<Record<string, string>>,
   ): Promise<PageRead | null> {
     try {
-      return await readAway(body, 'linksOf', body, url, headers, this.origins);
+      return await readPage(body, url, headers, this.origins);
     } catch (error) {
       if (error instanceof Overtaxed) return null;
       throw error;
