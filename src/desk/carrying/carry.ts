@@ -1,7 +1,14 @@
 import Joi from 'joi';
 import type { Carrying, JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { CARRY_ACTS, planAt, putBackOf, type Carried, type CarryStep, type Standing } from '../../core/carry/plan.js';
+import {
+  CARRY_ACTS,
+  planAt,
+  putBackOf,
+  type Carried,
+  type CarryStep,
+  type Standing,
+} from '../../core/carry/plan.js';
 import type { Role } from '../../core/people/roles.js';
 import { CarryFault } from '../../net/carry/way.js';
 import { CarriedRow, CarryPlaceRow } from '../../store/models/carrying.js';
