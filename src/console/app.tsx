@@ -1,7 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense, useEffect, type ReactNode } from 'react';
-import { Link, Route, Routes } from 'react-router';
+import { lazy, Suspense, useEffect } from 'react';
+import { ErrorBoundary } from 'react-error-boundary';
+import { Link, Outlet, Route, Routes, useLocation } from 'react-router';
 import { api, followChanges, isSignedOut, sayError } from './api.js';
+import { Broken } from './parts/broken.js';
 import { Notice } from './parts/notice.js';
 import { Shell } from './parts/shell.js';
 import { JournalPage } from './pages/journal.js';
@@ -30,8 +32,16 @@ const PropertyPage = lazy(() =>
   import('./pages/property.js').then((module) => ({ default: module.PropertyPage })),
 );
 
-function Later({ children }: { children: ReactNode }) {
-  return <Suspense fallback={<p className="waiting text-faint">Opening the page …</p>}>{children}</Suspense>;
+/** Pages that are loaded when they are opened. */
+function Later() {
+  const { pathname } = useLocation();
+  return (
+    <ErrorBoundary FallbackComponent={Broken} resetKeys={[pathname]}>
+      <Suspense fallback={<p className="waiting text-faint">Opening the page …</p>}>
+        <Outlet />
+      </Suspense>
+    </ErrorBoundary>
+  );
 }
 
 /** Everything behind the sign-in. */
@@ -52,93 +62,35 @@ export function App() {
   return (
     <Shell person={person}>
       <Routes>
-        <Route path="/" element={<YardPage person={person} />} />
-        <Route path="/morning" element={<MorningPage person={person} />} />
-        <Route path="/next" element={<NextPage person={person} />} />
-        <Route
-          path="/sitemaps"
-          element={
-            <Later>
-              <SitemapPages person={person} which="all" />
-            </Later>
-          }
-        />
-        <Route
-          path="/sitemaps/:id"
-          element={
-            <Later>
-              <SitemapPages person={person} which="one" />
-            </Later>
-          }
-        />
-        {(['inside', 'plain'] as const).map((which) => (
+        <Route element={<Later />}>
+          <Route path="/" element={<YardPage person={person} />} />
+          <Route path="/morning" element={<MorningPage person={person} />} />
+          <Route path="/next" element={<NextPage person={person} />} />
+          <Route path="/sitemaps" element={<SitemapPages person={person} which="all" />} />
+          <Route path="/sitemaps/:id" element={<SitemapPages person={person} which="one" />} />
+          {(['inside', 'plain'] as const).map((which) => (
+            <Route
+              key={which}
+              path={`/sitemaps/:id/${which}`}
+              element={<SitemapPages person={person} which={which} />}
+            />
+          ))}
+          <Route path="/engines" element={<EnginesPage person={person} />} />
+          <Route path="/watch" element={<WatchPage person={person} />} />
+          <Route path="/cases" element={<CasesPage person={person} />} />
+          <Route path="/telling" element={<TellingPage person={person} />} />
+          <Route path="/archive" element={<ArchivePage person={person} />} />
+          <Route path="/journal" element={<JournalPage />} />
+          <Route path="/properties/:handle" element={<PropertyPage person={person} />} />
           <Route
-            key={which}
-            path={`/sitemaps/:id/${which}`}
+            path="*"
             element={
-              <Later>
-                <SitemapPages person={person} which={which} />
-              </Later>
+              <Notice kind="note">
+                This page does not exist. <Link to="/">Go to the yard</Link>.
+              </Notice>
             }
           />
-        ))}
-        <Route
-          path="/engines"
-          element={
-            <Later>
-              <EnginesPage person={person} />
-            </Later>
-          }
-        />
-        <Route
-          path="/watch"
-          element={
-            <Later>
-              <WatchPage person={person} />
-            </Later>
-          }
-        />
-        <Route
-          path="/cases"
-          element={
-            <Later>
-              <CasesPage person={person} />
-            </Later>
-          }
-        />
-        <Route
-          path="/telling"
-          element={
-            <Later>
-              <TellingPage person={person} />
-            </Later>
-          }
-        />
-        <Route
-          path="/archive"
-          element={
-            <Later>
-              <ArchivePage person={person} />
-            </Later>
-          }
-        />
-        <Route path="/journal" element={<JournalPage />} />
-        <Route
-          path="/properties/:handle"
-          element={
-            <Later>
-              <PropertyPage person={person} />
-            </Later>
-          }
-        />
-        <Route
-          path="*"
-          element={
-            <Notice kind="note">
-              This page does not exist. <Link to="/">Go to the yard</Link>.
-            </Notice>
-          }
-        />
+        </Route>
       </Routes>
     </Shell>
   );

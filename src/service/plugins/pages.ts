@@ -1,4 +1,5 @@
 import { existsSync } from 'node:fs';
+import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import helmet from '@fastify/helmet';
 import serveFiles from '@fastify/static';
@@ -8,6 +9,10 @@ import { answerProblem } from './problems.js';
 
 /** The built console, whether this runs from `src` or from `dist`. */
 const CONSOLE = fileURLToPath(new URL('../../../dist/console/', import.meta.url));
+
+/** Parts of the console whose names say what is in them; its page names those of today, and is asked for anew each time. */
+const NAMED_BY_CONTENT = join(CONSOLE, 'assets/');
+const FOR_EVER = 'public, max-age=31536000, immutable';
 
 /** Security headers for everything: only our own scripts, styles and data; no framing. */
 export async function headers(app: FastifyInstance): Promise<void> {
@@ -47,7 +52,15 @@ export async function headers(app: FastifyInstance): Promise<void> {
 export async function pages(app: FastifyInstance): Promise<void> {
   const built = existsSync(CONSOLE);
   if (built)
-    await app.register(serveFiles, { root: CONSOLE, wildcard: false, maxAge: '1h', preCompressed: true });
+    await app.register(serveFiles, {
+      root: CONSOLE,
+      wildcard: false,
+      cacheControl: false,
+      preCompressed: true,
+      setHeaders(reply, path) {
+        reply.setHeader('cache-control', path.startsWith(NAMED_BY_CONTENT) ? FOR_EVER : 'no-cache');
+      },
+    });
   app.setNotFoundHandler((request, reply) => {
     const wantsPage =
       request.method === 'GET' &&
