@@ -1,5 +1,6 @@
 import type { SingleBar } from 'cli-progress';
 import type { Job, JobItem } from '../api/documents.js';
+import type { ProblemCode } from '../api/problems.js';
 import { routes, type RouteName } from '../api/routes.js';
 import { createClient, type Client } from '../client/client.js';
 import { EXIT, isEngineCode } from './exit.js';
@@ -135,10 +136,19 @@ function isWait({ result }: JobItem): boolean {
 }
 
 function statusOf(items: readonly JobItem[]): number {
+  if (items.some((item) => FAILURES.has(item.result?.problem?.code ?? ''))) return EXIT.failed;
   if (items.some((item) => item.result?.problem && isEngineCode(item.result.problem.code)))
     return EXIT.engineSaidNo;
   return items.some((item) => item.result?.stops === true) ? EXIT.stops : EXIT.done;
 }
+
+/** Problems of a piece of work that are faults of the service itself. */
+const FAILURES: ReadonlySet<string> = new Set<ProblemCode>([
+  'internal',
+  'records-full',
+  'records-damaged',
+  'given-up',
+]);
 
 /** One line for each piece of a job. */
 export function printItems(job: Job, empty: string): void {

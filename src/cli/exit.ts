@@ -1,7 +1,17 @@
+import { Problem } from '../api/problems.js';
 import { ApiProblem, NotReached } from '../client/client.js';
+import { Explained } from '../api/explained.js';
 
 /** What the exit status says. */
-export const EXIT = { done: 0, stops: 1, usage: 2, notAllowed: 3, notReached: 4, engineSaidNo: 5 } as const;
+export const EXIT = {
+  done: 0,
+  stops: 1,
+  usage: 2,
+  notAllowed: 3,
+  notReached: 4,
+  engineSaidNo: 5,
+  failed: 6,
+} as const;
 
 /** Wrong use of the command line, with what was expected. */
 export class Usage extends Error {}
@@ -23,16 +33,10 @@ export function exitFor(error: unknown): { status: number; says: string } | null
     if (status === 401 || status === 403) return { status: EXIT.notAllowed, says: detail };
     if (code === 'engine-waits') return { status: EXIT.stops, says: detail };
     if (ENGINE_CODES.has(code)) return { status: EXIT.engineSaidNo, says: detail };
-    return { status: status >= 500 ? EXIT.notReached : EXIT.usage, says: detail };
+    return { status: ofProblem(status), says: detail };
   }
-  if (
-    error instanceof Error &&
-    ['SettingsFault', 'ProfileFault', 'RecordsHeld', 'RecordsFault', 'Problem'].includes(
-      error.constructor.name,
-    )
-  ) {
+  if (error instanceof Explained || error instanceof Problem)
     return { status: EXIT.usage, says: error.message };
-  }
   if (error instanceof Error && 'code' in error && error.code === 'EADDRINUSE') {
     return {
       status: EXIT.usage,
@@ -44,4 +48,12 @@ export function exitFor(error: unknown): { status: number; says: string } | null
 
 export function isEngineCode(code: string): boolean {
   return ENGINE_CODES.has(code);
+}
+
+/** Statuses by which something in between says that the service is not there (RFC 9110 §15.6). */
+const NOT_THERE = new Set([502, 503, 504]);
+
+function ofProblem(status: number): number {
+  if (NOT_THERE.has(status)) return EXIT.notReached;
+  return status >= 500 ? EXIT.failed : EXIT.usage;
 }

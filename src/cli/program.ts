@@ -100,6 +100,6 @@ export async function run(argv: readonly string[]): Promise<void> {
       known?.says ??
       `Something went wrong in the program itself: ${error instanceof Error ? error.message : String(error)}`;
     sayError(says);
-    process.exitCode = known?.status ?? 70;
+    process.exitCode = known?.status ?? EXIT.failed;
   }
 }

@@ -3,12 +3,13 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { isBorrowing, type Profile } from '../core/profile/profile.js';
 import { readProfileText } from '../core/profile/profile-text.js';
+import { Explained } from '../core/input/explained.js';
 
 /** Profiles that come with the product; the house is the only one. */
 export const OWN_PROFILES = fileURLToPath(new URL('../../engines/', import.meta.url));
 
 /** A profile that cannot be used, told by file and key. */
-export class ProfileFault extends Error {
+export class ProfileFault extends Explained {
   /** @param faults one line each */
   constructor(readonly faults: readonly string[]) {
     super(faults.join('\n'));

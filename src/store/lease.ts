@@ -4,6 +4,7 @@ import { hostname } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Transaction } from 'sequelize';
 import type { Clock } from '../core/time/clock.js';
+import { Explained } from '../core/input/explained.js';
 import type { Store } from './store.js';
 
 /** How often the holder says that it is alive, and after how long without a word it counts as gone. Milliseconds. */
@@ -11,7 +12,7 @@ const BEAT_MS = 3_000;
 const GONE_MS = 15_000;
 
 /** Another service holds the records; for the one who starts a second. */
-export class RecordsHeld extends Error {}
+export class RecordsHeld extends Explained {}
 
 /** Another service has taken the records over: this one may neither write nor send. */
 export class RecordsLost extends Error {
@@ -83,7 +84,7 @@ export class Lease {
       const now = this.clock.now().getTime();
       if (row && row.beatAt !== silentSince && isAlive(row, now, this.goneMs)) return row;
       await this.store.run(
-        'INSERT INTO lease (id, holder, host, pid, beatAt) VALUES (1, :holder, :host, :pid, :now) ON CONFLICT (id) DO UPDATE SET holder = :holder, host = :host, pid = :pid, beatAt = :now',
+        'INSERT INTO lease (id, holder, host, pid, beatAt) VALUES (1, $holder, $host, $pid, $now) ON CONFLICT (id) DO UPDATE SET holder = $holder, host = $host, pid = $pid, beatAt = $now',
         { holder: this.holder, host: WHERE, pid: process.pid, now },
         transaction,
       );
@@ -118,7 +119,7 @@ export class Lease {
     await this.beat;
     if (this.isLost) return;
     await this.store.write((transaction) =>
-      this.store.run('DELETE FROM lease WHERE holder = :holder', { holder: this.holder }, transaction),
+      this.store.run('DELETE FROM lease WHERE holder = $holder', { holder: this.holder }, transaction),
     );
     this.store.fenceBy(null);
   }
@@ -127,7 +128,7 @@ export class Lease {
     try {
       await this.store.write((transaction) =>
         this.store.run(
-          'UPDATE lease SET beatAt = :now WHERE holder = :holder',
+          'UPDATE lease SET beatAt = $now WHERE holder = $holder',
           { now: this.clock.now().getTime(), holder: this.holder },
           transaction,
         ),

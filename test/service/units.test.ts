@@ -116,7 +116,7 @@ describe('the exit status', () => {
     [problem('no-such-property'), 2],
     [problem('engine-refused'), 5],
     [problem('engine-waits'), 1],
-    [problem('internal'), 4],
+    [problem('internal'), 6],
   ])('%s is %i', (error, status) => {
     expect(exitFor(error)?.status).toBe(status);
   });

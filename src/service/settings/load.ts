@@ -3,9 +3,11 @@ import { readFile } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { parse } from 'yaml';
 import { asKey, faultInWords } from '../../core/input/in-words.js';
+import { Explained } from '../../core/input/explained.js';
 import { settingsSchema, type Settings } from './schema.js';
 
-export class SettingsFault extends Error {}
+/** Settings that cannot be used, told by their keys. */
+export class SettingsFault extends Explained {}
 
 export interface Loaded {
   readonly settings: Settings;
