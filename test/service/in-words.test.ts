@@ -56,10 +56,39 @@ describe('what is said of input that does not fit', () => {
     }
   });
 
+  test.each<[string, Joi.ObjectSchema | undefined, string, unknown, string]>([
+    ['a letter', schemas.writeLetters.body, 'text', 'x'.repeat(30_000), 'The text of the letter is too long'],
+    ['what was pasted', schemas.pasteToken.body, 'text', 'x'.repeat(30_000), 'What was pasted is too long'],
+    [
+      'a robots.txt',
+      schemas.keepRobots.body,
+      'text',
+      'x'.repeat(60_000),
+      'The text of the robots.txt is too',
+    ],
+    ['a report', schemas.writeReport.query, 'from', 7, '“7” is no text, as was expected for the first day'],
+    ['readings', schemas.compareReadings.query, 'from', '', 'The earlier reading is empty'],
+    ['a place in a zone', schemas.addCarryPlace.body, 'zone', '', 'The DNS zone is empty'],
+    ['a person’s mails', schemas.editTelling.body, 'zone', '', 'The time zone is empty'],
+    ['their pace', schemas.editTelling.body, 'atOnce', 3, '“3” is neither true nor false'],
+    ['a website’s', schemas.editRecipe.body, 'atOnce', 0, 'The number of requests at once is “0”'],
+    ['cases', schemas.listCases.query, 'kind', 'x', '“x” does not fit the kind of case'],
+    ['happenings', schemas.journal.query, 'kind', '7!', '“7!” does not fit the kind of happening'],
+    ['steps', schemas.putOffSteps.body, 'kind', 'x', '“x” does not fit the kind of step'],
+  ])('calls the same name by what it is for %s', (_, schema, key, value, says) => {
+    expect(told(schema, { [key]: value }).find((one) => one.startsWith(says))).toBeDefined();
+  });
+
+  test('says a name that nobody asks for as it was sent', () => {
+    expect(told(schemas.addClient.body, { 'my own name': 'x' })).toContain(
+      '“my own name” is nothing that is asked for here.',
+    );
+  });
+
   test('calls things as people do', () => {
     const { body } = schemas.addClient;
     expect(told(body, { name: '', handle: 'My Boat', audience: [''] })).toEqual([
-      'The name is empty.',
+      'The client’s name is empty.',
       '“My Boat” does not fit the handle; expected lower-case letters, digits and hyphens, such as “ferries”.',
       'Number 1 of the audience is empty.',
     ]);

@@ -22,10 +22,12 @@ export const claimsRequests = {
   recordVerdict: {
     params: refParams('enrolment'),
     body: Joi.object<BodyOf<typeof claimsRoutes.recordVerdict>, true>({
-      verdict: oneOf([...VERDICTS, 'withdrawn']).required(),
+      verdict: oneOf([...VERDICTS, 'withdrawn'])
+        .required()
+        .label('the verdict'),
       method: method,
-      reason: Joi.string().trim().max(500),
-      at: dayText,
+      reason: Joi.string().trim().max(500).label('the reason'),
+      at: dayText.label('the day of the verdict'),
       anyway: Joi.boolean(),
     }),
     answer: enrolment,

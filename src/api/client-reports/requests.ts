@@ -5,7 +5,11 @@ import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { clientReportsRoutes } from './routes.js';
 import { reportKept, reportWritten, wholeReport } from './schema.js';
 
-const span = { from: dayText, to: dayText, language: oneOf(SHEET_LANGUAGES) };
+const span = {
+  from: dayText.label('the first day'),
+  to: dayText.label('the last day'),
+  language: oneOf(SHEET_LANGUAGES),
+};
 
 /** What the routes take and answer. */
 export const clientReportsRequests = {

@@ -20,7 +20,7 @@ export const clientsRequests = {
   },
   addClient: {
     body: Joi.object<BodyOf<typeof clientsRoutes.addClient>, true>({
-      name: nameText.required(),
+      name: nameText.required().label('the client’s name'),
       handle: handleText,
       contact: Joi.string().trim().max(200),
       audience,
@@ -33,7 +33,7 @@ export const clientsRequests = {
     params: refParams('client'),
     body: Joi.object<BodyOf<typeof clientsRoutes.editClient>, true>({
       handle: handleText,
-      name: nameText,
+      name: nameText.label('the client’s name'),
       contact: Joi.string().trim().max(200).allow(null),
       audience,
       claims: oneOf(CLAIMS_BY).allow(null),

@@ -24,7 +24,7 @@ export const enginesRequests = {
   addAccount: {
     body: Joi.object<BodyOf<typeof enginesRoutes.addAccount>, true>({
       engine: refText.required(),
-      name: handleText.required(),
+      name: handleText.required().label('the account’s name'),
       keyFrom,
       key: accountKey,
     }).oxor('keyFrom', 'key'),
@@ -33,10 +33,10 @@ export const enginesRequests = {
   editAccount: {
     params: refParams('account'),
     body: Joi.object<BodyOf<typeof enginesRoutes.editAccount>, true>({
-      name: handleText,
+      name: handleText.label('the account’s name'),
       keyFrom,
       key: accountKey,
-      passedOnTo: refText.allow(null),
+      passedOnTo: refText.allow(null).label('the client that it is passed on to'),
     })
       .oxor('keyFrom', 'key')
       .min(1),

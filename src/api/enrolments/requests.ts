@@ -31,7 +31,7 @@ export const enrolmentsRequests = {
       client: refText,
       engines: Joi.array().items(refText).min(1).max(50),
       fitting: Joi.boolean(),
-      reach: reach,
+      reach: reach.label('the reach'),
       address: Joi.string().max(4096),
       account: refText,
       facts: factAnswers,

@@ -12,7 +12,7 @@ export const handoverRequests = {
   noteHolders: {
     params: refParams('enrolment'),
     body: Joi.object<BodyOf<typeof handoverRoutes.noteHolders>, true>({
-      says: Joi.string().trim().min(1).max(1_000).required(),
+      says: Joi.string().trim().min(1).max(1_000).required().label('the text'),
     }),
   },
   beginHandover: { params: refParams('client'), answer: handover },

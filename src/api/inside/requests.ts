@@ -15,10 +15,10 @@ export const entriesAsked = {
   folder,
   file: Joi.number().integer().min(0).max(50_000),
   since: day,
-  until: day,
+  until: day.label('the last day'),
   finding: Joi.string().pattern(/^(any|sitemap\.[a-z-]+)$/u, 'the code of a finding, or any'),
   asked: oneOf(ENTRY_ASKED),
-  order: oneOf(ENTRY_ORDERS),
+  order: oneOf(ENTRY_ORDERS).label('the order'),
 };
 
 /** What the routes take and answer. */

@@ -13,10 +13,11 @@ export const journalRequests = {
       client: refText,
       kind: Joi.string()
         .pattern(/^[a-z-]+(\.[a-z-]+)?$/u, 'a kind of happening, such as claim or claim.confirmed')
+        .label('the kind of happening')
         .max(60),
       who: Joi.string().trim().min(1).max(120),
-      from: dayText,
-      until: dayText,
+      from: dayText.label('the first day'),
+      until: dayText.label('the last day'),
     }),
     answer: page(journalEntry),
   },

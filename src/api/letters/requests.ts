@@ -26,8 +26,8 @@ export const lettersRequests = {
     body: Joi.object<BodyOf<typeof lettersRoutes.addContact>, true>({
       client: refText,
       property: refText,
-      name: nameText.required(),
-      role: contactRole.required(),
+      name: nameText.required().label('the contact’s name'),
+      role: contactRole.required().label('the contact’s role'),
       email: mailText,
       language: oneOf(SHEET_LANGUAGES),
     }).xor('client', 'property'),
@@ -48,7 +48,7 @@ export const lettersRequests = {
         .min(1)
         .max(200)
         .pattern(/^\P{Cc}*$/u, 'one line'),
-      text: Joi.string().min(1).max(20_000),
+      text: Joi.string().min(1).max(20_000).label('the text of the letter'),
     }).xor('property', 'client'),
     answer: items(letter),
   },
@@ -65,7 +65,7 @@ export const lettersRequests = {
   answerLetter: {
     params: refParams('id'),
     body: Joi.object<BodyOf<typeof lettersRoutes.answerLetter>, true>({
-      says: Joi.string().trim().min(1).max(2_000).required(),
+      says: Joi.string().trim().min(1).max(2_000).required().label('the answer'),
     }),
     answer: letter,
   },

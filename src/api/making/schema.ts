@@ -34,7 +34,7 @@ const texts = list(Joi.string().allow(''));
 
 export const weighing = Joi.object<Weighing, true>({
   pattern: Joi.string().max(500),
-  kind: oneOf(PAGE_KINDS),
+  kind: oneOf(PAGE_KINDS).label('the kind of page'),
   depth: Joi.number().integer().min(0).max(1_000),
   priority: Joi.number().min(0).max(1),
   frequency: oneOf(FREQUENCIES),

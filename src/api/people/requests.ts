@@ -13,7 +13,7 @@ export const password = Joi.string()
 export const peopleRequests = {
   signIn: {
     body: Joi.object<BodyOf<typeof peopleRoutes.signIn>, true>({
-      name: Joi.string().max(120).required(),
+      name: Joi.string().max(120).required().label('the name'),
       password: Joi.string().max(200).required(),
     }),
     answer: Joi.object<OutOf<typeof peopleRoutes.signIn>, true>({ person: person.required() }),
@@ -35,7 +35,7 @@ export const peopleRequests = {
   addKey: {
     body: Joi.object<BodyOf<typeof peopleRoutes.addKey>, true>({
       label: nameText.required(),
-      days: Joi.number().integer().min(1).max(730),
+      days: Joi.number().integer().min(1).max(730).label('the number of days'),
     }),
     answer: newKey,
   },
@@ -44,8 +44,8 @@ export const peopleRequests = {
   listPersons: { answer: items(person) },
   addPerson: {
     body: Joi.object<BodyOf<typeof peopleRoutes.addPerson>, true>({
-      name: nameText.required(),
-      role: role.required(),
+      name: nameText.required().label('the name'),
+      role: role.required().label('the role'),
       password: password.required(),
     }),
     answer: person,

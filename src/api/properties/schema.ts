@@ -5,7 +5,11 @@ import type { Access, NewProperty, Property } from './document.js';
 
 const hand = oneOf(['yes', 'no']);
 
-export const access = Joi.object<Access, true>({ zone: hand, files: hand, pages: hand });
+export const access = Joi.object<Access, true>({
+  zone: hand.label('the answer for the DNS zone'),
+  files: hand.label('the answer for the web root'),
+  pages: hand.label('the answer for the page templates'),
+});
 
 const propertyKeys = {
   ...named,

@@ -15,8 +15,8 @@ export const reportsRequests = {
       email: mailText,
       contact: Joi.boolean().valid(true),
       every: oneOf(REPORT_RHYTHMS).required(),
-      at: clockText,
-      zone: zoneText,
+      at: clockText.label('the hour'),
+      zone: zoneText.label('the time zone'),
     })
       .xor('person', 'email', 'contact')
       // Of all clients nobody is told who is none of the agency.

@@ -23,7 +23,7 @@ export const robotsRequests = {
   keepRobots: {
     params: refParams('property'),
     body: Joi.object<BodyOf<typeof robotsRoutes.keepRobots>, true>({
-      text: Joi.string().max(50_000).required(),
+      text: Joi.string().max(50_000).required().label('the text of the robots.txt'),
       over: Joi.string().hex().length(64).allow(null).required(),
       anyway: Joi.boolean(),
     }),

@@ -11,7 +11,7 @@ const MEANT = ['property', 'client', 'kind', 'engines'] as const;
 const stepsMeant = {
   property: refText,
   client: refText,
-  kind: oneOf(STEP_KINDS),
+  kind: oneOf(STEP_KINDS).label('the kind of step'),
   engines: Joi.array().items(refText).min(1).max(50),
 };
 
@@ -23,7 +23,7 @@ export const standingRequests = {
       ...narrow,
       property: refText,
       badge,
-      kind: oneOf(STEP_KINDS),
+      kind: oneOf(STEP_KINDS).label('the kind of step'),
     }),
     answer: yard,
   },
@@ -33,8 +33,8 @@ export const standingRequests = {
       ...narrow,
       property: refText,
       badge,
-      kind: oneOf([...STEP_KINDS, PUT_OFF]),
-      acts: oneOf(ACTS),
+      kind: oneOf([...STEP_KINDS, PUT_OFF]).label('the kind of step'),
+      acts: oneOf(ACTS).label('who acts'),
       person: refText,
     }),
     answer: worklist,
@@ -42,8 +42,8 @@ export const standingRequests = {
   putOffSteps: {
     body: Joi.object<BodyOf<typeof standingRoutes.putOffSteps>, true>({
       ...stepsMeant,
-      until: dayText.required(),
-      why: Joi.string().trim().min(1).max(300),
+      until: dayText.required().label('the day'),
+      why: Joi.string().trim().min(1).max(300).label('the reason'),
     }).or(...MEANT),
     answer: marked,
   },

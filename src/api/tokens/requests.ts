@@ -14,7 +14,7 @@ export const tokensRequests = {
   pasteToken: {
     params: refParams('enrolment'),
     body: Joi.object<BodyOf<typeof tokensRoutes.pasteToken>, true>({
-      text: Joi.string().allow('').max(20_000).required(),
+      text: Joi.string().allow('').max(20_000).required().label('what was pasted'),
       method: method,
       anyway,
     }),
@@ -32,7 +32,7 @@ export const tokensRequests = {
   },
   whoseToken: {
     query: Joi.object<QueryOf<typeof tokensRoutes.whoseToken>, true>({
-      text: Joi.string().trim().min(1).max(4_000).required(),
+      text: Joi.string().trim().min(1).max(4_000).required().label('the token or what was pasted'),
     }),
     answer: items(tokenOwner),
   },

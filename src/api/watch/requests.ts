@@ -20,8 +20,8 @@ export const watchRequests = {
   pauseWatch: {
     body: Joi.object<BodyOf<typeof watchRoutes.pauseWatch>, true>({
       ...pauseOf,
-      why: Joi.string().trim().min(1).max(300),
-      until: dayText,
+      why: Joi.string().trim().min(1).max(300).label('the reason'),
+      until: dayText.label('the last day of the pause'),
     }).xor('property', 'client', 'all'),
     answer: pause,
   },

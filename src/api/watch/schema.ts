@@ -24,9 +24,9 @@ export const rhythms = Joi.object<Property['rhythms'], true>({
 type RhythmChanges = { [What in keyof Property['rhythms']]: string | null };
 
 export const rhythmChanges = Joi.object<RhythmChanges, true>({
-  placement: rhythm.allow(null),
-  variants: rhythm.allow(null),
-  sitemap: rhythm.allow(null),
+  placement: rhythm.allow(null).label('the rhythm of placements'),
+  variants: rhythm.allow(null).label('the rhythm of variants'),
+  sitemap: rhythm.allow(null).label('the rhythm of sitemaps'),
 }).min(1);
 
 const watchedThing = Joi.object<WatchedThing, true>({

@@ -18,8 +18,8 @@ const sentence = Joi.object<Sentence, true>({
 const input = {
   language: oneOf(SHEET_LANGUAGES).required(),
   part: oneOf(WORDING_PARTS).required(),
-  name: Joi.string().max(60).required(),
-  says: Joi.string().max(5_000).allow(null, '').required(),
+  name: Joi.string().max(60).required().label('the name of the sentence'),
+  says: Joi.string().max(5_000).allow(null, '').required().label('the sentence'),
 };
 
 /** What the routes take and answer. */

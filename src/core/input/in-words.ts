@@ -1,70 +1,39 @@
-/** What is asked for, as people call it; the name itself in quotes for what is not here. */
+/** What a name stands for wherever it is asked for. What a field alone calls so stands with it, as its label. */
 const CALLED: Readonly<Record<string, string>> = {
   account: 'the account',
-  acts: 'who acts',
   address: 'the address',
   addresses: 'the list of addresses',
   after: 'the place “after”',
-  answer: 'the answer',
-  at: 'the time',
   audience: 'the audience',
   badge: 'the badge',
   client: 'the client',
   contact: 'the contact',
-  days: 'the number of days',
+  contacts: 'the list of contacts',
+  email: 'the e-mail address',
   engine: 'the engine',
   engines: 'the list of engines',
   enrolment: 'the enrolment',
   enrolments: 'the list of enrolments',
   facts: 'the facts',
-  files: 'the answer for the web root',
-  found: 'the number found',
-  from: 'the earlier reading',
   handle: 'the handle',
   host: 'the host',
   id: 'the identifier',
   key: 'the key',
   keyFrom: 'the variable that holds the key',
-  kind: 'the kind of step',
   label: 'the label',
+  language: 'the language',
   limit: 'the limit',
-  listed: 'the number listed',
   match: 'the text to look for',
   method: 'the method',
-  name: 'the name',
-  order: 'the order',
-  pages: 'the answer for the page templates',
-  passedOnTo: 'the client that it is passed on to',
   password: 'the password',
+  person: 'the person',
   profile: 'the profile',
   properties: 'the list of properties',
   property: 'the property',
-  reach: 'the reach',
-  readAt: 'the time of the reading',
-  reason: 'the reason',
-  role: 'the role',
-  sample: 'the number of pages to try',
-  seed: 'the seed',
   sitemap: 'the sitemap',
-  state: 'the state',
   submissions: 'the list of submissions',
-  text: 'what was pasted',
-  to: 'the later reading',
-  trouble: 'the trouble',
-  placement: 'the rhythm of placements',
-  until: 'the time “until”',
-  email: 'the e-mail address',
-  digestAt: 'the hour of the digest',
-  atOnce: 'the answer for “at once”',
-  digest: 'the answer for the digest',
-  clients: 'the list of clients',
+  subject: 'the subject',
   url: 'the address',
-  person: 'the person',
-  variants: 'the rhythm of variants',
-  verdict: 'the verdict',
-  why: 'the reason why',
-  work: 'the answer for “work”',
-  zone: 'the answer for the DNS zone',
 };
 
 /** What is expected, where a form says it better than its rule. */
@@ -92,11 +61,21 @@ export function asKey(path: readonly (string | number)[]): string {
   return path.length === 0 ? 'the file' : `“${path.join('.')}”`;
 }
 
-function called(path: readonly (string | number)[]): string {
+/** @param label of the field, as its schema has it; what the validator makes of the path where it has none */
+function called(path: readonly (string | number)[], label: string | undefined): string {
   const name = path.findLast((part) => typeof part === 'string') ?? '';
   const place = path.findLast((part) => typeof part === 'number');
-  const words = CALLED[name] ?? `“${name}”`;
+  const isOwn = label !== undefined && label !== asLabel(path) && path.length > 0;
+  const words = isOwn ? label : (CALLED[name] ?? `“${name}”`);
   return place === undefined ? words : `number ${String(place + 1)} of ${words}`;
+}
+
+/** What the validator calls a field that has no label: its path. */
+function asLabel(path: readonly (string | number)[]): string {
+  return path
+    .map((part) => (typeof part === 'number' ? `[${String(part)}]` : `.${part}`))
+    .join('')
+    .replace(/^\./u, '');
 }
 
 function listed(words: readonly unknown[], link: string): string {
@@ -111,9 +90,10 @@ function listed(words: readonly unknown[], link: string): string {
  */
 export function faultInWords(
   { type, path, context = {} }: FaultFound,
-  naming: (path: readonly (string | number)[]) => string = called,
+  naming: (path: readonly (string | number)[], label?: string) => string = called,
 ): string {
-  const what = naming(path);
+  const label = context['label'];
+  const what = naming(path, typeof label === 'string' ? label : undefined);
   const name = String(path.findLast((part) => typeof part === 'string') ?? '');
   const value = given(context['value']);
   const limit = String(context['limit'] ?? '');
