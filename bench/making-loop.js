@@ -101,7 +101,7 @@ async function ours() {
     actor: { personId: null },
     input: { propertyId: 'p', isWhole: false },
   });
-  const [{ pages }] = await store.select('SELECT count(*) AS pages FROM made_pages WHERE makingId = :id', {
+  const [{ pages }] = await store.select('SELECT count(*) AS pages FROM made_pages WHERE makingId = $id', {
     id: `making-${String(nth)}`,
   });
   return { pages, rate: (pages * 1000) / (performance.now() - started) };

@@ -192,9 +192,9 @@ async function oneDay(desk: Desk, stretches: CheckRow[], random: () => number): 
     for (const [place, stretch] of stretches.entries())
       if (random() < CHANGING_A_DAY) stretches[place] = await changed(desk, stretch, at, transaction);
     const ids = JSON.stringify(stretches.filter(({ firstAt }) => firstAt !== at).map(({ id }) => id));
-    const these = 'SELECT value FROM json_each(:ids)';
+    const these = 'SELECT value FROM json_each($ids)';
     await store.run(
-      `UPDATE checks SET checkedAt = :at, times = times + 1, findings = findings WHERE id IN (${these})`,
+      `UPDATE checks SET checkedAt = $at, times = times + 1, findings = findings WHERE id IN (${these})`,
       { at, ids },
       transaction,
     );
@@ -204,12 +204,12 @@ async function oneDay(desk: Desk, stretches: CheckRow[], random: () => number): 
       { bind: { at, ids, packed: deflateRawSync(JSON.stringify(EVIDENCE)) }, transaction },
     );
     await store.run(
-      `UPDATE job_items SET state = 'done', begun = 1, finishedAt = :at, result = :result WHERE jobId = :job`,
+      `UPDATE job_items SET state = 'done', begun = 1, finishedAt = $at, result = $result WHERE jobId = $job`,
       { at, result: JSON.stringify(RESULT), job },
       transaction,
     );
     await store.run(
-      `UPDATE jobs SET state = 'done', finished = total, finishedAt = :at WHERE id = :job`,
+      `UPDATE jobs SET state = 'done', finished = total, finishedAt = $at WHERE id = $job`,
       { at, job },
       transaction,
     );

@@ -1,6 +1,8 @@
 import { rmSync } from 'node:fs';
 import { QueryTypes, Sequelize } from 'sequelize';
 
+import { boundIn } from './bound.js';
+
 type Value = string | number | null;
 
 /**
@@ -44,9 +46,9 @@ export class Shelf {
 
   select<Row extends object>(
     sql: string,
-    replacements: Record<string, Value | Value[]> = {},
+    values: Readonly<Record<string, Value | readonly Value[]>> = {},
   ): Promise<Row[]> {
-    const found = this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements });
+    const found = this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, bind: boundIn(sql, values) });
     const over = found.then(
       () => undefined,
       () => undefined,

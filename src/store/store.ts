@@ -49,10 +49,11 @@ import { definePeople } from './models/people.js';
 import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
+import { boundIn, type Values } from './bound.js';
 import { Connections } from './connections.js';
 import { requireGoing } from '../during/stopping.js';
 import { markNow } from './marks.js';
-import { asRecordsFault } from './records-fault.js';
+import { asRecordsFault, RecordsFault } from './records-fault.js';
 import { TableColumns } from './table-columns.js';
 import { isUnhurried } from './unhurried.js';
 
@@ -131,8 +132,12 @@ export class Store {
    */
   static async open(file: string): Promise<Store> {
     if (Store.isOpen) throw new Error('This process has its records open already.');
+    try {
+      makePrivate(file);
+    } catch (error) {
+      throw asRecordsFault(error, file);
+    }
     Store.isOpen = true;
-    makePrivate(file);
     const sequelize = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
     const shelves = join(
       file === ':memory:' ? mkdtempSync(join(tmpdir(), 'yardbadge-')) : dirname(file),
@@ -242,24 +247,24 @@ export class Store {
   /** Rows of a hand-written query, typed by the caller. */
   select<Row extends object>(
     sql: string,
-    replacements: Record<string, unknown> = {},
+    values: Values = {},
     transaction: Transaction | null = null,
   ): Promise<Row[]> {
-    return this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, replacements, transaction });
+    return this.sequelize.query<Row>(sql, {
+      type: QueryTypes.SELECT,
+      bind: boundIn(sql, values),
+      transaction,
+    });
   }
 
   /** Carries out a hand-written statement within a transaction. */
-  async run(sql: string, replacements: Record<string, unknown>, transaction: Transaction): Promise<void> {
-    await this.sequelize.query(sql, { type: QueryTypes.RAW, replacements, transaction });
+  async run(sql: string, values: Values, transaction: Transaction): Promise<void> {
+    await this.sequelize.query(sql, { type: QueryTypes.RAW, bind: boundIn(sql, values), transaction });
   }
 
   /** As `run`. @returns how many rows it changed */
-  async change(
-    sql: string,
-    replacements: Record<string, unknown>,
-    transaction: Transaction,
-  ): Promise<number> {
-    await this.run(sql, replacements, transaction);
+  async change(sql: string, values: Values, transaction: Transaction): Promise<number> {
+    await this.run(sql, values, transaction);
     const [row] = await this.select<{ count: number }>('SELECT changes() AS count', {}, transaction);
     return row?.count ?? 0;
   }
@@ -294,6 +299,11 @@ export class Store {
         ({ name }) => name,
       );
     const known = await done();
+    const newer = known.filter((name) => !MIGRATIONS.some((one) => one.name === name));
+    if (newer.length > 0)
+      throw new RecordsFault(
+        `The records were written by a newer Yard Badge, which knows of “${newer.join('”, “')}”. Start that one, or put the copy there that was made before the upgrade. Nothing was changed.`,
+      );
     if (MIGRATIONS.every(({ name }) => known.includes(name))) return;
     // Loaded only when it has work: that takes a fifth of a second.
     const { Umzug } = await import('umzug');
@@ -304,8 +314,8 @@ export class Store {
           this.write(async (transaction) => {
             for (const statement of up) await sequelize.query(statement, { transaction });
             // With what it did, in one transaction: an end in between would have it done once more.
-            await sequelize.query('INSERT INTO migrations (name) VALUES (:name)', {
-              replacements: { name },
+            await sequelize.query('INSERT INTO migrations (name) VALUES ($name)', {
+              bind: { name },
               transaction,
             });
           }),
@@ -314,7 +324,7 @@ export class Store {
         // It has been written down with what it did.
         logMigration: () => Promise.resolve(),
         unlogMigration: async ({ name }) => {
-          await sequelize.query('DELETE FROM migrations WHERE name = :name', { replacements: { name } });
+          await sequelize.query('DELETE FROM migrations WHERE name = $name', { bind: { name } });
         },
         executed: done,
       },

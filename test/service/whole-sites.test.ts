@@ -345,7 +345,7 @@ describe('a website whose robots.txt asks for a wait between two requests', () =
         told.push(...items.flatMap(({ progress }) => progress ?? []));
         return told;
       },
-      (all) => all.length > 0,
+      (all) => all.some((says) => says.includes('Crawl-delay')),
     );
     await stage.marit.finished(await making);
     expect(told.at(-1)).toMatch(

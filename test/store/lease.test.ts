@@ -23,7 +23,7 @@ const WRITER = `
   const store = await Store.open(process.argv[1]);
   await Lease.take(store, { now: () => new Date() }, () => process.exit(7));
   for (let at = 0; ; at += 1)
-    await store.write((transaction) => store.run("INSERT INTO journal (at, kind, says, details) VALUES (:at, 'test', 'x', '{}')",
+    await store.write((transaction) => store.run("INSERT INTO journal (at, kind, says, details) VALUES ($at, 'test', 'x', '{}')",
       { at: new Date().toISOString() }, transaction)).then(() => new Promise((done) => setTimeout(done, 8)), () => process.exit(8));
 `;
 

@@ -48,6 +48,40 @@ describe('the records', () => {
     store = await Store.open(join(folder, 'records.sqlite'));
   });
 
+  it('are not opened where a newer version has written them, which is said', async () => {
+    await store.write((transaction) =>
+      store.run('INSERT INTO migrations (name) VALUES ($name)', { name: '9999-tomorrow' }, transaction),
+    );
+    await store.close();
+    const file = join(folder, 'records.sqlite');
+    await expect(Store.open(file)).rejects.toThrow(RecordsFault);
+    await expect(Store.open(file)).rejects.toThrow(
+      'written by a newer Yard Badge, which knows of “9999-tomorrow”',
+    );
+    store = await Store.open(join(folder, 'others.sqlite'));
+  });
+
+  it('say what is the matter with their folder', async () => {
+    await store.close();
+    writeFileSync(join(folder, 'a file'), '');
+    await expect(Store.open(join(folder, 'a file', 'records.sqlite'))).rejects.toThrow(
+      'what is to be its folder is a file',
+    );
+    store = await Store.open(join(folder, 'records.sqlite'));
+  });
+
+  it('take what a statement names as values, lists as JSON, and nothing else', async () => {
+    await add("o'neil");
+    await add('b');
+    const found = (sql: string, values: Record<string, unknown>) =>
+      store.select<{ handle: string }>(`SELECT handle FROM clients WHERE ${sql} ORDER BY handle`, values);
+    expect(await found('handle = $handle', { handle: "o'neil", other: 7 })).toEqual([{ handle: "o'neil" }]);
+    expect(await found('handle = $handle', { handle: "' OR ''='" })).toEqual([]);
+    const handles = ["o'neil", 'b', '$handle'];
+    expect(await found('handle IN (SELECT value FROM json_each($handles))', { handles })).toHaveLength(2);
+    await expect(async () => found('handle = $handle', {})).rejects.toThrow('nothing is given for $handle');
+  });
+
   it('are written by one connection that is kept from one transaction to the next', async () => {
     const used = new Set<unknown>();
     await Promise.all(

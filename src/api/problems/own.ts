@@ -15,6 +15,11 @@ export const OWN = {
     title: 'The records cannot be written',
     says: 'Nothing was recorded, for the disk with the records is full or fails. What was recorded before is all there. Once there is room again, just try again.',
   },
+  'records-damaged': {
+    status: 500,
+    title: 'A part of the records is damaged',
+    says: 'A part of the records is damaged and cannot be read. What lies elsewhere can. Stop the service, keep its file, and put the newest copy of it there; “records verify” names what is damaged.',
+  },
   internal: {
     status: 500,
     title: 'Something went wrong in the service',

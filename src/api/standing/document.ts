@@ -86,6 +86,10 @@ export interface Verification {
   /** How many properties and rows were compared. */
   properties: number;
   rows: number;
+  /** What SQLite finds wrong with the file itself, in its own words, the first twenty; empty for a sound one. */
+  damage: string[];
+  /** Rows that belong to others which are not there, by table and the table that they belong to; none in a sound file. */
+  orphans: { table: string; of: string; rows: number }[];
   /** What differs, the first 200: the row as kept and as derived, null where there is none. */
   differing: { property: string; table: string; row: string; kept: string | null; derived: string | null }[];
 }

@@ -92,6 +92,8 @@ export const marked = Joi.object<Marked, true>({ steps: count, properties: count
 export const verification = Joi.object<Verification, true>({
   properties: count,
   rows: count,
+  damage: list(Joi.string()),
+  orphans: list(Joi.object<Verification['orphans'][number], true>({ table: id, of: id, rows: count })),
   differing: list(
     Joi.object<Verification['differing'][number], true>({
       property: id,

@@ -218,7 +218,7 @@ async function knownTokens(
     `SELECT e.id AS enrolmentId, ${NAME_COLUMNS}, t.method
        FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId
       WHERE t.replacedAt IS NULL AND ${
-        isAll ? 'e.endedAt IS NULL AND p.archivedAt IS NULL' : 'e.id IN (SELECT value FROM json_each(:ids))'
+        isAll ? 'e.endedAt IS NULL AND p.archivedAt IS NULL' : 'e.id IN (SELECT value FROM json_each($ids))'
       } ORDER BY p.handle, e.engine, e.reach, e.id, t.method`,
     { ids: JSON.stringify(ids) },
   );

@@ -168,8 +168,8 @@ export async function takeBackVerdict(desk: Desk, actor: Actor, ref: string): Pr
     if (ownership?.recordedBy != null && ownership.at === at) await ownership.destroy({ transaction });
     // Alerts about this enrolment alone that the verdict brought about were never true.
     await desk.store.run(
-      `DELETE FROM cases WHERE propertyId = :propertyId AND kind IN ('slipping', 'lost') AND openedAt >= :at
-         AND (SELECT COUNT(*) FROM json_each(touches)) = 1 AND :name IN (SELECT value FROM json_each(touches))`,
+      `DELETE FROM cases WHERE propertyId = $propertyId AND kind IN ('slipping', 'lost') AND openedAt >= $at
+         AND (SELECT COUNT(*) FROM json_each(touches)) = 1 AND $name IN (SELECT value FROM json_each(touches))`,
       { propertyId: property.id, at, name: facts.name },
       transaction,
     );

@@ -183,8 +183,8 @@ async function requireKept(
 ): Promise<void> {
   const [job] = await desk.store.select<{ id: string }>(
     `SELECT j.id FROM jobs j JOIN job_items i ON i.jobId = j.id WHERE j.kind = 'delete-client' AND j.state <> 'done'
-        AND i.input->>'clientId' = :clientId
-        AND (i.input->>'propertyId' IS NULL OR i.input->>'propertyId' = :propertyId) LIMIT 1`,
+        AND i.input->>'clientId' = $clientId
+        AND (i.input->>'propertyId' IS NULL OR i.input->>'propertyId' = $propertyId) LIMIT 1`,
     which,
     transaction,
   );

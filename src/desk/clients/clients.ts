@@ -24,7 +24,7 @@ export async function viewClient(desk: Desk, row: ClientRow): Promise<Client> {
 /** Clients with the number of their properties, and how far they are: two queries or three, however many they are. */
 async function viewAll(desk: Desk, rows: readonly ClientRow[]): Promise<Client[]> {
   const ids = JSON.stringify(rows.map(({ id }) => id));
-  const among = 'clientId IN (SELECT value FROM json_each(:ids))';
+  const among = 'clientId IN (SELECT value FROM json_each($ids))';
   const [counts, sums, ends] = await Promise.all([
     desk.store.select<{ clientId: string; count: number }>(
       `SELECT clientId, COUNT(*) AS count FROM properties WHERE ${among} AND archivedAt IS NULL GROUP BY clientId`,

@@ -23,14 +23,14 @@ export async function followNoted(
   const at = nowText(desk);
   if (former)
     await desk.store.run(
-      `UPDATE contacts SET endedAt = :at WHERE clientId = :clientId AND propertyId IS NULL AND role = 'owner' AND endedAt IS NULL
-         AND email = :email AND name = :name`,
+      `UPDATE contacts SET endedAt = $at WHERE clientId = $clientId AND propertyId IS NULL AND role = 'owner' AND endedAt IS NULL
+         AND email = $email AND name = $name`,
       { ...former, clientId, at },
       transaction,
     );
   if (!noted) return;
   const [there] = await desk.store.select(
-    'SELECT 1 FROM contacts WHERE clientId = :clientId AND endedAt IS NULL AND lower(email) = lower(:email)',
+    'SELECT 1 FROM contacts WHERE clientId = $clientId AND endedAt IS NULL AND lower(email) = lower($email)',
     { clientId, email: noted.email },
     transaction,
   );

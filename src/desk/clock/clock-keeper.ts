@@ -56,12 +56,12 @@ export class ClockKeeper {
     return store.writeQuietly(async (transaction) => {
       const now = nowText(this.desk);
       await store.run(
-        'INSERT INTO clock_seen (id, at) VALUES (1, :now) ON CONFLICT (id) DO UPDATE SET at = :now',
+        'INSERT INTO clock_seen (id, at) VALUES (1, $now) ON CONFLICT (id) DO UPDATE SET at = $now',
         { now },
         transaction,
       );
       await store.run(
-        'UPDATE keys SET endedAt = expiresAt WHERE endedAt IS NULL AND expiresAt <= :now',
+        'UPDATE keys SET endedAt = expiresAt WHERE endedAt IS NULL AND expiresAt <= $now',
         { now },
         transaction,
       );

@@ -38,20 +38,20 @@ export async function correctAhead(desk: Desk, transaction: Transaction): Promis
   const { store } = desk;
   const now = nowText(desk);
   let count = await store.change(
-    `UPDATE recipes SET nextAt = :now WHERE nextAt > :now AND propertyId IN (SELECT propertyId FROM makings WHERE startedAt > :now)`,
+    `UPDATE recipes SET nextAt = $now WHERE nextAt > $now AND propertyId IN (SELECT propertyId FROM makings WHERE startedAt > $now)`,
     { now },
     transaction,
   );
   count += await store.change(
-    'UPDATE messages SET nextAt = :now WHERE nextAt > :now AND createdAt > :now',
+    'UPDATE messages SET nextAt = $now WHERE nextAt > $now AND createdAt > $now',
     { now },
     transaction,
   );
   count += await reportsAgain(desk, transaction);
   for (const [table, columns] of Object.entries(DONE_AT))
     count += await store.change(
-      `UPDATE ${table} SET ${columns.map((one) => `${one} = iif(${one} > :now, :now, ${one})`).join(', ')}
-        WHERE ${columns.map((one) => `${one} > :now`).join(' OR ')}`,
+      `UPDATE ${table} SET ${columns.map((one) => `${one} = iif(${one} > $now, $now, ${one})`).join(', ')}
+        WHERE ${columns.map((one) => `${one} > $now`).join(' OR ')}`,
       { now },
       transaction,
     );
@@ -61,13 +61,13 @@ export async function correctAhead(desk: Desk, transaction: Transaction): Promis
 async function reportsAgain(desk: Desk, transaction: Transaction): Promise<number> {
   const now = nowText(desk);
   const rows = await desk.store.select<ReportValues>(
-    'SELECT * FROM reports WHERE upTo > :now AND endedAt IS NULL',
+    'SELECT * FROM reports WHERE upTo > $now AND endedAt IS NULL',
     { now },
     transaction,
   );
   for (const { id, every, clock, zone } of rows)
     await desk.store.run(
-      'UPDATE reports SET upTo = :now, nextAt = :next WHERE id = :id',
+      'UPDATE reports SET upTo = $now, nextAt = $next WHERE id = $id',
       { id, now, next: nextReportAt(new Date(now), { every, clock, zone }).toISOString() },
       transaction,
     );

@@ -22,7 +22,7 @@ export async function nameOf({ store }: { readonly store: Store }, id: string): 
 export async function namesOf(store: Store, ids: readonly string[]): Promise<Map<string, string>> {
   if (ids.length === 0) return new Map();
   const rows = await store.select<Row>(
-    `SELECT e.id, ${NAME_COLUMNS} FROM json_each(:ids) wanted
+    `SELECT e.id, ${NAME_COLUMNS} FROM json_each($ids) wanted
        JOIN enrolments e ON e.id = wanted.value JOIN properties p ON p.id = e.propertyId`,
     { ids: JSON.stringify(ids) },
   );

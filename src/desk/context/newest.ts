@@ -10,7 +10,7 @@ export async function newest<Row extends object>(
 ): Promise<Row[]> {
   if (ids.length === 0) return [];
   return store.select<Row>(
-    `SELECT one.* FROM json_each(:ids) AS wanted JOIN ${table} AS one ON one.rowid =
+    `SELECT one.* FROM json_each($ids) AS wanted JOIN ${table} AS one ON one.rowid =
        (SELECT n.rowid FROM ${table} AS n WHERE n.${group} = wanted.value ORDER BY n.${order} DESC, n.rowid DESC LIMIT 1)`,
     { ids: JSON.stringify([...new Set(ids)]) },
   );

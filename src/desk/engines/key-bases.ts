@@ -19,12 +19,12 @@ export class KeyBases {
     if (known !== undefined) return known;
     const bound = await this.store.write(async (transaction) => {
       await this.store.run(
-        'INSERT OR IGNORE INTO key_bases (variable, origin, since) VALUES (:variable, :origin, :since)',
+        'INSERT OR IGNORE INTO key_bases (variable, origin, since) VALUES ($variable, $origin, $since)',
         { variable, origin, since: this.clock.now().toISOString() },
         transaction,
       );
       const [row] = await this.store.select<{ origin: string }>(
-        'SELECT origin FROM key_bases WHERE variable = :variable',
+        'SELECT origin FROM key_bases WHERE variable = $variable',
         { variable },
         transaction,
       );

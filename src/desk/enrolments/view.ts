@@ -111,11 +111,11 @@ function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingE
   return desk.store.select<StandingElsewhere>(
     `SELECT ${NAME_COLUMNS}, t.method, t.value, c.place, c.checkedAt
        FROM tokens t
-       JOIN enrolments e ON e.id = t.enrolmentId AND e.accountId = :account AND e.endedAt IS NULL AND e.id <> :own
+       JOIN enrolments e ON e.id = t.enrolmentId AND e.accountId = $account AND e.endedAt IS NULL AND e.id <> $own
        JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
-        AND p.clientId = (SELECT o.clientId FROM properties o WHERE o.id = :property)
+        AND p.clientId = (SELECT o.clientId FROM properties o WHERE o.id = $property)
        JOIN checks c ON c.id = (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
-      WHERE t.value IN (:values) AND t.replacedAt IS NULL AND c.seen = 1 LIMIT :limit`,
+      WHERE t.value IN (SELECT value FROM json_each($values)) AND t.replacedAt IS NULL AND c.seen = 1 LIMIT $limit`,
     {
       account: facts.row.accountId,
       property: facts.row.propertyId,

@@ -17,42 +17,42 @@ const OPTIONS = { header: true, escape_formulas: true, record_delimiter: 'window
 const TABLES: readonly (readonly [name: string, sql: string])[] = [
   [
     'properties',
-    `SELECT handle, address, host, frontDoor, createdAt, archivedAt, nameEnds FROM properties WHERE clientId = :id ORDER BY handle`,
+    `SELECT handle, address, host, frontDoor, createdAt, archivedAt, nameEnds FROM properties WHERE clientId = $id ORDER BY handle`,
   ],
   [
     'enrolments',
     `SELECT p.handle AS property, e.engine, e.reach, e.target, e.createdAt, e.endedAt FROM enrolments e JOIN properties p ON p.id = e.propertyId
-      WHERE p.clientId = :id ORDER BY p.handle, e.engine, e.reach`,
+      WHERE p.clientId = $id ORDER BY p.handle, e.engine, e.reach`,
   ],
   [
     'tokens',
     `SELECT p.handle AS property, e.engine, e.reach, t.method, t.value, t.issuedAt, t.replacedAt FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId
-      JOIN properties p ON p.id = e.propertyId WHERE p.clientId = :id ORDER BY p.handle, e.engine, t.method, t.issuedAt`,
+      JOIN properties p ON p.id = e.propertyId WHERE p.clientId = $id ORDER BY p.handle, e.engine, t.method, t.issuedAt`,
   ],
   [
     'checks',
     `SELECT p.handle AS property, e.engine, c.method, c.place, c.firstAt, c.checkedAt, c.times, c.seen, c.forecast FROM checks c
-      JOIN enrolments e ON e.id = c.enrolmentId JOIN properties p ON p.id = e.propertyId WHERE p.clientId = :id ORDER BY p.handle, e.engine, c.checkedAt`,
+      JOIN enrolments e ON e.id = c.enrolmentId JOIN properties p ON p.id = e.propertyId WHERE p.clientId = $id ORDER BY p.handle, e.engine, c.checkedAt`,
   ],
   [
     'ownership',
     `SELECT p.handle AS property, e.engine, e.reach, o.at, o.kind, o.reason FROM ownerships o JOIN enrolments e ON e.id = o.enrolmentId
-      JOIN properties p ON p.id = e.propertyId WHERE p.clientId = :id ORDER BY p.handle, e.engine, o.at`,
+      JOIN properties p ON p.id = e.propertyId WHERE p.clientId = $id ORDER BY p.handle, e.engine, o.at`,
   ],
   [
     'sitemaps',
     `SELECT p.handle AS property, s.url, r.firstAt, r.at, r.addresses, r.newestLastmod FROM sitemaps s JOIN properties p ON p.id = s.propertyId
-      LEFT JOIN readings r ON r.sitemapId = s.id WHERE p.clientId = :id ORDER BY p.handle, s.url, r.at`,
+      LEFT JOIN readings r ON r.sitemapId = s.id WHERE p.clientId = $id ORDER BY p.handle, s.url, r.at`,
   ],
   [
     'submissions',
     `SELECT p.handle AS property, s.url, e.engine, u.sentAs, u.submittedAt, u.withdrawnAt, g.at, g.readAt, g.found, g.listed, g.trouble
       FROM submissions u JOIN sitemaps s ON s.id = u.sitemapId JOIN properties p ON p.id = s.propertyId JOIN enrolments e ON e.id = u.enrolmentId
-      LEFT JOIN engine_readings g ON g.submissionId = u.id WHERE p.clientId = :id ORDER BY p.handle, s.url, e.engine, g.at`,
+      LEFT JOIN engine_readings g ON g.submissionId = u.id WHERE p.clientId = $id ORDER BY p.handle, s.url, e.engine, g.at`,
   ],
   [
     'journal',
-    `SELECT j.at, j.kind, p.handle AS property, j.says FROM journal j LEFT JOIN properties p ON p.id = j.propertyId WHERE j.clientId = :id ORDER BY j.seq`,
+    `SELECT j.at, j.kind, p.handle AS property, j.says FROM journal j LEFT JOIN properties p ON p.id = j.propertyId WHERE j.clientId = $id ORDER BY j.seq`,
   ],
 ];
 
@@ -82,7 +82,7 @@ export async function archiveFiles(
   files.set('handover.json', JSON.stringify(await viewHandover(desk, client), null, 1));
   await addSheet(desk, client, files);
   const reports = await desk.store.select<{ at: string; html: string; markdown: string }>(
-    'SELECT at, html, markdown FROM client_reports WHERE clientId = :id ORDER BY at DESC LIMIT 500',
+    'SELECT at, html, markdown FROM client_reports WHERE clientId = $id ORDER BY at DESC LIMIT 500',
     { id: client.id },
   );
   for (const { at: when, html, markdown } of reports) {

@@ -21,13 +21,13 @@ interface DeletionInput {
 }
 
 const PROPERTIES =
-  '(SELECT id FROM properties WHERE clientId = :clientId AND (:propertyId IS NULL OR id = :propertyId))';
+  '(SELECT id FROM properties WHERE clientId = $clientId AND ($propertyId IS NULL OR id = $propertyId))';
 const OF_PROPERTY = `propertyId IN ${PROPERTIES}`;
 const OF_ENROLMENT = `enrolmentId IN (SELECT id FROM enrolments WHERE ${OF_PROPERTY})`;
 const SITEMAPS = `(SELECT id FROM sitemaps WHERE ${OF_PROPERTY})`;
 const OF_SITEMAP = `sitemapId IN ${SITEMAPS}`;
 /** What is of the client as a whole, and stays where one property is deleted. */
-const OF_CLIENT = '(:propertyId IS NULL AND clientId = :clientId)';
+const OF_CLIENT = '($propertyId IS NULL AND clientId = $clientId)';
 const SUMS = `SELECT f.value->>'sum' FROM made_versions v, json_each(v.files) f WHERE v.propertyId`;
 
 /**
@@ -163,7 +163,7 @@ async function doneWith({ store }: Desk, propertyId: string): Promise<string[]> 
       ] as const
     ).map(async ([table, one, many]) => {
       const [row] = await store.select<{ count: number }>(
-        `SELECT COUNT(*) AS count FROM ${table} WHERE propertyId = :propertyId`,
+        `SELECT COUNT(*) AS count FROM ${table} WHERE propertyId = $propertyId`,
         { propertyId },
       );
       return row && row.count > 0 ? [counted(row.count, one, many)] : [];

@@ -96,7 +96,7 @@ async function keep(
     personId: actor.personId,
   };
   await desk.store.write(async (transaction) => {
-    await desk.store.run('DELETE FROM holders WHERE enrolmentId = :id', { id: row.id }, transaction);
+    await desk.store.run('DELETE FROM holders WHERE enrolmentId = $id', { id: row.id }, transaction);
     await desk.store.insert('holders', [{ ...values }], transaction);
     await note(desk, actor, transaction, {
       kind: 'holders',
@@ -113,7 +113,7 @@ export async function knownHolders(
   ids: readonly string[],
 ): Promise<ReadonlyMap<string, NonNullable<HandoverEnrolment['holders']>>> {
   const rows = await store.select<HoldersValues>(
-    'SELECT * FROM holders WHERE enrolmentId IN (SELECT value FROM json_each(:ids))',
+    'SELECT * FROM holders WHERE enrolmentId IN (SELECT value FROM json_each($ids))',
     { ids: JSON.stringify(ids) },
   );
   return new Map(

@@ -36,7 +36,7 @@ interface TickValues {
 /** The newest handing over of a client; null where none was begun. */
 export async function handoverOf({ store }: Desk, clientId: string): Promise<HandoverValues | null> {
   const [row] = await store.select<HandoverValues>(
-    'SELECT * FROM handovers WHERE clientId = :clientId ORDER BY startedAt DESC LIMIT 1',
+    'SELECT * FROM handovers WHERE clientId = $clientId ORDER BY startedAt DESC LIMIT 1',
     { clientId },
   );
   return row ?? null;
@@ -113,7 +113,7 @@ async function sharedAccounts(
 ): Promise<ReadonlySet<string>> {
   const rows = await store.select<{ accountId: string }>(
     `SELECT DISTINCT e.accountId FROM enrolments e JOIN properties p ON p.id = e.propertyId
-      WHERE e.endedAt IS NULL AND p.clientId <> :clientId AND e.accountId IN (SELECT value FROM json_each(:ids))`,
+      WHERE e.endedAt IS NULL AND p.clientId <> $clientId AND e.accountId IN (SELECT value FROM json_each($ids))`,
     { clientId, ids: JSON.stringify(accounts.map(({ id }) => id)) },
   );
   return new Set(rows.map(({ accountId }) => accountId));
@@ -203,7 +203,7 @@ async function ticked(
   items: ReturnType<typeof itemsFor>,
 ): Promise<HandoverItem[]> {
   const ticks = begun
-    ? await store.select<TickValues>('SELECT * FROM handover_ticks WHERE handoverId = :id', { id: begun.id })
+    ? await store.select<TickValues>('SELECT * FROM handover_ticks WHERE handoverId = $id', { id: begun.id })
     : [];
   const names = await personNames(ticks.map(({ personId }) => personId));
   return items.map(({ item, says, isDone, at }) => {

@@ -51,7 +51,7 @@ export async function tickHandover(
     throw new Problem('no-such-item', { item, items: items.map((one) => `“${one.item}”`).join(', ') });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'DELETE FROM handover_ticks WHERE handoverId = :id AND item = :item',
+      'DELETE FROM handover_ticks WHERE handoverId = $id AND item = $item',
       { id: begun.id, item },
       transaction,
     );
@@ -74,8 +74,8 @@ export async function tickHandover(
 export async function callOffHandover(desk: Desk, actor: Actor, ref: string): Promise<Handover> {
   const { client, begun } = await begunFor(desk, ref);
   await desk.store.write(async (transaction) => {
-    await desk.store.run('DELETE FROM handover_ticks WHERE handoverId = :id', { id: begun.id }, transaction);
-    await desk.store.run('DELETE FROM handovers WHERE id = :id', { id: begun.id }, transaction);
+    await desk.store.run('DELETE FROM handover_ticks WHERE handoverId = $id', { id: begun.id }, transaction);
+    await desk.store.run('DELETE FROM handovers WHERE id = $id', { id: begun.id }, transaction);
     await note(desk, actor, transaction, {
       kind: 'handover.called-off',
       says: `The handing over of ${client.name} was called off.`,
@@ -111,7 +111,7 @@ export async function endHandover(
   await archiveClient(desk, actor, client.id, true);
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'UPDATE handovers SET endedAt = :now, deleteOn = :day WHERE id = :id',
+      'UPDATE handovers SET endedAt = $now, deleteOn = $day WHERE id = $id',
       { id: begun.id, day, now: nowText(desk) },
       transaction,
     );
@@ -127,14 +127,14 @@ export async function endHandover(
 /** Clients whose records are due to be deleted are told of once, in the journal. */
 export async function tellDeletions(desk: Desk): Promise<void> {
   const due = await desk.store.select<HandoverValues>(
-    'SELECT * FROM handovers WHERE deleteOn IS NOT NULL AND toldAt IS NULL AND deleteOn <= :now LIMIT 20',
+    'SELECT * FROM handovers WHERE deleteOn IS NOT NULL AND toldAt IS NULL AND deleteOn <= $now LIMIT 20',
     { now: nowText(desk) },
   );
   for (const { id, clientId } of due) {
     const client = await ClientRow.findByPk(clientId);
     await desk.store.write(async (transaction) => {
       await desk.store.run(
-        'UPDATE handovers SET toldAt = :now WHERE id = :id',
+        'UPDATE handovers SET toldAt = $now WHERE id = $id',
         { id, now: nowText(desk) },
         transaction,
       );

@@ -104,7 +104,7 @@ export async function evidenceOf(
 ): Promise<ReadonlyMap<string, object>> {
   const rows = await store.select<{ checkId: string; packed: Buffer | string }>(
     // “newest” sorts behind “first”, and is put in its place.
-    `SELECT checkId, packed FROM evidence WHERE checkId IN (SELECT value FROM json_each(:ids)) ORDER BY checkId, which`,
+    `SELECT checkId, packed FROM evidence WHERE checkId IN (SELECT value FROM json_each($ids)) ORDER BY checkId, which`,
     { ids: JSON.stringify(checkIds) },
   );
   return new Map(rows.map(({ checkId, packed }) => [checkId, unpacked(packed)]));

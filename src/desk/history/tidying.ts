@@ -32,43 +32,43 @@ const OLD: readonly {
     kept: 'evidence',
     table: 'evidence',
     key: 'rowid',
-    old: `at < :before AND checkId NOT IN (SELECT (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
+    old: `at < $before AND checkId NOT IN (SELECT (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
              FROM tokens t WHERE t.replacedAt IS NULL)`,
   },
   {
     kept: 'checks',
     table: 'checks',
     key: 'id',
-    old: `checkedAt < :before AND id <> (SELECT n.id FROM checks n WHERE n.tokenId = checks.tokenId ORDER BY n.checkedAt DESC LIMIT 1)`,
+    old: `checkedAt < $before AND id <> (SELECT n.id FROM checks n WHERE n.tokenId = checks.tokenId ORDER BY n.checkedAt DESC LIMIT 1)`,
   },
   {
     kept: 'looks',
     table: 'job_items',
     key: 'id',
-    old: `jobId IN (SELECT id FROM jobs WHERE kind IN ('watch','watch-read') AND state = 'done' AND finishedAt < :before)`,
+    old: `jobId IN (SELECT id FROM jobs WHERE kind IN ('watch','watch-read') AND state = 'done' AND finishedAt < $before)`,
   },
   {
     kept: 'looks',
     table: 'jobs',
     key: 'id',
-    old: `kind IN ('watch','watch-read') AND state = 'done' AND finishedAt < :before AND id NOT IN (SELECT jobId FROM job_items)`,
+    old: `kind IN ('watch','watch-read') AND state = 'done' AND finishedAt < $before AND id NOT IN (SELECT jobId FROM job_items)`,
   },
   {
     kept: 'pieces',
     table: 'job_items',
     key: 'id',
-    old: `jobId IN (SELECT id FROM jobs WHERE finishedAt < :before)`,
+    old: `jobId IN (SELECT id FROM jobs WHERE finishedAt < $before)`,
   },
   {
     kept: 'jobs',
     table: 'jobs',
     key: 'id',
-    old: `finishedAt < :before AND id NOT IN (SELECT jobId FROM job_items) AND id NOT IN (SELECT jobId FROM replays WHERE jobId IS NOT NULL)`,
+    old: `finishedAt < $before AND id NOT IN (SELECT jobId FROM job_items) AND id NOT IN (SELECT jobId FROM replays WHERE jobId IS NOT NULL)`,
   },
-  { kept: 'messages', table: 'messages', key: 'id', old: `createdAt < :before AND nextAt IS NULL` },
-  { kept: 'messages', table: 'news', key: 'id', old: `at < :before AND toldAt IS NOT NULL` },
-  { kept: 'checks', table: 'cases', key: 'id', old: `endedAt < :before AND endToldAt IS NOT NULL` },
-  { kept: 'keys', table: 'keys', key: 'id', old: `coalesce(endedAt, expiresAt) < :before` },
+  { kept: 'messages', table: 'messages', key: 'id', old: `createdAt < $before AND nextAt IS NULL` },
+  { kept: 'messages', table: 'news', key: 'id', old: `at < $before AND toldAt IS NOT NULL` },
+  { kept: 'checks', table: 'cases', key: 'id', old: `endedAt < $before AND endToldAt IS NOT NULL` },
+  { kept: 'keys', table: 'keys', key: 'id', old: `coalesce(endedAt, expiresAt) < $before` },
 ];
 
 /** Lets go what is older than it is to be kept, a little at a time. @returns how many rows went */

@@ -17,7 +17,7 @@ export async function askedAbout(desk: Desk, propertyId: string): Promise<AskedA
     says: string | null;
   }>(
     `SELECT a.address, e.engine, a.listed, a.at, a.says FROM enrolments e JOIN page_asks a ON a.enrolmentId = e.id
-      WHERE e.propertyId = :propertyId AND a.kind = 'lookup' AND a.answeredAt IS NOT NULL ORDER BY a.at DESC LIMIT ${String(MOST)}`,
+      WHERE e.propertyId = $propertyId AND a.kind = 'lookup' AND a.answeredAt IS NOT NULL ORDER BY a.at DESC LIMIT ${String(MOST)}`,
     { propertyId },
   );
   const found = new Map<string, SitemapEntryShown['asked']>();

@@ -78,35 +78,35 @@ async function conditions(
   const where: string[] = [];
   const values: Values = {};
   if (asked.match !== undefined && asked.match !== '') {
-    where.push(`e.address LIKE :match ESCAPE '\\'`);
+    where.push(`e.address LIKE $match ESCAPE '\\'`);
     values['match'] = `%${asked.match.replace(/[\\%_]/gu, '\\$&')}%`;
   }
   if (asked.folder !== undefined && asked.folder !== '') {
     const [folder] = await shelf.select<{ place: number; last: number; total: number }>(
-      'SELECT place, last, total FROM folders WHERE path = :path',
+      'SELECT place, last, total FROM folders WHERE path = $path',
       { path: folderAt(sitemap, asked.folder) },
     );
     if (!folder) throw new Problem('no-such-folder', { folder: asked.folder });
     // Of much that is in it, the first are found soonest by going through all in order; the sign keeps the index out of it.
     const column = folder.total > FEW ? '+e.folder' : 'e.folder';
-    where.push(`${column} IN (SELECT id FROM folders WHERE place BETWEEN :place AND :last)`);
+    where.push(`${column} IN (SELECT id FROM folders WHERE place BETWEEN $place AND $last)`);
     Object.assign(values, { place: folder.place, last: folder.last });
   }
   if (asked.file !== undefined) {
-    where.push('e.file = :file');
+    where.push('e.file = $file');
     values['file'] = asked.file;
   }
   if (asked.since !== undefined) {
-    where.push('e.time >= :since');
+    where.push('e.time >= $since');
     values['since'] = Date.parse(asked.since);
   }
   if (asked.until !== undefined) {
-    where.push('e.time < :until');
+    where.push('e.time < $until');
     values['until'] = Date.parse(asked.until);
   }
   if (asked.finding === 'any') where.push('e.faults IS NOT NULL');
   else if (asked.finding !== undefined) {
-    where.push(`e.faults IS NOT NULL AND ' ' || e.faults || ' ' LIKE :finding`);
+    where.push(`e.faults IS NOT NULL AND ' ' || e.faults || ' ' LIKE $finding`);
     values['finding'] = `% ${asked.finding} %`;
   }
   if (asked.asked !== undefined) {
@@ -117,7 +117,7 @@ async function conditions(
       ),
       '',
     ];
-    where.push('e.address IN (:about)');
+    where.push('e.address IN (SELECT value FROM json_each($about))');
   }
   return { where, values };
 }
@@ -199,19 +199,19 @@ async function pageOf(
     const [, id, place] = /^(.+)_(\d{1,12})$/u.exec(after) ?? [];
     if (id !== row.id) throw new Problem('bad-cursor');
     bound['from'] = Number(place);
-    if (column === null) all.push(`e.place ${sign} :from`);
+    if (column === null) all.push(`e.place ${sign} $from`);
     else {
       const [here] = await shelf.select<{ key: string | number | null }>(
-        `SELECT ${column} AS key FROM entries WHERE place = :from`,
+        `SELECT ${column} AS key FROM entries WHERE place = $from`,
         { from: Number(place) },
       );
       bound['key'] = here?.key ?? null;
-      all.push(`(e.${column} ${sign} :key OR (e.${column} = :key AND e.place > :from))`);
+      all.push(`(e.${column} ${sign} $key OR (e.${column} = $key AND e.place > $from))`);
     }
   }
   return shelf.select<Row>(
     `SELECT e.place, e.address, e.lastmod, e.file, e.line, e.faults, f.url FROM entries e JOIN files f ON f.file = e.file
-       ${all.length === 0 ? '' : `WHERE ${all.join(' AND ')}`} ORDER BY ${by} LIMIT :limit`,
+       ${all.length === 0 ? '' : `WHERE ${all.join(' AND ')}`} ORDER BY ${by} LIMIT $limit`,
     bound,
   );
 }
@@ -255,7 +255,7 @@ export async function outlineSitemap(desk: Desk, ref: string, under?: string): P
   const above = under === undefined || under === '' ? null : await folderId(shelf, folderAt(sitemap, under));
   const [folders, faults, [dates]] = await Promise.all([
     shelf.select<{ path: string; own: number; total: number; place: number; last: number }>(
-      `SELECT path, own, total, place, last FROM folders WHERE parent IS :above ORDER BY place LIMIT :limit`,
+      `SELECT path, own, total, place, last FROM folders WHERE parent IS $above ORDER BY place LIMIT $limit`,
       { above, limit: MOST_FOLDERS + 1 },
     ),
     shelf.select<{ faults: string; count: number }>(
@@ -288,7 +288,7 @@ export async function outlineSitemap(desk: Desk, ref: string, under?: string): P
 }
 
 async function folderId(shelf: Shelf, path: string): Promise<number> {
-  const [found] = await shelf.select<{ id: number }>('SELECT id FROM folders WHERE path = :path', { path });
+  const [found] = await shelf.select<{ id: number }>('SELECT id FROM folders WHERE path = $path', { path });
   if (!found) throw new Problem('no-such-folder', { folder: path });
   return found.id;
 }

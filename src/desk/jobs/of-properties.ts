@@ -6,10 +6,10 @@ import type { Store } from '../../store/store.js';
 export const DELETION = 'delete-client';
 
 /** SQL: whether a piece `i` is about one of the properties `:ids`, by what its input names. */
-const ABOUT = `(i.input->>'propertyId' IN (SELECT value FROM json_each(:ids))
-  OR i.input->>'enrolmentId' IN (SELECT id FROM enrolments WHERE propertyId IN (SELECT value FROM json_each(:ids)))
-  OR i.input->>'sitemapId' IN (SELECT id FROM sitemaps WHERE propertyId IN (SELECT value FROM json_each(:ids)))
-  OR i.input->>'placeId' IN (SELECT id FROM carry_places WHERE propertyId IN (SELECT value FROM json_each(:ids))))`;
+const ABOUT = `(i.input->>'propertyId' IN (SELECT value FROM json_each($ids))
+  OR i.input->>'enrolmentId' IN (SELECT id FROM enrolments WHERE propertyId IN (SELECT value FROM json_each($ids)))
+  OR i.input->>'sitemapId' IN (SELECT id FROM sitemaps WHERE propertyId IN (SELECT value FROM json_each($ids)))
+  OR i.input->>'placeId' IN (SELECT id FROM carry_places WHERE propertyId IN (SELECT value FROM json_each($ids))))`;
 
 /** The pieces under way that are about some properties; their deletion is none of them. */
 export async function underWayAbout(store: Store, ids: readonly string[]): Promise<string[]> {
@@ -24,9 +24,9 @@ export async function underWayAbout(store: Store, ids: readonly string[]): Promi
 export async function putAwayOf(store: Store, { input }: JobItemRow): Promise<PropertyRow | null> {
   const named = input as Readonly<Record<string, unknown>>;
   const [found] = await store.select<{ id: string }>(
-    `SELECT p.id FROM properties p WHERE p.archivedAt IS NOT NULL AND p.id = coalesce(:propertyId,
-       (SELECT propertyId FROM enrolments WHERE id = :enrolmentId), (SELECT propertyId FROM sitemaps WHERE id = :sitemapId),
-       (SELECT propertyId FROM carry_places WHERE id = :placeId))`,
+    `SELECT p.id FROM properties p WHERE p.archivedAt IS NOT NULL AND p.id = coalesce($propertyId,
+       (SELECT propertyId FROM enrolments WHERE id = $enrolmentId), (SELECT propertyId FROM sitemaps WHERE id = $sitemapId),
+       (SELECT propertyId FROM carry_places WHERE id = $placeId))`,
     Object.fromEntries(
       ['propertyId', 'enrolmentId', 'sitemapId', 'placeId'].map((key) => [
         key,

@@ -91,8 +91,8 @@ export async function takeBack(store: Store): Promise<{ jobs: JobRow[]; suspects
 /** The first pieces of a job that wait and may be begun beside others. */
 export function waitingOf(store: Store, jobId: string, most: number): Promise<Waiting[]> {
   return store.select<Waiting>(
-    `SELECT id, host, engine FROM job_items WHERE jobId = :jobId AND state = 'waiting' AND dueAt IS NULL
-       AND begun < ${String(MOST_BEGUN - 1)} ORDER BY seq LIMIT :most`,
+    `SELECT id, host, engine FROM job_items WHERE jobId = $jobId AND state = 'waiting' AND dueAt IS NULL
+       AND begun < ${String(MOST_BEGUN - 1)} ORDER BY seq LIMIT $most`,
     { jobId, most },
   );
 }
@@ -100,24 +100,24 @@ export function waitingOf(store: Store, jobId: string, most: number): Promise<Wa
 /** Frees the pieces whose time has come. @returns their jobs, those that were not stopped */
 export async function freeDue(store: Store, now: string): Promise<JobRow[]> {
   const [any] = await store.select(
-    `SELECT 1 FROM job_items WHERE state = 'waiting' AND dueAt <= :now LIMIT 1`,
+    `SELECT 1 FROM job_items WHERE state = 'waiting' AND dueAt <= $now LIMIT 1`,
     { now },
   );
   if (!any) return [];
   return store.write(async (transaction) => {
     const rows = await store.select<{ jobId: string; count: number }>(
-      `SELECT jobId, COUNT(*) AS count FROM job_items WHERE state = 'waiting' AND dueAt <= :now GROUP BY jobId`,
+      `SELECT jobId, COUNT(*) AS count FROM job_items WHERE state = 'waiting' AND dueAt <= $now GROUP BY jobId`,
       { now },
       transaction,
     );
     await store.run(
-      `UPDATE job_items SET dueAt = NULL WHERE state = 'waiting' AND dueAt <= :now`,
+      `UPDATE job_items SET dueAt = NULL WHERE state = 'waiting' AND dueAt <= $now`,
       { now },
       transaction,
     );
     for (const { jobId, count } of rows)
       await store.run(
-        'UPDATE jobs SET resting = resting - :count WHERE id = :jobId',
+        'UPDATE jobs SET resting = resting - $count WHERE id = $jobId',
         { jobId, count },
         transaction,
       );
@@ -180,10 +180,10 @@ export async function writeEnd(
     { where: { id }, transaction },
   );
   const [job] = await store.select<{ isDone: number }>(
-    `UPDATE jobs SET finished = finished + :over, resting = resting + :rests,
-       state = iif(finished + :over >= total, 'done', state), finishedAt = iif(finished + :over >= total, :finishedAt, finishedAt),
-       stoppedAt = iif(finished + :over >= total, NULL, stoppedAt)
-     WHERE id = :jobId RETURNING state = 'done' AS isDone`,
+    `UPDATE jobs SET finished = finished + $over, resting = resting + $rests,
+       state = iif(finished + $over >= total, 'done', state), finishedAt = iif(finished + $over >= total, $finishedAt, finishedAt),
+       stoppedAt = iif(finished + $over >= total, NULL, stoppedAt)
+     WHERE id = $jobId RETURNING state = 'done' AS isDone`,
     { jobId, over: isOver ? 1 : 0, rests: dueAt === undefined ? 0 : 1, finishedAt },
     transaction,
   );

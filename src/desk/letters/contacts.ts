@@ -27,7 +27,7 @@ const MOST_OF_A_CLIENT = 500;
 /** The people of a client. */
 export function contactsOf({ store }: Pick<Desk, 'store'>, clientId: string): Promise<ContactValues[]> {
   return store.select<ContactValues>(
-    'SELECT * FROM contacts WHERE clientId = :clientId AND endedAt IS NULL ORDER BY name, id',
+    'SELECT * FROM contacts WHERE clientId = $clientId AND endedAt IS NULL ORDER BY name, id',
     { clientId },
   );
 }
@@ -98,13 +98,13 @@ export async function addContact(
 /** Somebody is written to no more; what they were written stays. Throws Problem. */
 export async function endContact(desk: Desk, actor: Actor, id: string): Promise<void> {
   const [row] = await desk.store.select<ContactValues>(
-    'SELECT * FROM contacts WHERE id = :id AND endedAt IS NULL',
+    'SELECT * FROM contacts WHERE id = $id AND endedAt IS NULL',
     { id },
   );
   if (!row) throw new Problem('no-such-contact', { ref: id });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'UPDATE contacts SET endedAt = :now WHERE id = :id',
+      'UPDATE contacts SET endedAt = $now WHERE id = $id',
       { id, now: nowText(desk) },
       transaction,
     );

@@ -159,8 +159,8 @@ async function casesOf(
   named: readonly string[] | null,
 ): Promise<OpenCase[]> {
   const found = await store.select<OpenCase>(
-    `SELECT id, propertyId, kind, remedy FROM cases WHERE endedAt IS NULL AND propertyId IN (SELECT value FROM json_each(:ids))
-       AND ${named ? 'id' : 'kind'} IN (SELECT value FROM json_each(:which)) ORDER BY openedAt, id`,
+    `SELECT id, propertyId, kind, remedy FROM cases WHERE endedAt IS NULL AND propertyId IN (SELECT value FROM json_each($ids))
+       AND ${named ? 'id' : 'kind'} IN (SELECT value FROM json_each($which)) ORDER BY openedAt, id`,
     {
       ids: JSON.stringify(properties.map(({ id }) => id)),
       which: JSON.stringify(named ?? Object.keys(WEBSITE_CASES)),
@@ -195,7 +195,7 @@ function openLetters(
 ): Promise<{ contactId: string; propertyId: string; at: string }[]> {
   return store.select(
     `SELECT l.contactId, lp.propertyId, l.at FROM letter_properties lp JOIN letters l ON l.id = lp.letterId
-      WHERE lp.propertyId IN (SELECT value FROM json_each(:ids)) AND l.answeredAt IS NULL ORDER BY l.at DESC`,
+      WHERE lp.propertyId IN (SELECT value FROM json_each($ids)) AND l.answeredAt IS NULL ORDER BY l.at DESC`,
     { ids: JSON.stringify(properties.map(({ id }) => id)) },
   );
 }

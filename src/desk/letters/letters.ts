@@ -179,8 +179,8 @@ async function writeOne(
 /** The link of a letter before to the same sheet works no more once there is another: of each contact one is about. */
 async function endFormer(desk: Desk, actor: Actor, contactId: string, linkId: string): Promise<void> {
   const former = await desk.store.select<{ id: string }>(
-    `SELECT o.id FROM letters l JOIN shared_links o ON o.id = l.linkId AND o.endedAt IS NULL JOIN shared_links n ON n.id = :linkId
-      WHERE l.contactId = :contactId AND o.id <> n.id AND o.clientId = n.clientId AND o.propertyId IS n.propertyId
+    `SELECT o.id FROM letters l JOIN shared_links o ON o.id = l.linkId AND o.endedAt IS NULL JOIN shared_links n ON n.id = $linkId
+      WHERE l.contactId = $contactId AND o.id <> n.id AND o.clientId = n.clientId AND o.propertyId IS n.propertyId
         AND ((n.enrolments IS NULL AND n.places IS NULL) OR (o.enrolments IS n.enrolments AND o.places IS n.places))`,
     { contactId, linkId },
   );
@@ -192,7 +192,7 @@ const LETTERS = `SELECT l.*, c.name, c.role, m.sentAt AS sent, m.deadAt AS dead 
 
 function lettersBy({ store }: Desk, ids: readonly string[]): Promise<LetterShown[]> {
   return store.select<LetterShown>(
-    `${LETTERS} WHERE l.id IN (SELECT value FROM json_each(:ids)) ORDER BY l.at DESC, l.id`,
+    `${LETTERS} WHERE l.id IN (SELECT value FROM json_each($ids)) ORDER BY l.at DESC, l.id`,
     { ids: JSON.stringify(ids) },
   );
 }
@@ -212,13 +212,13 @@ export async function listLetters(desk: Desk, query: LettersQuery): Promise<Page
   const client = query.client === undefined ? null : await findClient(query.client);
   const place = query.after === undefined ? null : cursorIn(query.after);
   const where = [
-    ...(client ? ['l.clientId = :clientId'] : []),
-    ...(property ? ['l.id IN (SELECT letterId FROM letter_properties WHERE propertyId = :propertyId)'] : []),
+    ...(client ? ['l.clientId = $clientId'] : []),
+    ...(property ? ['l.id IN (SELECT letterId FROM letter_properties WHERE propertyId = $propertyId)'] : []),
     ...(query.open === true ? ['l.answeredAt IS NULL'] : []),
-    ...(place ? ['(l.at < :at OR (l.at = :at AND l.id > :id))'] : []),
+    ...(place ? ['(l.at < $at OR (l.at = $at AND l.id > $id))'] : []),
   ];
   const rows = await desk.store.select<LetterShown>(
-    `${LETTERS} ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY l.at DESC, l.id LIMIT :most`,
+    `${LETTERS} ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY l.at DESC, l.id LIMIT $most`,
     { clientId: client?.id ?? null, propertyId: property?.id ?? null, ...place, most: limit + 1 },
   );
   const shown = rows.slice(0, limit);
@@ -232,7 +232,7 @@ export async function listLetters(desk: Desk, query: LettersQuery): Promise<Page
 async function viewLetters(desk: Desk, rows: readonly LetterShown[]): Promise<Letter[]> {
   const of = await desk.store.select<{ letterId: string; handle: string }>(
     `SELECT lp.letterId, p.handle FROM letter_properties lp JOIN properties p ON p.id = lp.propertyId
-      WHERE lp.letterId IN (SELECT value FROM json_each(:ids)) ORDER BY p.handle`,
+      WHERE lp.letterId IN (SELECT value FROM json_each($ids)) ORDER BY p.handle`,
     { ids: JSON.stringify(rows.map(({ id }) => id)) },
   );
   const [clients, names] = await Promise.all([
@@ -272,7 +272,7 @@ export async function answerLetter(desk: Desk, actor: Actor, id: string, says: s
   if (!row) throw new Problem('no-such-letter', { ref: id });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'UPDATE letters SET answeredAt = :now, answer = :says, answerKind = NULL WHERE id = :id',
+      'UPDATE letters SET answeredAt = $now, answer = $says, answerKind = NULL WHERE id = $id',
       { id, says, now: nowText(desk) },
       transaction,
     );
@@ -291,5 +291,5 @@ export async function answerLetter(desk: Desk, actor: Actor, id: string, says: s
 }
 
 function propertiesOf({ store }: Desk, letterId: string): Promise<{ propertyId: string }[]> {
-  return store.select('SELECT propertyId FROM letter_properties WHERE letterId = :letterId', { letterId });
+  return store.select('SELECT propertyId FROM letter_properties WHERE letterId = $letterId', { letterId });
 }

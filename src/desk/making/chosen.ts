@@ -31,7 +31,7 @@ export async function* gathered(
   for (;;) {
     const rows = await store.select<GatheredRow>(
       `SELECT url, depth, foundBy, kind, folder, title, modified, header, seenAt, ${withMore ? 'more' : 'NULL AS more'} FROM made_pages INDEXED BY made_pages_url
-         WHERE makingId = :makingId AND url > :from AND state = 'in' ORDER BY url LIMIT ${String(AT_ONCE)}`,
+         WHERE makingId = $makingId AND url > $from AND state = 'in' ORDER BY url LIMIT ${String(AT_ONCE)}`,
       { makingId, from },
     );
     yield* rows;

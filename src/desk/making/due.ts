@@ -17,7 +17,7 @@ export async function makeDue(desk: Desk, jobs: JobRunner): Promise<void> {
   const due = await desk.store.select<{ propertyId: string }>(
     `SELECT w.propertyId FROM
        (SELECT r.propertyId, r.nextAt, o.clientId FROM recipes r JOIN properties o ON o.id = r.propertyId
-         WHERE r.nextAt IS NOT NULL AND r.nextAt <= :now AND o.archivedAt IS NULL) w
+         WHERE r.nextAt IS NOT NULL AND r.nextAt <= $now AND o.archivedAt IS NULL) w
       WHERE ${NOT_PAUSED} ORDER BY w.nextAt LIMIT ${String(MOST_AT_ONCE)}`,
     { now: nowText(desk) },
   );

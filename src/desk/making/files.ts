@@ -285,7 +285,7 @@ async function tidyVersions(desk: Desk, propertyId: string, transaction: Transac
   await MadeVersionRow.destroy({ where: { id: rows.map(({ id }) => id) }, transaction });
   const sums = [...new Set(rows.flatMap(({ files }) => files.map(({ sum }) => sum)))];
   await desk.store.run(
-    `DELETE FROM made_files WHERE sum IN (SELECT value FROM json_each(:sums)) AND sum NOT IN
+    `DELETE FROM made_files WHERE sum IN (SELECT value FROM json_each($sums)) AND sum NOT IN
        (SELECT f.value->>'sum' FROM made_versions v, json_each(v.files) f)`,
     { sums: JSON.stringify(sums) },
     transaction,

@@ -48,14 +48,14 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   const { id } = making;
   const findings: Finding[] = [];
   const [held] = await store.select<{ count: number }>(
-    `SELECT count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = :id AND state = 'in'`,
+    `SELECT count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = $id AND state = 'in'`,
     { id },
   );
   const inside = held?.count ?? 0;
   const linked = await store.select<Counted>(
     `SELECT p.why, c.count, p.url, p.detail, p.fromUrl FROM
-       (SELECT why, count(*) AS count, min(seq) AS seq FROM made_pages WHERE makingId = :id AND state = 'out' AND fromUrl IS NOT NULL GROUP BY why) c
-       JOIN made_pages p ON p.makingId = :id AND p.seq = c.seq`,
+       (SELECT why, count(*) AS count, min(seq) AS seq FROM made_pages WHERE makingId = $id AND state = 'out' AND fromUrl IS NOT NULL GROUP BY why) c
+       JOIN made_pages p ON p.makingId = $id AND p.seq = c.seq`,
     { id },
   );
   for (const { why, count, url, detail, fromUrl } of linked) {
@@ -67,19 +67,19 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
   }
   const [unlinked] = await store.select<{ count: number; first: string | null }>(
     `SELECT count(*) AS count, min(url) AS first FROM made_pages INDEXED BY made_pages_state
-       WHERE makingId = :id AND state = 'in' AND foundBy = 'sitemap'`,
+       WHERE makingId = $id AND state = 'in' AND foundBy = 'sitemap'`,
     { id },
   );
   if (making.recipe.sources.includes('site') && unlinked?.first != null)
     findings.push(finding('making.unlinked', { count: unlinked.count, first: unlinked.first }));
   const [kept] = await store.select<{ count: number; first: string; detail: string }>(
     `SELECT count(*) AS count, min(url) AS first, kept AS detail FROM made_pages INDEXED BY made_pages_state
-       WHERE makingId = :id AND state = 'in' AND kept IS NOT NULL HAVING count(*) > 0`,
+       WHERE makingId = $id AND state = 'in' AND kept IS NOT NULL HAVING count(*) > 0`,
     { id },
   );
   if (kept) findings.push(finding('making.kept', { ...kept }));
   const [many] = await store.select<{ count: number; first: string | null }>(
-    `SELECT count(*) AS count, min(url) AS first FROM made_pages WHERE makingId = :id AND state = 'in' AND more->>'beyond' > 0`,
+    `SELECT count(*) AS count, min(url) AS first FROM made_pages WHERE makingId = $id AND state = 'in' AND more->>'beyond' > 0`,
     { id },
   );
   if (many?.first != null)
@@ -92,7 +92,7 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
     );
   if (making.ended != null && making.ended !== 'all') {
     const [left] = await store.select<{ count: number }>(
-      `SELECT count(*) AS count FROM made_pages WHERE makingId = :id AND state = 'waiting'`,
+      `SELECT count(*) AS count FROM made_pages WHERE makingId = $id AND state = 'waiting'`,
       { id },
     );
     findings.push(
@@ -111,7 +111,7 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
 /** Why there is nothing: the front door itself is kept from everybody or from us, or it has no page. */
 async function nothingFound({ store }: Desk, id: string, door: string): Promise<Finding> {
   const [kept] = await store.select<{ detail: string | null }>(
-    `SELECT detail FROM made_pages WHERE makingId = :id AND url = :door AND why = 'forbidden'`,
+    `SELECT detail FROM made_pages WHERE makingId = $id AND url = $door AND why = 'forbidden'`,
     { id, door },
   );
   return kept?.detail == null

@@ -7,7 +7,7 @@ const AS_BEFORE = ['kind', 'folder', 'title', 'modified', 'header', 'seenAt', 'f
 /** Whether anything of a gathering failed, so that pages may be missing which only what failed leads to. */
 export async function hasFailures(store: Store, makingId: string): Promise<boolean> {
   const rows = await store.select(
-    `SELECT 1 FROM made_pages INDEXED BY made_pages_state WHERE makingId = :makingId AND state = 'out' AND why IN ('refused', 'no-answer') LIMIT 1`,
+    `SELECT 1 FROM made_pages INDEXED BY made_pages_state WHERE makingId = $makingId AND state = 'out' AND why IN ('refused', 'no-answer') LIMIT 1`,
     { makingId },
   );
   return rows.length > 0;
@@ -17,8 +17,8 @@ export async function hasFailures(store: Store, makingId: string): Promise<boole
 export async function* unmet(store: Store, makingId: string, formerId: string): AsyncGenerator<string> {
   for (let from = ''; ;) {
     const rows = await store.select<{ url: string }>(
-      `SELECT f.url FROM made_pages f WHERE f.makingId = :formerId AND f.state = 'in' AND f.url > :from
-         AND NOT EXISTS (SELECT 1 FROM made_pages p WHERE p.makingId = :makingId AND p.url = f.url) ORDER BY f.url LIMIT 2000`,
+      `SELECT f.url FROM made_pages f WHERE f.makingId = $formerId AND f.state = 'in' AND f.url > $from
+         AND NOT EXISTS (SELECT 1 FROM made_pages p WHERE p.makingId = $makingId AND p.url = f.url) ORDER BY f.url LIMIT 2000`,
       { makingId, formerId, from },
     );
     for (const { url } of rows) yield url;
@@ -40,7 +40,7 @@ export async function keepWhatStood(store: Store, making: MakingRow, formerId: s
       `UPDATE made_pages AS p SET state = 'in', kept = coalesce(p.detail, 'not looked at'), gone = p.why IS 'gone', why = NULL,
          ${AS_BEFORE.map((column) => `${column} = f.${column}`).join(', ')}
        FROM made_pages AS f
-       WHERE p.makingId = :makingId AND f.makingId = :formerId AND f.url = p.url AND f.state = 'in'
+       WHERE p.makingId = $makingId AND f.makingId = $formerId AND f.url = p.url AND f.state = 'in'
          AND (p.state = 'waiting' OR (p.state = 'out' AND (p.why IN ('refused', 'no-answer') OR (p.why = 'gone' AND f.gone = 0))))`,
       ids,
       transaction,
@@ -48,10 +48,10 @@ export async function keepWhatStood(store: Store, making: MakingRow, formerId: s
     if (making.ended === 'all') return;
     await store.run(
       `INSERT INTO made_pages (makingId, seq, url, state, depth, run, foundBy, kept, ${AS_BEFORE.join(', ')})
-       SELECT :makingId, (SELECT max(seq) FROM made_pages WHERE makingId = :makingId) + row_number() OVER (ORDER BY f.seq),
+       SELECT $makingId, (SELECT max(seq) FROM made_pages WHERE makingId = $makingId) + row_number() OVER (ORDER BY f.seq),
          f.url, 'in', f.depth, f.run, f.foundBy, 'not looked at', ${AS_BEFORE.map((column) => `f.${column}`).join(', ')}
-       FROM made_pages f WHERE f.makingId = :formerId AND f.state = 'in'
-         AND NOT EXISTS (SELECT 1 FROM made_pages p WHERE p.makingId = :makingId AND p.url = f.url)`,
+       FROM made_pages f WHERE f.makingId = $formerId AND f.state = 'in'
+         AND NOT EXISTS (SELECT 1 FROM made_pages p WHERE p.makingId = $makingId AND p.url = f.url)`,
       ids,
       transaction,
     );

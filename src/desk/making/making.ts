@@ -56,7 +56,7 @@ async function make(desk: Desk, piece: Piece<MakeInput>): Promise<JobResult> {
   }
   await letGoBefore(desk.store, row);
   const [count] = await desk.store.select<{ count: number }>(
-    `SELECT count(*) AS count FROM made_pages WHERE makingId = :id AND state = 'in'`,
+    `SELECT count(*) AS count FROM made_pages WHERE makingId = $id AND state = 'in'`,
     { id: row.id },
   );
   const pages = count?.count ?? 0;
@@ -95,7 +95,7 @@ async function pagesOf(
 ): Promise<ReadonlyMap<string, FormerPage>> {
   if (makingId === null) return new Map();
   const rows = await store.select<FormerPage & { readonly url: string }>(
-    'SELECT url, face, seenAt FROM made_pages WHERE makingId = :makingId AND url IN (SELECT value FROM json_each(:urls))',
+    'SELECT url, face, seenAt FROM made_pages WHERE makingId = $makingId AND url IN (SELECT value FROM json_each($urls))',
     { makingId, urls: JSON.stringify(urls) },
   );
   return new Map(rows.map(({ url, ...page }) => [url, page]));
@@ -104,20 +104,20 @@ async function pagesOf(
 /** Lets go of gatherings before this one: what is of use of them is in the versions that were written. */
 async function letGoBefore(store: Store, { id, propertyId, startedAt }: MakingRow): Promise<void> {
   const old = await store.select<{ id: string }>(
-    'SELECT id FROM makings WHERE propertyId = :propertyId AND id <> :id AND startedAt <= :startedAt',
+    'SELECT id FROM makings WHERE propertyId = $propertyId AND id <> $id AND startedAt <= $startedAt',
     { propertyId, id, startedAt },
   );
   for (const { id: oldId } of old) {
     for (let count = AT_ONCE; count >= AT_ONCE;)
       count = await store.writeQuietly((transaction) =>
         store.change(
-          'DELETE FROM made_pages WHERE makingId = :oldId AND seq IN (SELECT seq FROM made_pages WHERE makingId = :oldId LIMIT 5000)',
+          'DELETE FROM made_pages WHERE makingId = $oldId AND seq IN (SELECT seq FROM made_pages WHERE makingId = $oldId LIMIT 5000)',
           { oldId },
           transaction,
         ),
       );
     await store.writeQuietly((transaction) =>
-      store.run('DELETE FROM makings WHERE id = :oldId', { oldId }, transaction),
+      store.run('DELETE FROM makings WHERE id = $oldId', { oldId }, transaction),
     );
   }
 }

@@ -94,7 +94,7 @@ export class PageBook {
 
   static async open(store: Store, makingId: string, alongside: PageBook['alongside']): Promise<PageBook> {
     const [row] = await store.select<{ next: number | null }>(
-      'SELECT max(seq) + 1 AS next FROM made_pages WHERE makingId = :makingId',
+      'SELECT max(seq) + 1 AS next FROM made_pages WHERE makingId = $makingId',
       { makingId },
     );
     return new PageBook(store, makingId, row?.next ?? 0, alongside);
@@ -104,7 +104,7 @@ export class PageBook {
   async *known(): AsyncGenerator<string> {
     for (let from = -1; ;) {
       const rows = await this.store.select<{ seq: number; url: string }>(
-        'SELECT seq, url FROM made_pages WHERE makingId = :makingId AND seq > :from ORDER BY seq LIMIT 5000',
+        'SELECT seq, url FROM made_pages WHERE makingId = $makingId AND seq > $from ORDER BY seq LIMIT 5000',
         { makingId: this.makingId, from },
       );
       for (const { url } of rows) yield url;
@@ -116,7 +116,7 @@ export class PageBook {
 
   async counts(): Promise<Record<string, number>> {
     const rows = await this.store.select<{ state: string; count: number }>(
-      'SELECT state, count(*) AS count FROM made_pages WHERE makingId = :makingId GROUP BY state',
+      'SELECT state, count(*) AS count FROM made_pages WHERE makingId = $makingId GROUP BY state',
       { makingId: this.makingId },
     );
     return Object.fromEntries(rows.map(({ state, count }) => [state, count]));
@@ -160,13 +160,13 @@ export class PageBook {
       if (looked.length > 0)
         await this.store.run(
           `INSERT INTO made_pages (makingId, ${COLUMNS.join(', ')})
-             SELECT :makingId, ${COLUMNS.map((column) => `value->>'${column}'`).join(', ')} FROM json_each(:rows) WHERE true
+             SELECT $makingId, ${COLUMNS.map((column) => `value->>'${column}'`).join(', ')} FROM json_each($rows) WHERE true
              ON CONFLICT (makingId, seq) DO UPDATE SET ${SETTLED.map((column) => `${column} = excluded.${column}`).join(', ')}`,
           { makingId, rows: JSON.stringify(looked) },
           transaction,
         );
       await this.store.run(
-        'UPDATE makings SET ms = :ms, bytes = :bytes, atOnce = :atOnce, named = :named WHERE id = :makingId',
+        'UPDATE makings SET ms = $ms, bytes = $bytes, atOnce = $atOnce, named = $named WHERE id = $makingId',
         { makingId, ...this.alongside() },
         transaction,
       );
@@ -178,7 +178,7 @@ export class PageBook {
     await this.flush();
     return this.store.select<Waiting>(
       `SELECT seq, url, depth, run, foundBy FROM made_pages INDEXED BY made_pages_next
-         WHERE makingId = :makingId AND state = 'waiting' ORDER BY depth, seq LIMIT :most`,
+         WHERE makingId = $makingId AND state = 'waiting' ORDER BY depth, seq LIMIT $most`,
       { makingId: this.makingId, most },
     );
   }

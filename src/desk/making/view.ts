@@ -67,7 +67,7 @@ export async function gatheringProgress(desk: Desk, id: string): Promise<string 
 
 async function viewGathering(desk: Desk, row: MakingRow): Promise<Gathering> {
   const counts = await desk.store.select<{ state: string; count: number }>(
-    'SELECT state, count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = :id GROUP BY state',
+    'SELECT state, count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = $id GROUP BY state',
     { id: row.id },
   );
   const of = (state: string) => counts.find((one) => one.state === state)?.count ?? 0;
@@ -139,12 +139,12 @@ async function preview(
   });
   for (const url of overall.tooOld ?? []) leave('too-many', url, null);
   const reasons = await desk.store.select<{ why: LeftOut; count: number }>(
-    `SELECT why, count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = :id AND state = 'out' GROUP BY why`,
+    `SELECT why, count(*) AS count FROM made_pages INDEXED BY made_pages_state WHERE makingId = $id AND state = 'out' GROUP BY why`,
     { id: making.id },
   );
   for (const { why, count: many } of reasons) {
     const rows = await desk.store.select<{ url: string; detail: string | null }>(
-      `SELECT url, detail FROM made_pages INDEXED BY made_pages_state WHERE makingId = :id AND state = 'out' AND why = :why LIMIT ${String(MOST_EXAMPLES)}`,
+      `SELECT url, detail FROM made_pages INDEXED BY made_pages_state WHERE makingId = $id AND state = 'out' AND why = $why LIMIT ${String(MOST_EXAMPLES)}`,
       { id: making.id, why },
     );
     leftOut.set(why, { count: many, examples: rows });
@@ -190,14 +190,14 @@ export async function listMadePages(desk: Desk, ref: string, asked: PagesAsked):
   if (!making) throw new Problem('nothing-gathered', { property: property.handle });
   const limit = asked.limit ?? 100;
   const conditions = [
-    asked.state === undefined ? '' : 'AND state = :state',
-    asked.why === undefined ? '' : 'AND why = :why',
-    asked.folder === undefined ? '' : 'AND folder = :folder',
-    asked.match === undefined ? '' : 'AND instr(lower(url), :match) > 0',
+    asked.state === undefined ? '' : 'AND state = $state',
+    asked.why === undefined ? '' : 'AND why = $why',
+    asked.folder === undefined ? '' : 'AND folder = $folder',
+    asked.match === undefined ? '' : 'AND instr(lower(url), $match) > 0',
   ].join(' ');
   const rows = await desk.store.select<PageRow>(
     `SELECT url, state, why, detail, depth, foundBy, kind, folder, title, modified, header, seenAt, more FROM made_pages INDEXED BY made_pages_url
-       WHERE makingId = :id AND url > :after ${conditions} ORDER BY url LIMIT :limit`,
+       WHERE makingId = $id AND url > $after ${conditions} ORDER BY url LIMIT $limit`,
     {
       id: making.id,
       after: asked.after ?? '',

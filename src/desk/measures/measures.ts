@@ -21,7 +21,7 @@ export async function measures(desk: Desk): Promise<Measures> {
   const now = nowText(desk);
   const [due, pieces, links, messages, cases] = await Promise.all([
     store.select<{ what: string; count: number; since: string }>(
-      `SELECT what, COUNT(*) AS count, MIN(dueAt) AS since FROM watched w WHERE dueAt <= :now AND ${NOT_PAUSED} GROUP BY what`,
+      `SELECT what, COUNT(*) AS count, MIN(dueAt) AS since FROM watched w WHERE dueAt <= $now AND ${NOT_PAUSED} GROUP BY what`,
       { now },
     ),
     store.select<{ lane: Lane; count: number }>(

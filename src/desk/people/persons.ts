@@ -75,7 +75,7 @@ export async function endPerson(desk: Desk, actor: Actor, id: string): Promise<v
     await row.update({ endedAt: nowText(desk) }, { transaction });
     await KeyRow.update({ endedAt: nowText(desk) }, { where: { personId: id, endedAt: null }, transaction });
     // What was handed to her is nobody's in particular again.
-    await desk.store.run('UPDATE step_marks SET personId = NULL WHERE personId = :id', { id }, transaction);
+    await desk.store.run('UPDATE step_marks SET personId = NULL WHERE personId = $id', { id }, transaction);
     await note(desk, actor, transaction, {
       kind: 'person.ended',
       says: `${row.name} has no access any more.`,

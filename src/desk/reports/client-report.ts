@@ -123,12 +123,12 @@ function harmsOf(
   return store.select<Harm & { readonly kind: CaseKind; readonly cause: string }>(
     `SELECT p.handle AS property, c.kind, c.cause, c.says, c.openedAt AS seenAt, CASE WHEN c.mended = 1 THEN c.endedAt END AS overAt,
        (SELECT MIN(l.openedAt) FROM cases l WHERE l.propertyId = c.propertyId AND l.kind = 'lost' AND l.openedAt >= c.openedAt
-          AND l.openedAt <= :to AND (c.endedAt IS NULL OR c.mended = 0 OR l.openedAt <= c.endedAt)) AS actedAt
+          AND l.openedAt <= $to AND (c.endedAt IS NULL OR c.mended = 0 OR l.openedAt <= c.endedAt)) AS actedAt
       FROM cases c JOIN properties p ON p.id = c.propertyId
-      WHERE c.clientId = :clientId AND c.kind <> 'lost' AND c.openedAt <= :to AND (c.endedAt IS NULL OR c.endedAt > :from)
+      WHERE c.clientId = $clientId AND c.kind <> 'lost' AND c.openedAt <= $to AND (c.endedAt IS NULL OR c.endedAt > $from)
         -- What something worse took the place of is told with that.
         AND (c.mended IS NULL OR c.mended = 1 OR EXISTS (SELECT 1 FROM cases l WHERE l.propertyId = c.propertyId AND l.kind = 'lost' AND l.openedAt >= c.openedAt))
-      ORDER BY c.openedAt LIMIT :most`,
+      ORDER BY c.openedAt LIMIT $most`,
     { clientId, from, to, most: MOST_READ },
   );
 }
@@ -146,12 +146,12 @@ async function countsOf(desk: Desk, clientId: string, { from, to }: Span): Promi
   const rows = await desk.store.select<CountRow>(
     `SELECT s.url, '' AS engine, ifnull(r.firstAt, r.at) AS at, r.addresses AS count
        FROM properties p JOIN sitemaps s ON s.propertyId = p.id JOIN readings r ON r.sitemapId = s.id
-      WHERE p.clientId = :clientId AND p.archivedAt IS NULL AND r.kind IS NOT NULL AND r.at >= :from AND ifnull(r.firstAt, r.at) <= :to
+      WHERE p.clientId = $clientId AND p.archivedAt IS NULL AND r.kind IS NOT NULL AND r.at >= $from AND ifnull(r.firstAt, r.at) <= $to
      UNION ALL
      SELECT s.url, e.engine, ifnull(g.firstAt, g.at), g.found
        FROM properties p JOIN sitemaps s ON s.propertyId = p.id JOIN submissions u ON u.sitemapId = s.id
        JOIN enrolments e ON e.id = u.enrolmentId JOIN engine_readings g ON g.submissionId = u.id
-      WHERE p.clientId = :clientId AND p.archivedAt IS NULL AND g.found IS NOT NULL AND g.at >= :from AND ifnull(g.firstAt, g.at) <= :to
+      WHERE p.clientId = $clientId AND p.archivedAt IS NULL AND g.found IS NOT NULL AND g.at >= $from AND ifnull(g.firstAt, g.at) <= $to
      ORDER BY 1, 2, 3 LIMIT 20000`,
     { clientId, from, to },
   );

@@ -34,7 +34,7 @@ export async function reportFacts(
   const words = REPORT_WORDS[language];
   const nameOf = await siteNames(clientId);
   const client = clientId === null ? null : await ClientRow.findByPk(clientId, { rejectOnEmpty: true });
-  const of = clientId === null ? 'true' : 'clientId = :clientId';
+  const of = clientId === null ? 'true' : 'clientId = $clientId';
   const values = { clientId, from, to, most: MOST_READ };
   // What is told of all goes to the agency's own people, who want to know which enrolment is meant.
   const said = clientId === null ? (says: string) => says : plainly;
@@ -42,26 +42,26 @@ export async function reportFacts(
   const which = clientId === null ? `(instr(badges, ' slipping ') OR instr(badges, ' lost '))` : of;
   const [rows, sitemaps, totals, happened, cases, steps] = await Promise.all([
     desk.store.select<{ document: string }>(
-      `SELECT document FROM yard_rows WHERE ${which} ORDER BY handle LIMIT :most`,
+      `SELECT document FROM yard_rows WHERE ${which} ORDER BY handle LIMIT $most`,
       values,
     ),
     clientId === null
       ? []
       : desk.store.select<{ propertyId: string; document: string }>(
-          `SELECT propertyId, document FROM sitemap_rows WHERE ${of} ORDER BY byProperty LIMIT :most`,
+          `SELECT propertyId, document FROM sitemap_rows WHERE ${of} ORDER BY byProperty LIMIT $most`,
           values,
         ),
     totalsOf(desk, of, values),
     toldOf(desk, clientId, TOLD, { from, to }, language),
     desk.store.select<CaseRow>(
       `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.kind, c.cause, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
-        WHERE ((c.openedAt > :from AND c.openedAt <= :to) OR (c.endedAt > :from AND c.endedAt <= :to))
-          AND ${clientId === null ? 'true' : 'c.clientId = :clientId'} ORDER BY c.openedAt DESC LIMIT :most`,
+        WHERE ((c.openedAt > $from AND c.openedAt <= $to) OR (c.endedAt > $from AND c.endedAt <= $to))
+          AND ${clientId === null ? 'true' : 'c.clientId = $clientId'} ORDER BY c.openedAt DESC LIMIT $most`,
       values,
     ),
     desk.store.select<StepRow>(
       `SELECT document->>'$.property.handle' AS handle, kind, (SELECT group_concat(value->>'$.title', ', ') FROM json_each(document, '$.engines')) AS engine, document->>'$.step.says' AS says FROM entries
-        WHERE acts = 'client' AND kind <> 'put-off' AND ${of} ORDER BY place LIMIT :most`,
+        WHERE acts = 'client' AND kind <> 'put-off' AND ${of} ORDER BY place LIMIT $most`,
       values,
     ),
   ]);

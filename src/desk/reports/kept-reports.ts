@@ -80,7 +80,7 @@ export async function languageFor(
   email: string | null,
 ): Promise<SheetLanguage> {
   const [row] = await store.select<{ language: SheetLanguage }>(
-    `SELECT language FROM contacts WHERE clientId = :clientId AND endedAt IS NULL AND lower(email) = lower(:email)
+    `SELECT language FROM contacts WHERE clientId = $clientId AND endedAt IS NULL AND lower(email) = lower($email)
       ORDER BY createdAt DESC LIMIT 1`,
     { clientId, email: email ?? '' },
   );
@@ -95,7 +95,7 @@ async function refuseTwice(
 ): Promise<void> {
   const since = new Date(clock.now().getTime() - SENT_ONCE_WITHIN).toISOString();
   const [sent] = await store.select<{ at: string }>(
-    `SELECT at FROM client_reports WHERE clientId = :clientId AND sentTo = :sentTo AND title = :title AND at > :since
+    `SELECT at FROM client_reports WHERE clientId = $clientId AND sentTo = $sentTo AND title = $title AND at > $since
       ORDER BY at DESC LIMIT 1`,
     { clientId, sentTo, title, since },
   );
@@ -172,8 +172,8 @@ export async function listKeptReports(
   const { id: clientId } = await findClient(ref);
   const place = after === undefined ? null : cursorIn(after);
   const rows = await store.select<KeptLine>(
-    `SELECT ${LINE} FROM client_reports WHERE clientId = :clientId
-       ${place ? 'AND (at < :at OR (at = :at AND id > :id))' : ''} ORDER BY at DESC, id LIMIT :most`,
+    `SELECT ${LINE} FROM client_reports WHERE clientId = $clientId
+       ${place ? 'AND (at < $at OR (at = $at AND id > $id))' : ''} ORDER BY at DESC, id LIMIT $most`,
     { clientId, ...place, most: limit + 1 },
   );
   const shown = rows.slice(0, limit);
@@ -183,7 +183,7 @@ export async function listKeptReports(
 
 /** One report, as it was. Throws Problem. */
 export async function showKeptReport({ store }: Desk, id: string): Promise<WholeReport> {
-  const [row] = await store.select<KeptValues>('SELECT * FROM client_reports WHERE id = :id', { id });
+  const [row] = await store.select<KeptValues>('SELECT * FROM client_reports WHERE id = $id', { id });
   const [line] = row ? await view([row]) : [];
   if (!row || !line) throw new Problem('no-such-kept-report', { ref: id });
   return { ...line, html: row.html, markdown: row.markdown };

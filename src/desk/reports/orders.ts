@@ -133,14 +133,14 @@ async function receiverOf(
 }
 
 async function tellingOf({ store }: Desk, personId: string): Promise<TellingValues | null> {
-  const [row] = await store.select<TellingValues>('SELECT * FROM tellings WHERE personId = :personId', {
+  const [row] = await store.select<TellingValues>('SELECT * FROM tellings WHERE personId = $personId', {
     personId,
   });
   return row ?? null;
 }
 
 async function orderOf({ store }: Desk, id: string): Promise<ReportValues | null> {
-  const [row] = await store.select<ReportValues>('SELECT * FROM reports WHERE id = :id AND endedAt IS NULL', {
+  const [row] = await store.select<ReportValues>('SELECT * FROM reports WHERE id = $id AND endedAt IS NULL', {
     id,
   });
   return row ?? null;
@@ -186,7 +186,7 @@ export async function endReport(desk: Desk, who: SignedIn, id: string): Promise<
 
 async function end(desk: Desk, { id }: ReportValues, transaction: Transaction): Promise<void> {
   await desk.store.run(
-    'UPDATE reports SET endedAt = :now WHERE id = :id',
+    'UPDATE reports SET endedAt = $now WHERE id = $id',
     { id, now: nowText(desk) },
     transaction,
   );
@@ -237,8 +237,8 @@ export async function dueReports(desk: Desk, most: number): Promise<(ReportValue
     `SELECT r.*, ifnull(r.email, t.email) AS sentTo FROM reports r
        LEFT JOIN persons p ON p.id = r.personId LEFT JOIN tellings t ON t.personId = r.personId
        LEFT JOIN clients k ON k.id = r.clientId
-      WHERE r.endedAt IS NULL AND r.nextAt <= :now AND ifnull(r.email, t.email) IS NOT NULL AND p.endedAt IS NULL
-        AND k.archivedAt IS NULL ORDER BY r.nextAt, r.id LIMIT :most`,
+      WHERE r.endedAt IS NULL AND r.nextAt <= $now AND ifnull(r.email, t.email) IS NOT NULL AND p.endedAt IS NULL
+        AND k.archivedAt IS NULL ORDER BY r.nextAt, r.id LIMIT $most`,
     { now: nowText(desk), most },
   );
 }
@@ -272,7 +272,7 @@ export async function moveOn(
 ): Promise<boolean> {
   const next = nextReportAt(new Date(to), { every, clock, zone }).toISOString();
   const changed = await desk.store.change(
-    'UPDATE reports SET upTo = :to, nextAt = :next WHERE id = :id AND nextAt = :nextAt AND endedAt IS NULL',
+    'UPDATE reports SET upTo = $to, nextAt = $next WHERE id = $id AND nextAt = $nextAt AND endedAt IS NULL',
     { id, to, next, nextAt },
     transaction,
   );

@@ -24,9 +24,9 @@ export async function toldOf(
     `SELECT j.at, ifnull(p.handle, k.handle) AS property, j.kind, j.says, e.engine, e.reach, e.target FROM journal j
        LEFT JOIN properties p ON p.id = j.propertyId LEFT JOIN enrolments e ON e.id = j.enrolmentId
        JOIN clients k ON k.id = j.clientId
-      WHERE ${clientId === null ? 'true' : 'j.clientId = :clientId'} AND j.at > :from AND j.at <= :to
-        AND j.kind IN (SELECT value FROM json_each(:kinds))
-      ORDER BY j.seq DESC LIMIT :most`,
+      WHERE ${clientId === null ? 'true' : 'j.clientId = $clientId'} AND j.at > $from AND j.at <= $to
+        AND j.kind IN (SELECT value FROM json_each($kinds))
+      ORDER BY j.seq DESC LIMIT $most`,
     { clientId, from, to, kinds: JSON.stringify(kinds), most: MOST_READ },
   );
   const told = rows.reverse().map(({ at, property, engine, ...row }) => ({

@@ -15,18 +15,18 @@ export async function answerByLink(
 ): Promise<void> {
   const answer = says === null ? 'It is done.' : `It cannot be done: ${says}`;
   const letters = await desk.store.select<{ id: string; name: string; subject: string }>(
-    `SELECT l.id, c.name, l.subject FROM letters l JOIN contacts c ON c.id = l.contactId WHERE l.linkId = :linkId`,
+    `SELECT l.id, c.name, l.subject FROM letters l JOIN contacts c ON c.id = l.contactId WHERE l.linkId = $linkId`,
     { linkId },
     transaction,
   );
   for (const { id, name, subject } of letters) {
     await desk.store.run(
-      'UPDATE letters SET answeredAt = :now, answer = :answer, answerKind = :kind WHERE id = :id',
+      'UPDATE letters SET answeredAt = $now, answer = $answer, answerKind = $kind WHERE id = $id',
       { id, answer, kind: says === null ? 'done' : 'cannot', now: nowText(desk) },
       transaction,
     );
     const properties = await desk.store.select<{ propertyId: string }>(
-      'SELECT propertyId FROM letter_properties WHERE letterId = :id',
+      'SELECT propertyId FROM letter_properties WHERE letterId = $id',
       { id },
       transaction,
     );

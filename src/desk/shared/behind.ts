@@ -127,13 +127,13 @@ export class SharedSheets {
     const property = await propertyOf(link);
     await this.desk.store.writeQuietly(async (transaction) => {
       const [row] = await this.desk.store.select<LinkValues>(
-        'SELECT * FROM shared_links WHERE id = :id',
+        'SELECT * FROM shared_links WHERE id = $id',
         { id: link.id },
         transaction,
       );
       if (!row) return;
       await this.desk.store.run(
-        'UPDATE shared_links SET opened = opened + 1, openedAt = :now WHERE id = :id',
+        'UPDATE shared_links SET opened = opened + 1, openedAt = $now WHERE id = $id',
         { id: link.id, now: now.toISOString() },
         transaction,
       );
@@ -196,7 +196,7 @@ export class SharedSheets {
     transaction: Transaction | null = null,
   ): Promise<string[]> {
     const rows = await this.desk.store.select<{ at: string }>(
-      `SELECT at FROM shared_uses WHERE linkId = :id AND at > :since AND ${what === 'look' ? "kind = 'look'" : "kind <> 'look'"} ORDER BY at DESC`,
+      `SELECT at FROM shared_uses WHERE linkId = $id AND at > $since AND ${what === 'look' ? "kind = 'look'" : "kind <> 'look'"} ORDER BY at DESC`,
       { id: link.id, since: new Date(this.desk.clock.now().getTime() - ms).toISOString() },
       transaction,
     );
@@ -247,7 +247,7 @@ async function propertyOf({ propertyId }: LinkValues): Promise<PropertyRow | nul
 export async function expireLinks(desk: Desk): Promise<void> {
   const now = nowText(desk);
   const rows = await desk.store.select<LinkValues>(
-    'SELECT * FROM shared_links WHERE endedAt IS NULL AND expiresAt <= :now LIMIT 100',
+    'SELECT * FROM shared_links WHERE endedAt IS NULL AND expiresAt <= $now LIMIT 100',
     { now },
   );
   if (rows.length === 0) return;
@@ -256,7 +256,7 @@ export async function expireLinks(desk: Desk): Promise<void> {
     const sentence = `The link ${named(link)} has expired.`;
     await desk.store.writeQuietly(async (transaction) => {
       await desk.store.run(
-        `UPDATE shared_links SET endedAt = expiresAt, how = 'expired' WHERE id = :id`,
+        `UPDATE shared_links SET endedAt = expiresAt, how = 'expired' WHERE id = $id`,
         { id: link.id },
         transaction,
       );

@@ -36,7 +36,7 @@ export async function tellHeard(desk: Desk, base: string): Promise<void> {
   const now = desk.clock.now().getTime();
   const [any] = await desk.store.select(
     `SELECT 1 FROM link_news WHERE toldAt IS NULL
-      GROUP BY linkId HAVING MAX(at) <= :quiet OR MIN(at) <= :latest LIMIT 1`,
+      GROUP BY linkId HAVING MAX(at) <= $quiet OR MIN(at) <= $latest LIMIT 1`,
     timesBefore(now),
   );
   if (!any) return;
@@ -46,7 +46,7 @@ export async function tellHeard(desk: Desk, base: string): Promise<void> {
       `SELECT n.id, n.linkId, n.says, n.at, l.personId, l.word, p.handle AS property, k.name AS client FROM link_news n
          JOIN shared_links l ON l.id = n.linkId JOIN clients k ON k.id = l.clientId LEFT JOIN properties p ON p.id = l.propertyId
         WHERE n.toldAt IS NULL AND n.linkId IN (SELECT linkId FROM link_news WHERE toldAt IS NULL
-          GROUP BY linkId HAVING MAX(at) <= :quiet OR MIN(at) <= :latest)
+          GROUP BY linkId HAVING MAX(at) <= $quiet OR MIN(at) <= $latest)
         ORDER BY n.at, n.id LIMIT ${String(MOST_AT_ONCE)}`,
       timesBefore(now),
       transaction,
@@ -58,7 +58,7 @@ export async function tellHeard(desk: Desk, base: string): Promise<void> {
       await writeMessage(desk, { way: 'mail', personId, sentTo: email, subject, body }, transaction);
     }
     await desk.store.run(
-      'UPDATE link_news SET toldAt = :now WHERE id IN (SELECT value FROM json_each(:ids))',
+      'UPDATE link_news SET toldAt = $now WHERE id IN (SELECT value FROM json_each($ids))',
       { now: nowText(desk), ids: JSON.stringify(rows.map(({ id }) => id)) },
       transaction,
     );

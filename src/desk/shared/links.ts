@@ -158,14 +158,14 @@ export async function listLinks(desk: Desk, query: LinksQuery): Promise<Page<Sha
   const client = query.client === undefined ? null : await findClient(query.client);
   const place = query.after === undefined ? null : cursorIn(query.after);
   const where = [
-    ...(query.all === true ? [] : ['endedAt IS NULL AND expiresAt > :now']),
+    ...(query.all === true ? [] : ['endedAt IS NULL AND expiresAt > $now']),
     // A link to all of a client shows this property, too.
-    ...(property ? ['clientId = :clientId AND (propertyId = :propertyId OR propertyId IS NULL)'] : []),
-    ...(client ? ['clientId = :clientId'] : []),
-    ...(place ? ['(createdAt < :at OR (createdAt = :at AND id > :id))'] : []),
+    ...(property ? ['clientId = $clientId AND (propertyId = $propertyId OR propertyId IS NULL)'] : []),
+    ...(client ? ['clientId = $clientId'] : []),
+    ...(place ? ['(createdAt < $at OR (createdAt = $at AND id > $id))'] : []),
   ];
   const rows = await desk.store.select<LinkValues>(
-    `SELECT * FROM shared_links ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY createdAt DESC, id LIMIT :most`,
+    `SELECT * FROM shared_links ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY createdAt DESC, id LIMIT $most`,
     {
       ...{ now: nowText(desk), ...place, most: limit + 1 },
       clientId: property?.clientId ?? client?.id ?? null,
@@ -221,8 +221,8 @@ function usesOf({ store }: Desk, rows: readonly LinkValues[]): Promise<UseValues
   return store.select<UseValues>(
     `SELECT linkId, at, kind, says FROM (
        SELECT *, ROW_NUMBER() OVER (PARTITION BY linkId ORDER BY at DESC, id) AS place FROM shared_uses
-        WHERE linkId IN (SELECT value FROM json_each(:ids)))
-      WHERE place <= :most ORDER BY at DESC`,
+        WHERE linkId IN (SELECT value FROM json_each($ids)))
+      WHERE place <= $most ORDER BY at DESC`,
     { ids: JSON.stringify(rows.map(({ id }) => id)), most: USES_SHOWN },
   );
 }
@@ -230,14 +230,14 @@ function usesOf({ store }: Desk, rows: readonly LinkValues[]): Promise<UseValues
 /** Has a link work no more. Throws Problem where none works by that identifier. */
 export async function endLink(desk: Desk, actor: Actor, id: string): Promise<void> {
   const [row] = await desk.store.select<LinkValues>(
-    'SELECT * FROM shared_links WHERE id = :id AND endedAt IS NULL',
+    'SELECT * FROM shared_links WHERE id = $id AND endedAt IS NULL',
     { id },
   );
   if (!row) throw new Problem('no-such-link', { ref: id });
   const property = row.propertyId === null ? null : await PropertyRow.findByPk(row.propertyId);
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      `UPDATE shared_links SET endedAt = :now, how = 'ended' WHERE id = :id`,
+      `UPDATE shared_links SET endedAt = $now, how = 'ended' WHERE id = $id`,
       { id, now: nowText(desk) },
       transaction,
     );

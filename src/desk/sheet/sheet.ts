@@ -120,7 +120,7 @@ async function withoutToken(
 ): Promise<readonly WithoutToken[]> {
   const rows = await store.select<Nameable & { readonly id: string }>(
     `SELECT e.id, ${NAME_COLUMNS} FROM enrolments e JOIN properties p ON p.id = e.propertyId
-      WHERE e.endedAt IS NULL AND e.propertyId IN (SELECT value FROM json_each(:ids))
+      WHERE e.endedAt IS NULL AND e.propertyId IN (SELECT value FROM json_each($ids))
         AND NOT EXISTS (SELECT 1 FROM tokens t WHERE t.enrolmentId = e.id AND t.replacedAt IS NULL)
       ORDER BY p.handle, e.engine, e.id`,
     { ids: JSON.stringify(properties.map(({ id }) => id)) },

@@ -7,15 +7,15 @@ import { findSitemap } from '../context/references.js';
 
 /** What there is of a sitemap, those rows first that name others. */
 const ROWS = [
-  'DELETE FROM engine_readings WHERE submissionId IN (SELECT id FROM submissions WHERE sitemapId = :id)',
-  'DELETE FROM submissions WHERE sitemapId = :id',
-  'DELETE FROM reading_sets WHERE readingId IN (SELECT id FROM readings WHERE sitemapId = :id)',
-  'DELETE FROM readings WHERE sitemapId = :id',
-  'DELETE FROM address_chunks WHERE sitemapId = :id',
-  'DELETE FROM reading_children WHERE sitemapId = :id',
-  'DELETE FROM insides WHERE sitemapId = :id',
-  'DELETE FROM sitemap_rows WHERE sitemapId = :id',
-  'DELETE FROM sitemaps WHERE id = :id',
+  'DELETE FROM engine_readings WHERE submissionId IN (SELECT id FROM submissions WHERE sitemapId = $id)',
+  'DELETE FROM submissions WHERE sitemapId = $id',
+  'DELETE FROM reading_sets WHERE readingId IN (SELECT id FROM readings WHERE sitemapId = $id)',
+  'DELETE FROM readings WHERE sitemapId = $id',
+  'DELETE FROM address_chunks WHERE sitemapId = $id',
+  'DELETE FROM reading_children WHERE sitemapId = $id',
+  'DELETE FROM insides WHERE sitemapId = $id',
+  'DELETE FROM sitemap_rows WHERE sitemapId = $id',
+  'DELETE FROM sitemaps WHERE id = $id',
 ];
 
 /** Takes out a sitemap that was noted by mistake, with our readings of it. Throws Problem for one that an engine knows. */

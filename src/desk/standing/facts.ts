@@ -58,7 +58,7 @@ function newestChecks({ store }: Desk, enrolmentIds: readonly string[]): Promise
   return store.select<Raw<CheckRow>>(
     `SELECT c.* FROM tokens t JOIN checks c ON c.id =
        (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC, n.rowid DESC LIMIT 1)
-      WHERE t.enrolmentId IN (:ids) AND t.replacedAt IS NULL`,
+      WHERE t.enrolmentId IN (SELECT value FROM json_each($ids)) AND t.replacedAt IS NULL`,
     { ids: [...enrolmentIds] },
   );
 }

@@ -8,7 +8,7 @@ export async function heardByLinks(
   const rows = await store.select<{ propertyId: string; at: string | null }>(
     `SELECT p.id AS propertyId, MAX(COALESCE((SELECT MAX(u.at) FROM shared_uses u WHERE u.linkId = l.id), ''), COALESCE(l.openedAt, ''))
         AS at
-       FROM json_each(:ids) wanted JOIN properties p ON p.id = wanted.value
+       FROM json_each($ids) wanted JOIN properties p ON p.id = wanted.value
        JOIN shared_links l ON l.clientId = p.clientId AND l.endedAt IS NULL AND (l.propertyId IS NULL OR l.propertyId = p.id)`,
     { ids: JSON.stringify(propertyIds) },
   );

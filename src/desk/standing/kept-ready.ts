@@ -166,8 +166,8 @@ export class KeptReady {
     // What turned by time is as stale as what was written.
     const stale = await store.select<Stale>(
       `SELECT propertyId, mark FROM stale UNION
-       SELECT propertyId, ${String(UNMARKED)} FROM standings WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale) UNION
-       SELECT propertyId, ${String(UNMARKED)} FROM yard_rows WHERE turnsAt <= :now AND propertyId NOT IN (SELECT propertyId FROM stale)`,
+       SELECT propertyId, ${String(UNMARKED)} FROM standings WHERE turnsAt <= $now AND propertyId NOT IN (SELECT propertyId FROM stale) UNION
+       SELECT propertyId, ${String(UNMARKED)} FROM yard_rows WHERE turnsAt <= $now AND propertyId NOT IN (SELECT propertyId FROM stale)`,
       { now },
     );
     const isLateAlone = writes === this.shown.writes && lateWrites !== this.shown.lateWrites;
@@ -235,7 +235,7 @@ export class KeptReady {
         transaction,
       );
       await desk.store.run(
-        'INSERT INTO derived_by (id, ground) VALUES (1, :ground) ON CONFLICT (id) DO UPDATE SET ground = :ground',
+        'INSERT INTO derived_by (id, ground) VALUES (1, $ground) ON CONFLICT (id) DO UPDATE SET ground = $ground',
         { ground },
         transaction,
       );
@@ -263,7 +263,7 @@ const UNMARKED = 0;
 /** Takes the marks off, but for those of properties that were marked again meanwhile: what was derived may be older than that. */
 async function settle({ store }: Desk, some: readonly Stale[], transaction: Transaction): Promise<string[]> {
   const marked = await store.select<Stale>(
-    'SELECT propertyId, mark FROM stale WHERE propertyId IN (:ids)',
+    'SELECT propertyId, mark FROM stale WHERE propertyId IN (SELECT value FROM json_each($ids))',
     { ids: some.map(({ propertyId }) => propertyId) },
     transaction,
   );
@@ -272,7 +272,11 @@ async function settle({ store }: Desk, some: readonly Stale[], transaction: Tran
     .filter(({ propertyId, mark }) => (markOf.get(propertyId) ?? UNMARKED) === mark)
     .map(({ propertyId }) => propertyId);
   if (settled.length > 0)
-    await store.run('DELETE FROM stale WHERE propertyId IN (:settled)', { settled }, transaction);
+    await store.run(
+      'DELETE FROM stale WHERE propertyId IN (SELECT value FROM json_each($settled))',
+      { settled },
+      transaction,
+    );
   return settled;
 }
 
@@ -286,7 +290,7 @@ async function replace(
   if (propertyIds.length === 0) return;
   for (const { table, rowsOf } of KEPT_TABLES) {
     await store.run(
-      `DELETE FROM ${table} WHERE propertyId IN (:propertyIds)`,
+      `DELETE FROM ${table} WHERE propertyId IN (SELECT value FROM json_each($propertyIds))`,
       { propertyIds: [...propertyIds] },
       transaction,
     );

@@ -36,9 +36,12 @@ export async function marksOf(
   { store }: Desk,
   propertyIds: readonly string[],
 ): Promise<(place: Place) => StepMark | null> {
-  const rows = await store.select<MarkValues>('SELECT * FROM step_marks WHERE propertyId IN (:ids)', {
-    ids: [...propertyIds],
-  });
+  const rows = await store.select<MarkValues>(
+    'SELECT * FROM step_marks WHERE propertyId IN (SELECT value FROM json_each($ids))',
+    {
+      ids: [...propertyIds],
+    },
+  );
   const names = await personNames(rows.flatMap(({ personId, putOffBy }) => [personId, putOffBy]));
   const marks = new Map(rows.map((row) => [keyOf(row), markOf(row, names)]));
   const handed = new Map(
@@ -87,10 +90,10 @@ export async function dropMarks(
   transaction: Transaction,
 ): Promise<void> {
   await store.run(
-    `DELETE FROM step_marks WHERE propertyId IN (:ids) AND NOT EXISTS (SELECT 1 FROM standings s
+    `DELETE FROM step_marks WHERE propertyId IN (SELECT value FROM json_each($ids)) AND NOT EXISTS (SELECT 1 FROM standings s
        WHERE s.propertyId = step_marks.propertyId AND s.engine = step_marks.engine
          AND ifnull(s.enrolmentId, '') = step_marks.enrolmentId AND (s.kind = step_marks.kind OR (step_marks.personId IS NOT NULL
-         AND json_extract(:causes, '$."' || s.kind || '"') = json_extract(:causes, '$."' || step_marks.kind || '"'))))`,
+         AND json_extract($causes, '$."' || s.kind || '"') = json_extract($causes, '$."' || step_marks.kind || '"'))))`,
     { ids: [...propertyIds], causes: CAUSE_OF_KIND },
     transaction,
   );
@@ -186,7 +189,7 @@ async function mark(
   const { sql, values: asked } = await filterFor(desk, narrow, CONDITIONS);
   const at = engines?.map((ref) => engineIdOf(desk, ref)) ?? null;
   const filter: Filter = {
-    sql: `kind <> 'none' ${sql} ${at === null ? '' : 'AND engine IN (SELECT value FROM json_each(:engines))'}`,
+    sql: `kind <> 'none' ${sql} ${at === null ? '' : 'AND engine IN (SELECT value FROM json_each($engines))'}`,
     values: { ...asked, engines: JSON.stringify(at) },
   };
   const columns = Object.keys(values);
@@ -201,7 +204,7 @@ async function mark(
     const set = columns.map((column) => `${column} = excluded.${column}`).join(', ');
     await desk.store.run(
       `INSERT INTO step_marks (propertyId, engine, enrolmentId, kind, ${columns.join(', ')})
-       SELECT propertyId, engine, ifnull(enrolmentId, ''), kind, ${columns.map((column) => `:${column}`).join(', ')}
+       SELECT propertyId, engine, ifnull(enrolmentId, ''), kind, ${columns.map((column) => `$${column}`).join(', ')}
          FROM standings WHERE ${filter.sql} ON CONFLICT DO UPDATE SET ${set}`,
       { ...filter.values, ...values },
       transaction,

@@ -93,14 +93,14 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
   // A token that is pasted there finds whose it is.
   const holders = wanted.match === undefined ? [] : await holdersOf(desk, wanted.match);
   if (holders.length > 0) {
-    sql.push('AND propertyId IN (SELECT value FROM json_each(:holders))');
+    sql.push('AND propertyId IN (SELECT value FROM json_each($holders))');
     values['holders'] = JSON.stringify(holders);
     delete wanted.match;
   }
   for (const [name, condition] of Object.entries(conditions) as [keyof Narrow, Condition][]) {
     const value = wanted[name];
     if (value === undefined || (value === '' && name !== 'person')) continue;
-    sql.push(`AND ${condition.sql(`:${name}`)}`);
+    sql.push(`AND ${condition.sql(`$${name}`)}`);
     values[name] = condition.put(value);
   }
   return { sql: sql.join(' '), values };
@@ -109,7 +109,7 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
 /** The identifier of a property, most often given as a whole handle. Throws Problem. */
 async function propertyId({ store }: Desk, ref: string): Promise<string> {
   const [known] = await store.select<{ id: string }>(
-    'SELECT id FROM properties WHERE (handle = :ref OR id = :ref) AND archivedAt IS NULL',
+    'SELECT id FROM properties WHERE (handle = $ref OR id = $ref) AND archivedAt IS NULL',
     { ref },
   );
   return known?.id ?? (await findProperty(ref)).id;
@@ -137,7 +137,7 @@ export async function readShelf(
   // Two steps, so that what is filtered out costs no more than its line in an index.
   return store.select(
     `SELECT ${order} AS place, document FROM ${table} WHERE ${order} IN
-       (SELECT ${order} FROM ${table} WHERE ${order} > :after ${sql} ORDER BY ${order} LIMIT ${String(limit + 1)})
+       (SELECT ${order} FROM ${table} WHERE ${order} > $after ${sql} ORDER BY ${order} LIMIT ${String(limit + 1)})
      ORDER BY ${order}`,
     { ...values, after },
   );

@@ -24,7 +24,7 @@ export async function unanswered(
   const rows = await store.select<Unanswered>(
     `SELECT lp.propertyId, c.name, l.subject, MAX(l.at) AS at, CASE l.answerKind WHEN 'cannot' THEN l.answer END AS cannot
        FROM letter_properties lp JOIN letters l ON l.id = lp.letterId AND (l.answeredAt IS NULL OR l.answerKind = 'cannot') JOIN contacts c ON c.id = l.contactId AND c.endedAt IS NULL
-      WHERE lp.propertyId IN (SELECT value FROM json_each(:ids)) GROUP BY lp.propertyId, c.id ORDER BY at, c.name`,
+      WHERE lp.propertyId IN (SELECT value FROM json_each($ids)) GROUP BY lp.propertyId, c.id ORDER BY at, c.name`,
     { ids: JSON.stringify(propertyIds) },
   );
   return (id) => rows.filter(({ propertyId }) => propertyId === id);

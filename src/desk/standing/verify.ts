@@ -43,7 +43,26 @@ export async function verifyRecords(desk: Desk, kept: KeptReady): Promise<Verifi
     if (differing.length > 0 && desk.store.writes + desk.store.lateWrites !== before)
       return verifyRecords(desk, kept);
   }
-  return { properties: properties.length, rows, differing: differing.slice(0, MOST_NAMED) };
+  return {
+    properties: properties.length,
+    rows,
+    damage: await damageIn(desk),
+    orphans: await orphansIn(desk),
+    differing: differing.slice(0, MOST_NAMED),
+  };
+}
+
+/** What SQLite finds wrong with its file (https://sqlite.org/pragma.html#pragma_integrity_check). */
+async function damageIn({ store }: Desk): Promise<string[]> {
+  const rows = await store.select<{ integrity_check: string }>('PRAGMA integrity_check(20)');
+  return rows.map((row) => row.integrity_check).filter((says) => says !== 'ok');
+}
+
+/** Rows whose foreign keys lead nowhere, by table. */
+async function orphansIn({ store }: Desk): Promise<Verification['orphans']> {
+  return store.select(
+    `SELECT "table", parent AS "of", count(*) AS rows FROM pragma_foreign_key_check() GROUP BY "table", parent ORDER BY "table", parent`,
+  );
 }
 
 /** Properties of which something was written since they were derived: they are late, and not wrong. */
@@ -53,7 +72,7 @@ async function staleAmong(
 ): Promise<ReadonlySet<string>> {
   const ids = [...new Set(found.map(({ propertyId }) => propertyId))];
   const rows = await store.select<{ propertyId: string }>(
-    'SELECT propertyId FROM stale WHERE propertyId IN (SELECT value FROM json_each(:ids))',
+    'SELECT propertyId FROM stale WHERE propertyId IN (SELECT value FROM json_each($ids))',
     { ids: JSON.stringify(ids) },
   );
   return new Set(rows.map(({ propertyId }) => propertyId));
@@ -64,7 +83,7 @@ function keptOf(
   { table }: KeptTable,
   some: readonly { readonly id: string }[],
 ): Promise<KeptRow[]> {
-  return store.select(`SELECT * FROM ${table} WHERE propertyId IN (:ids)`, {
+  return store.select(`SELECT * FROM ${table} WHERE propertyId IN (SELECT value FROM json_each($ids))`, {
     ids: some.map(({ id }) => id),
   });
 }

@@ -55,7 +55,7 @@ export async function recordCases(
   const ids = [...derived.keys()];
   if (ids.length === 0) return;
   const open = await desk.store.select<CaseValues>(
-    'SELECT * FROM cases WHERE propertyId IN (:ids) AND endedAt IS NULL',
+    'SELECT * FROM cases WHERE propertyId IN (SELECT value FROM json_each($ids)) AND endedAt IS NULL',
     { ids },
     transaction,
   );
@@ -82,8 +82,8 @@ export async function recordCases(
         });
       else if (isNews(there, shown))
         await desk.store.run(
-          `UPDATE cases SET says = :says, remedy = :remedy, touches = :touches, until = :until,
-             difference = iif(:difference = '[]', difference, :difference) WHERE id = :id`,
+          `UPDATE cases SET says = $says, remedy = $remedy, touches = $touches, until = $until,
+             difference = iif($difference = '[]', difference, $difference) WHERE id = $id`,
           { ...shown, id: there.id },
           transaction,
         );
@@ -97,7 +97,7 @@ export async function recordCases(
     const own = derived.get(row.propertyId ?? '');
     if (own && [...own.cases, ...own.unclear].some((one) => isSame(row, one))) continue;
     await desk.store.run(
-      'UPDATE cases SET endedAt = :now, mended = :mended WHERE id = :id',
+      'UPDATE cases SET endedAt = $now, mended = $mended WHERE id = $id',
       { now, mended: own && isMended(row, own) ? 1 : 0, id: row.id },
       transaction,
     );

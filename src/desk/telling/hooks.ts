@@ -29,7 +29,7 @@ export function hooksNow({ store }: Pick<Desk, 'store'>): Promise<HookValues[]> 
 }
 
 export async function hookOf({ store }: Desk, id: string): Promise<HookValues | null> {
-  const [row] = await store.select<HookValues>('SELECT * FROM hooks WHERE id = :id AND endedAt IS NULL', {
+  const [row] = await store.select<HookValues>('SELECT * FROM hooks WHERE id = $id AND endedAt IS NULL', {
     id,
   });
   return row ?? null;
@@ -81,12 +81,12 @@ export async function endHook(desk: Desk, actor: Actor, id: string): Promise<voi
   if (!row) throw new Problem('no-such-hook', { ref: id });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'UPDATE hooks SET endedAt = :now WHERE id = :id',
+      'UPDATE hooks SET endedAt = $now WHERE id = $id',
       { id, now: nowText(desk) },
       transaction,
     );
     await desk.store.run(
-      `UPDATE messages SET nextAt = NULL, deadAt = :now, fault = 'its address was taken off' WHERE hookId = :id AND nextAt IS NOT NULL`,
+      `UPDATE messages SET nextAt = NULL, deadAt = $now, fault = 'its address was taken off' WHERE hookId = $id AND nextAt IS NOT NULL`,
       { id, now: nowText(desk) },
       transaction,
     );

@@ -34,7 +34,7 @@ export async function changedSince(
     .flatMap(({ checks }) => checks.filter(({ told, seen }) => !seen && told === 'gone'));
   if (gone.length === 0) return new Map();
   const good = await desk.store.select<Good>(
-    `SELECT c.id, c.tokenId, c.checkedAt FROM json_each(:tokens) t JOIN checks c ON c.id =
+    `SELECT c.id, c.tokenId, c.checkedAt FROM json_each($tokens) t JOIN checks c ON c.id =
        (SELECT n.id FROM checks n WHERE n.tokenId = t.value AND n.seen ORDER BY n.checkedAt DESC, n.rowid DESC LIMIT 1)`,
     { tokens: JSON.stringify(gone.map(({ tokenId }) => tokenId)) },
   );

@@ -31,17 +31,17 @@ export async function listCases(desk: Desk, kept: KeptReady, query: CasesQuery):
   };
   const where = [
     `c.endedAt IS ${over ? 'NOT NULL' : 'NULL'}`,
-    ...(narrow.propertyId === null ? [] : ['c.propertyId = :propertyId']),
-    ...(narrow.clientId === null ? [] : ['c.clientId = :clientId']),
-    ...(query.kind === undefined ? [] : ['c.kind = :kind']),
+    ...(narrow.propertyId === null ? [] : ['c.propertyId = $propertyId']),
+    ...(narrow.clientId === null ? [] : ['c.clientId = $clientId']),
+    ...(query.kind === undefined ? [] : ['c.kind = $kind']),
   ];
-  const behind = place === null ? [] : [`(${at} < :at OR (${at} = :at AND c.id > :id))`];
+  const behind = place === null ? [] : [`(${at} < $at OR (${at} = $at AND c.id > $id))`];
   const values = { ...narrow, kind: query.kind ?? null };
   const [rows, counts] = await Promise.all([
     desk.store.select<Row>(
       `SELECT c.*, p.handle AS handle, k.handle AS client FROM cases c
          LEFT JOIN properties p ON p.id = c.propertyId LEFT JOIN clients k ON k.id = c.clientId
-        WHERE ${[...where, ...behind].join(' AND ')} ORDER BY ${at} DESC, c.id LIMIT :most`,
+        WHERE ${[...where, ...behind].join(' AND ')} ORDER BY ${at} DESC, c.id LIMIT $most`,
       { ...values, ...place, most: limit + 1 },
     ),
     desk.store.select<{ kind: string; count: number }>(

@@ -60,7 +60,7 @@ export async function writeMessage(
 /** Mails whose time has come, oldest first. */
 export function dueMails(desk: Desk, most: number): Promise<MessageValues[]> {
   return desk.store.select<MessageValues>(
-    `SELECT * FROM messages WHERE nextAt <= :now AND way = 'mail' ORDER BY nextAt, id LIMIT :most`,
+    `SELECT * FROM messages WHERE nextAt <= $now AND way = 'mail' ORDER BY nextAt, id LIMIT $most`,
     { now: nowText(desk), most },
   );
 }
@@ -69,7 +69,7 @@ export function dueMails(desk: Desk, most: number): Promise<MessageValues[]> {
 export function dueForPrograms(desk: Desk, each: number): Promise<MessageValues[]> {
   return desk.store.select<MessageValues>(
     `SELECT * FROM (SELECT *, ROW_NUMBER() OVER (PARTITION BY hookId ORDER BY createdAt, id) AS nth FROM messages
-        WHERE nextAt <= :now AND way = 'hook') WHERE nth <= :each ORDER BY createdAt, id`,
+        WHERE nextAt <= $now AND way = 'hook') WHERE nth <= $each ORDER BY createdAt, id`,
     { now: nowText(desk), each },
   );
 }
@@ -86,8 +86,8 @@ export async function settleMessage(
   const isDead = fault !== null && (fault.isForGood || next.getTime() - Date.parse(createdAt) > TRIED_FOR);
   await desk.store.writeQuietly((transaction) =>
     desk.store.run(
-      `UPDATE messages SET tries = tries + 1, sentAt = :sentAt, deadAt = :deadAt, nextAt = :nextAt, fault = :fault, body = :body
-        WHERE id = :id AND sentAt IS NULL`,
+      `UPDATE messages SET tries = tries + 1, sentAt = $sentAt, deadAt = $deadAt, nextAt = $nextAt, fault = $fault, body = $body
+        WHERE id = $id AND sentAt IS NULL`,
       {
         id,
         // What opens a link is needed by nobody here once it has gone out.
@@ -127,10 +127,10 @@ export async function listMessages(desk: Desk, query: MessagesQuery): Promise<Pa
   const place = query.after === undefined ? null : cursorIn(query.after);
   const where = [
     query.state === undefined ? [] : [STATES[query.state]],
-    place === null ? [] : ['(createdAt < :at OR (createdAt = :at AND id > :id))'],
+    place === null ? [] : ['(createdAt < $at OR (createdAt = $at AND id > $id))'],
   ].flat();
   const rows = await desk.store.select<MessageLine>(
-    `SELECT ${LINE.join(', ')} FROM messages ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY createdAt DESC, id LIMIT :most`,
+    `SELECT ${LINE.join(', ')} FROM messages ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY createdAt DESC, id LIMIT $most`,
     { ...place, most: limit + 1 },
   );
   const shown = rows.slice(0, limit);
@@ -151,7 +151,7 @@ function view(row: MessageLine): SentMessage {
 }
 
 async function messageOf(desk: Desk, id: string): Promise<MessageValues> {
-  const [row] = await desk.store.select<MessageValues>('SELECT * FROM messages WHERE id = :id', { id });
+  const [row] = await desk.store.select<MessageValues>('SELECT * FROM messages WHERE id = $id', { id });
   if (!row) throw new Problem('no-such-message', { ref: id });
   return row;
 }
@@ -169,7 +169,7 @@ export async function retryMessage(desk: Desk, actor: Actor, id: string): Promis
   if (row.deadAt === null) throw new Problem('not-given-up', { subject: row.subject });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'UPDATE messages SET deadAt = NULL, nextAt = :now, createdAt = :now, tries = 0 WHERE id = :id',
+      'UPDATE messages SET deadAt = NULL, nextAt = $now, createdAt = $now, tries = 0 WHERE id = $id',
       { id, now: nowText(desk) },
       transaction,
     );

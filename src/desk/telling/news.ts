@@ -29,7 +29,7 @@ export async function recordNews(
 ): Promise<void> {
   await desk.store.write((transaction) =>
     desk.store.run(
-      `INSERT INTO news (id, propertyId, clientId, kind, enrolment, says, at) VALUES (:id, :propertyId, :clientId, :kind, :enrolment, :says, :at)
+      `INSERT INTO news (id, propertyId, clientId, kind, enrolment, says, at) VALUES ($id, $propertyId, $clientId, $kind, $enrolment, $says, $at)
          ON CONFLICT (id) DO NOTHING`,
       { ...news, id, propertyId: property.id, clientId: property.clientId, at: nowText(desk) },
       transaction,
@@ -43,7 +43,7 @@ export type NewsRow = NewsValues & { readonly handle: string };
 export function untoldNews({ store }: Desk, settled: string, transaction: Transaction): Promise<NewsRow[]> {
   return store.select<NewsRow>(
     `SELECT n.*, p.handle FROM news n JOIN properties p ON p.id = n.propertyId
-      WHERE n.toldAt IS NULL AND n.at <= :settled ORDER BY n.at, n.id LIMIT 500`,
+      WHERE n.toldAt IS NULL AND n.at <= $settled ORDER BY n.at, n.id LIMIT 500`,
     { settled },
     transaction,
   );
@@ -57,7 +57,7 @@ export function newsBetween(
 ): Promise<NewsRow[]> {
   return store.select<NewsRow>(
     `SELECT n.*, p.handle FROM news n JOIN properties p ON p.id = n.propertyId
-      WHERE n.at > :from AND n.at <= :to ORDER BY n.at, n.id LIMIT 500`,
+      WHERE n.at > $from AND n.at <= $to ORDER BY n.at, n.id LIMIT 500`,
     { ...span },
     transaction,
   );

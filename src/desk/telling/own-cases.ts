@@ -20,7 +20,7 @@ export interface OwnCase {
 export async function keepOwnCases(desk: Desk, kind: CaseKind, cases: readonly OwnCase[]): Promise<void> {
   const now = nowText(desk);
   const open = await desk.store.select<Pick<CaseValues, 'id' | 'cause' | 'says' | 'touches'>>(
-    'SELECT id, cause, says, touches FROM cases WHERE kind = :kind AND propertyId IS NULL AND endedAt IS NULL',
+    'SELECT id, cause, says, touches FROM cases WHERE kind = $kind AND propertyId IS NULL AND endedAt IS NULL',
     { kind },
   );
   const news = cases.filter((one) => !open.some(({ cause }) => cause === one.cause));
@@ -40,7 +40,7 @@ export async function keepOwnCases(desk: Desk, kind: CaseKind, cases: readonly O
     );
     for (const row of others)
       await desk.store.run(
-        'UPDATE cases SET says = :says, touches = :touches WHERE id = :id AND endedAt IS NULL',
+        'UPDATE cases SET says = $says, touches = $touches WHERE id = $id AND endedAt IS NULL',
         row,
         transaction,
       );
@@ -69,7 +69,7 @@ export async function endOwnCase(
   transaction: Transaction,
 ): Promise<void> {
   const open = await desk.store.select<{ id: string }>(
-    'SELECT id FROM cases WHERE kind = :kind AND cause = :cause AND propertyId IS NULL AND endedAt IS NULL',
+    'SELECT id FROM cases WHERE kind = $kind AND cause = $cause AND propertyId IS NULL AND endedAt IS NULL',
     { kind, cause },
     transaction,
   );
@@ -82,7 +82,7 @@ export async function endOwnCase(
 
 async function endCases(desk: Desk, ids: readonly string[], transaction: Transaction): Promise<void> {
   await desk.store.run(
-    `UPDATE cases SET endedAt = :now, mended = 1 WHERE id IN (SELECT value FROM json_each(:ids)) AND endedAt IS NULL`,
+    `UPDATE cases SET endedAt = $now, mended = 1 WHERE id IN (SELECT value FROM json_each($ids)) AND endedAt IS NULL`,
     { now: nowText(desk), ids: JSON.stringify(ids) },
     transaction,
   );

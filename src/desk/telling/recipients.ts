@@ -100,7 +100,7 @@ export async function editTelling(
   const actor: Actor = { personId: asking.id };
   const row = await desk.store.write(async (transaction) => {
     const [known] = await desk.store.select<TellingValues>(
-      'SELECT * FROM tellings WHERE personId = :id',
+      'SELECT * FROM tellings WHERE personId = $id',
       { id: person.id },
       transaction,
     );
@@ -117,7 +117,7 @@ export async function editTelling(
       // Who is told from now on is not told what was before.
       upTo: before.email === null ? nowText(desk) : before.upTo,
     };
-    await desk.store.run('DELETE FROM tellings WHERE personId = :id', { id: person.id }, transaction);
+    await desk.store.run('DELETE FROM tellings WHERE personId = $id', { id: person.id }, transaction);
     await desk.store.insert('tellings', [{ ...after }], transaction);
     await note(desk, actor, transaction, {
       kind: 'telling.changed',

@@ -25,7 +25,7 @@ export async function recordServersDown(desk: Desk): Promise<void> {
     `SELECT c.place, MIN(c.since) AS since, COUNT(DISTINCT c.propertyId) AS count, json_group_array(DISTINCT p.handle) AS handles
        FROM cases c JOIN properties p ON p.id = c.propertyId
       WHERE c.kind = 'out-of-reach' AND c.endedAt IS NULL AND c.place IS NOT NULL
-      GROUP BY c.place HAVING COUNT(DISTINCT c.propertyId) >= :least`,
+      GROUP BY c.place HAVING COUNT(DISTINCT c.propertyId) >= $least`,
     { least: WEBSITES_AT_LEAST },
   );
   await keepOwnCases(desk, 'server-down', rows.map(caseOf));

@@ -30,7 +30,7 @@ const WORK: Readonly<Record<Work, string>> = {
 export async function recordSwitchedOff(desk: Desk): Promise<void> {
   const off = await desk.store.select<SwitchedOff>(
     `SELECT l.accountId, l.work, a.engine, l.since, l.until FROM link_states l JOIN accounts a ON a.id = l.accountId
-      WHERE l.kind = 'waits' AND l.until > :now`,
+      WHERE l.kind = 'waits' AND l.until > $now`,
     { now: nowText(desk) },
   );
   await keepOwnCases(

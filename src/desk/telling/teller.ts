@@ -97,20 +97,20 @@ export class Teller {
     const now = desk.clock.now();
     const settled = new Date(now.getTime() - SETTLES).toISOString();
     const [any] = await desk.store.select(
-      `SELECT 1 FROM cases WHERE (toldAt IS NULL AND openedAt <= :settled)
-          OR (endedAt IS NOT NULL AND endToldAt IS NULL AND endedAt <= :settled) LIMIT 1`,
+      `SELECT 1 FROM cases WHERE (toldAt IS NULL AND openedAt <= $settled)
+          OR (endedAt IS NOT NULL AND endToldAt IS NULL AND endedAt <= $settled) LIMIT 1`,
       { settled },
     );
     if (!any) return;
     const [people, hooks] = await Promise.all([recipients(desk), hooksNow(desk)]);
     await desk.store.writeQuietly(async (transaction) => {
       const opened = await desk.store.select<Row>(
-        `${CASES} WHERE c.toldAt IS NULL AND c.openedAt <= :settled ORDER BY c.openedAt, c.id`,
+        `${CASES} WHERE c.toldAt IS NULL AND c.openedAt <= $settled ORDER BY c.openedAt, c.id`,
         { settled },
         transaction,
       );
       const over = await desk.store.select<Row>(
-        `${CASES} WHERE c.endedAt IS NOT NULL AND c.endToldAt IS NULL AND c.endedAt <= :settled ORDER BY c.endedAt, c.id`,
+        `${CASES} WHERE c.endedAt IS NOT NULL AND c.endToldAt IS NULL AND c.endedAt <= $settled ORDER BY c.endedAt, c.id`,
         { settled },
         transaction,
       );
@@ -134,7 +134,7 @@ export class Teller {
     const { desk } = this;
     const settled = new Date(desk.clock.now().getTime() - SETTLES).toISOString();
     const [any] = await desk.store.select(
-      'SELECT 1 FROM news WHERE toldAt IS NULL AND at <= :settled LIMIT 1',
+      'SELECT 1 FROM news WHERE toldAt IS NULL AND at <= $settled LIMIT 1',
       { settled },
     );
     if (!any) return;
@@ -171,7 +171,7 @@ export class Teller {
           );
         }
       await desk.store.run(
-        'UPDATE news SET toldAt = :now WHERE id IN (SELECT value FROM json_each(:ids))',
+        'UPDATE news SET toldAt = $now WHERE id IN (SELECT value FROM json_each($ids))',
         { now: nowText(desk), ids: JSON.stringify(rows.map(({ id }) => id)) },
         transaction,
       );
@@ -237,7 +237,7 @@ export class Teller {
   ): Promise<void> {
     if (rows.length === 0) return;
     await this.desk.store.run(
-      `UPDATE cases SET ${column} = :now WHERE id IN (SELECT value FROM json_each(:ids))`,
+      `UPDATE cases SET ${column} = $now WHERE id IN (SELECT value FROM json_each($ids))`,
       { now: nowText(this.desk), ids: JSON.stringify(rows.map(({ id }) => id)) },
       transaction,
     );
@@ -266,7 +266,7 @@ export class Teller {
     await this.kept.all();
     await desk.store.writeQuietly(async (transaction) => {
       const [current] = await desk.store.select<TellingValues>(
-        'SELECT * FROM tellings WHERE personId = :id',
+        'SELECT * FROM tellings WHERE personId = $id',
         { id: person.personId },
         transaction,
       );
@@ -274,7 +274,7 @@ export class Teller {
       const span = { from: person.upTo, to: now.toISOString() };
       if (person.digest === 1) {
         const rows = await desk.store.select<Row>(
-          `${CASES} WHERE (c.openedAt > :from AND c.openedAt <= :to) OR (c.endedAt > :from AND c.endedAt <= :to)
+          `${CASES} WHERE (c.openedAt > $from AND c.openedAt <= $to) OR (c.endedAt > $from AND c.endedAt <= $to)
             ORDER BY c.openedAt, c.id LIMIT 2000`,
           span,
           transaction,
@@ -307,7 +307,7 @@ export class Teller {
         }
       }
       await desk.store.run(
-        'UPDATE tellings SET upTo = :to WHERE personId = :id',
+        'UPDATE tellings SET upTo = $to WHERE personId = $id',
         { to: span.to, id: person.personId },
         transaction,
       );

@@ -19,7 +19,7 @@ interface Stuck {
 export async function recordUnsent(desk: Desk): Promise<void> {
   const stuck = await desk.store.select<Stuck>(
     `SELECT way, sentTo, hookId, COUNT(*) AS count, MIN(createdAt) AS since, MAX(fault) AS fault FROM messages
-      WHERE nextAt IS NOT NULL AND tries > 0 AND createdAt <= :before GROUP BY way, coalesce(hookId, sentTo) LIMIT 100`,
+      WHERE nextAt IS NOT NULL AND tries > 0 AND createdAt <= $before GROUP BY way, coalesce(hookId, sentTo) LIMIT 100`,
     { before: new Date(desk.clock.now().getTime() - UNSENT_AFTER).toISOString() },
   );
   await keepOwnCases(

@@ -22,7 +22,7 @@ export async function recognise(
     `SELECT t.value, t.method, e.engine, p.handle AS property, t.replacedAt,
             COALESCE((SELECT o.kind = 'confirmed' FROM ownerships o WHERE o.enrolmentId = e.id ORDER BY o.at DESC LIMIT 1), 0) AS isHeld
        FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId
-      WHERE t.value IN (:words) ORDER BY p.handle <> :property, t.replacedAt IS NOT NULL, t.replacedAt DESC LIMIT 100`,
+      WHERE t.value IN (SELECT value FROM json_each($words)) ORDER BY p.handle <> $property, t.replacedAt IS NOT NULL, t.replacedAt DESC LIMIT 100`,
     { words: [...words], property },
   );
   return rows.map(({ replacedAt, isHeld, ...row }) => ({

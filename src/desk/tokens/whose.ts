@@ -26,7 +26,7 @@ export async function whoseToken(desk: Desk, text: string): Promise<{ items: Tok
     `SELECT t.value, t.method, t.enrolmentId, e.engine, p.handle AS property, k.name AS client, t.replacedAt, e.endedAt
        FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
        JOIN clients k ON k.id = p.clientId
-      WHERE t.value IN (SELECT value FROM json_each(:words))
+      WHERE t.value IN (SELECT value FROM json_each($words))
       ORDER BY t.replacedAt IS NOT NULL, e.endedAt IS NOT NULL, length(t.value) DESC, p.handle LIMIT ${String(MOST)}`,
     { words: JSON.stringify(words) },
   );
@@ -49,7 +49,7 @@ export async function holdersOf({ store }: Pick<Desk, 'store'>, text: string): P
   if (words.length === 0) return [];
   const rows = await store.select<{ propertyId: string }>(
     `SELECT DISTINCT e.propertyId FROM tokens t JOIN enrolments e ON e.id = t.enrolmentId
-      WHERE t.value IN (SELECT value FROM json_each(:words)) LIMIT 500`,
+      WHERE t.value IN (SELECT value FROM json_each($words)) LIMIT 500`,
     { words: JSON.stringify(words) },
   );
   return rows.map(({ propertyId }) => propertyId);

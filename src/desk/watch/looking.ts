@@ -117,7 +117,7 @@ async function isKept(propertyId: string): Promise<boolean> {
 
 /** Has something left alone for a while: the longer, the more often it came to nothing. */
 async function putOff(desk: Desk, id: string): Promise<void> {
-  const [row] = await desk.store.select<{ fails: number }>('SELECT fails FROM watch_tries WHERE id = :id', {
+  const [row] = await desk.store.select<{ fails: number }>('SELECT fails FROM watch_tries WHERE id = $id', {
     id,
   });
   const fails = (row?.fails ?? 0) + 1;
@@ -125,8 +125,8 @@ async function putOff(desk: Desk, id: string): Promise<void> {
   const notBefore = new Date(desk.clock.now().getTime() + wait).toISOString();
   await desk.store.writeQuietly((transaction) =>
     desk.store.run(
-      `INSERT INTO watch_tries (id, fails, notBefore) VALUES (:id, :fails, :notBefore)
-         ON CONFLICT (id) DO UPDATE SET fails = :fails, notBefore = :notBefore`,
+      `INSERT INTO watch_tries (id, fails, notBefore) VALUES ($id, $fails, $notBefore)
+         ON CONFLICT (id) DO UPDATE SET fails = $fails, notBefore = $notBefore`,
       { id, fails, notBefore },
       transaction,
     ),
@@ -134,9 +134,9 @@ async function putOff(desk: Desk, id: string): Promise<void> {
 }
 
 async function settle(desk: Desk, id: string): Promise<void> {
-  const [row] = await desk.store.select('SELECT id FROM watch_tries WHERE id = :id', { id });
+  const [row] = await desk.store.select('SELECT id FROM watch_tries WHERE id = $id', { id });
   if (row)
     await desk.store.writeQuietly((transaction) =>
-      desk.store.run('DELETE FROM watch_tries WHERE id = :id', { id }, transaction),
+      desk.store.run('DELETE FROM watch_tries WHERE id = $id', { id }, transaction),
     );
 }

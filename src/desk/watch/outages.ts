@@ -160,7 +160,7 @@ export class Outages {
       if (await openOutage(desk)) return;
       this.openedAt = this.now();
       await desk.store.run(
-        'INSERT INTO outages (id, since, until, says) VALUES (:id, :since, NULL, :says)',
+        'INSERT INTO outages (id, since, until, says) VALUES ($id, $since, NULL, $says)',
         { id, since: since.toISOString(), says },
         transaction,
       );
@@ -182,7 +182,7 @@ export class Outages {
     await desk.store.write(async (transaction) => {
       const until = nowText(desk);
       const changed = await desk.store.change(
-        'UPDATE outages SET until = :until WHERE id = :id AND until IS NULL',
+        'UPDATE outages SET until = $until WHERE id = $id AND until IS NULL',
         { id, until },
         transaction,
       );

@@ -28,7 +28,7 @@ interface PauseValues {
 }
 
 /** A pause that is in force at `:now`, of something of the property and client of the row `w`. */
-const IN_FORCE = `p.endedAt IS NULL AND (p.until IS NULL OR p.until > :now) AND
+const IN_FORCE = `p.endedAt IS NULL AND (p.until IS NULL OR p.until > $now) AND
   (p.propertyId = w.propertyId OR p.clientId = w.clientId OR (p.propertyId IS NULL AND p.clientId IS NULL))`;
 
 /** Whether a row `w` of what is watched is looked at at `:now`. */
@@ -86,14 +86,14 @@ export async function resumeWatch(desk: Desk, actor: Actor, of: PauseOf): Promis
   const what = await named(of);
   const ended = await desk.store.write(async (transaction) => {
     const rows = await desk.store.select<PauseValues>(
-      `SELECT * FROM pauses WHERE endedAt IS NULL AND (until IS NULL OR until > :now)
-         AND propertyId IS :propertyId AND clientId IS :clientId`,
+      `SELECT * FROM pauses WHERE endedAt IS NULL AND (until IS NULL OR until > $now)
+         AND propertyId IS $propertyId AND clientId IS $clientId`,
       { now: nowText(desk), propertyId: what.propertyId, clientId: what.clientId },
       transaction,
     );
     if (rows.length === 0) throw new Problem('not-paused', { what: what.says });
     await desk.store.run(
-      'UPDATE pauses SET endedAt = :now WHERE id IN (:ids)',
+      'UPDATE pauses SET endedAt = $now WHERE id IN (SELECT value FROM json_each($ids))',
       { now: nowText(desk), ids: rows.map(({ id }) => id) },
       transaction,
     );
@@ -111,7 +111,7 @@ export async function resumeWatch(desk: Desk, actor: Actor, of: PauseOf): Promis
 /** The pauses that are in force. */
 export async function pausesNow(desk: Desk): Promise<Pause[]> {
   const rows = await desk.store.select<PauseValues>(
-    'SELECT * FROM pauses WHERE endedAt IS NULL AND (until IS NULL OR until > :now) ORDER BY since, id LIMIT 500',
+    'SELECT * FROM pauses WHERE endedAt IS NULL AND (until IS NULL OR until > $now) ORDER BY since, id LIMIT 500',
     { now: nowText(desk) },
   );
   return view(rows);

@@ -31,7 +31,7 @@ interface Row {
 }
 
 /** What is paused is due to nobody. */
-const DUE = `w.dueAt <= :now AND ${NOT_PAUSED}`;
+const DUE = `w.dueAt <= $now AND ${NOT_PAUSED}`;
 
 /** What is watched, soonest due first, and how the watch is. Throws Problem. */
 export async function showWatch(desk: Desk, kept: KeptReady, query: WatchQuery): Promise<Watch> {
@@ -45,15 +45,15 @@ export async function showWatch(desk: Desk, kept: KeptReady, query: WatchQuery):
     clientId: query.client === undefined ? null : (await findClient(query.client)).id,
   };
   const where = [
-    narrow.propertyId === null ? [] : ['w.propertyId = :propertyId'],
-    narrow.clientId === null ? [] : ['w.clientId = :clientId'],
+    narrow.propertyId === null ? [] : ['w.propertyId = $propertyId'],
+    narrow.clientId === null ? [] : ['w.clientId = $clientId'],
     query.due === true ? [DUE] : [],
-    place === null ? [] : ['(w.dueAt, w.id) > (:dueAt, :id)'],
+    place === null ? [] : ['(w.dueAt, w.id) > ($dueAt, $id)'],
   ].flat();
   const [rows, counts, [next], pauses, cutOff, pastDay] = await Promise.all([
     store.select<Row>(
       `SELECT w.id, w.what, w.subject, w.propertyId, w.handle, w.every, w.lookedAt, w.dueAt, w.why, ${PAUSED_WHY} AS paused
-         FROM watched w ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY w.dueAt, w.id LIMIT :most`,
+         FROM watched w ${where.length === 0 ? '' : `WHERE ${where.join(' AND ')}`} ORDER BY w.dueAt, w.id LIMIT $most`,
       { ...narrow, ...place, now, most: limit + 1 },
     ),
     countsOf(desk, now),
@@ -116,7 +116,7 @@ async function pastDayOf({ store, clock }: Desk): Promise<Watch['pastDay']> {
   const late = `(julianday(i.finishedAt) - julianday(i.input->>'dueAt')) * 86400`;
   const rows = await store.select<{ late: number; state: string }>(
     `SELECT ${late} AS late, i.state FROM jobs j JOIN job_items i ON i.jobId = j.id
-      WHERE j.kind IN ('watch', 'watch-read') AND j.createdAt >= :since AND i.finishedAt IS NOT NULL ORDER BY late`,
+      WHERE j.kind IN ('watch', 'watch-read') AND j.createdAt >= $since AND i.finishedAt IS NOT NULL ORDER BY late`,
     { since },
   );
   return {

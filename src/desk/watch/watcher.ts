@@ -87,7 +87,7 @@ export class Watcher {
     await makeDue(this.desk, this.jobs);
     if (await openOutage(this.desk)) await this.outages.askAnew();
     const [any] = await store.select(
-      `SELECT 1 FROM watched w WHERE w.dueAt <= :now AND ${NOT_STALE} AND ${NOT_PAUSED} LIMIT 1`,
+      `SELECT 1 FROM watched w WHERE w.dueAt <= $now AND ${NOT_STALE} AND ${NOT_PAUSED} LIMIT 1`,
       { now },
     );
     if (!any) return;
@@ -116,9 +116,9 @@ export class Watcher {
     const usual = Math.ceil(((all?.count ?? 0) / ROUNDS_A_DAY) * CATCHING_UP);
     const rows = await store.select<Due>(
       `SELECT w.id, w.what, w.subject, w.input, w.host, w.engine, w.dueAt FROM watched w LEFT JOIN watch_tries t ON t.id = w.id
-        WHERE w.dueAt <= :now AND coalesce(t.notBefore, '') <= :now AND ${NOT_STALE} AND ${NOT_PAUSED}
-          AND w.id NOT IN (SELECT value FROM json_each(:open))
-        ORDER BY w.urgency, w.dueAt, w.id LIMIT :most`,
+        WHERE w.dueAt <= $now AND coalesce(t.notBefore, '') <= $now AND ${NOT_STALE} AND ${NOT_PAUSED}
+          AND w.id NOT IN (SELECT value FROM json_each($open))
+        ORDER BY w.urgency, w.dueAt, w.id LIMIT $most`,
       {
         now,
         open: JSON.stringify(open.map(({ id }) => id)),

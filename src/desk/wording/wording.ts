@@ -52,7 +52,7 @@ export async function editWording(desk: Desk, actor: Actor, input: SentenceInput
   const key = { language, part, name };
   await desk.store.write(async (transaction) => {
     await desk.store.run(
-      'DELETE FROM wordings WHERE language = :language AND part = :part AND name = :name',
+      'DELETE FROM wordings WHERE language = $language AND part = $part AND name = $name',
       key,
       transaction,
     );

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import type { IncomingMessage } from 'node:http';
 import type { FastifyInstance, FastifyReply } from 'fastify';
 import { PROBLEMS, Problem } from '../../api/problems.js';
-import { isDiskFault } from '../../store/records-fault.js';
+import { isDamage, isDiskFault } from '../../store/records-fault.js';
 
 /** Answers with a problem document (RFC 9457). */
 export function answerProblem(reply: FastifyReply, problem: Problem): FastifyReply {
@@ -55,6 +55,12 @@ export function problems(app: FastifyInstance): void {
     const problem = toProblem(error);
     if (!problem) request.log.error({ err: error }, 'unexpected');
     if (problem?.code === 'too-large') await passOver(request.raw);
-    return answerProblem(reply, problem ?? new Problem(isDiskFault(error) ? 'records-full' : 'internal'));
+    return answerProblem(reply, problem ?? new Problem(failureOf(error)));
   });
+}
+
+/** What went wrong in the service, as far as its records are to blame. */
+function failureOf(error: unknown): 'records-full' | 'records-damaged' | 'internal' {
+  if (isDiskFault(error)) return 'records-full';
+  return isDamage(error) ? 'records-damaged' : 'internal';
 }
