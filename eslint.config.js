@@ -36,6 +36,42 @@ const doors = {
   ],
 };
 
+/**
+ * The floors of the desk: a folder may import those of lower floors, and nothing of its own floor or above. ARCHITECTURE.md has the same
+ * table. `works.ts`, which lists all kinds of work, stands above them all.
+ */
+export const floors = [
+  ['engine-book'],
+  ['context'],
+  ['facts', 'jobs', 'measures', 'people'],
+  ['engines', 'history', 'outbox', 'variants'],
+  ['cases', 'ownership', 'single-pages', 'tokens'],
+  ['checks', 'kept-ready', 'outages'],
+  ['claims', 'clients', 'sheet', 'sitemaps'],
+  ['inside', 'making', 'robots', 'shared', 'standing'],
+  ['carrying', 'enrolments', 'handover', 'letters'],
+  ['publish', 'reports', 'wording'],
+  ['clock', 'telling', 'watch'],
+];
+
+function floorZones(nth) {
+  const above = [...floors.slice(nth).flat(), 'works.ts'];
+  return floors[nth].map((folder) => ({
+    target: `./src/desk/${folder}`,
+    from: above.filter((one) => one !== folder).map((one) => `./src/desk/${one}`),
+    message: `desk/${folder} may import the floors below it: see the floors of the desk in ARCHITECTURE.md.`,
+  }));
+}
+
+/** Other folders whose own folders do not come round to themselves: no two that import each other, nor in a longer ring. */
+export const withoutRings = [
+  'src/desk',
+  'src/core',
+  'src/core/sitemap',
+  'src/console/pages',
+  'src/rehearsal',
+];
+
 /** What a layer may not import, each other layer a zone by itself: told by where a file really lies, not by how its path is written. */
 function zones(name) {
   return Object.keys(layers)
@@ -101,7 +137,10 @@ export default tseslint.config(
     },
     rules: {
       'import-x/no-cycle': 'error',
-      'import-x/no-restricted-paths': ['error', { zones: Object.keys(layers).flatMap(zones) }],
+      'import-x/no-restricted-paths': [
+        'error',
+        { zones: [...Object.keys(layers).flatMap(zones), ...floors.flatMap((_, nth) => floorZones(nth))] },
+      ],
     },
   },
   {

@@ -1,7 +1,14 @@
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import type { ManyPages } from './sites/many-pages.js';
 import { machineClock } from '../net/time/machine-clock.js';
+
+/** A website of many pages that link to one another, as `pages` of a website’s state wants it. */
+export interface ManyPages {
+  /** Pages with words of their own; lists of them come beside. */
+  count: number;
+  /** Whether it is full of what keeps a reader busy without end. */
+  traps: boolean;
+}
 
 export interface SiteState {
   /** The host where the pages are; others of the site only lead there. */

@@ -6,7 +6,7 @@ import { checkPieces, listChecks } from '../desk/checks/checks.js';
 import { claimPieces } from '../desk/claims/claims.js';
 import { addAccount, editAccount, listAccounts } from '../desk/engines/accounts.js';
 import { adoptPieces } from '../desk/enrolments/adopting.js';
-import { recordVerdict, takeBackVerdict } from '../desk/claims/verdicts.js';
+import { recordVerdict, takeBackVerdict } from '../desk/enrolments/verdicts.js';
 import { whoseToken } from '../desk/tokens/whose.js';
 import { forgetToken, pasteToken, recordReading } from '../desk/enrolments/by-hand.js';
 import { showHistory } from '../desk/history/intervals.js';
@@ -15,13 +15,14 @@ import { addEngine, listEngines } from '../desk/engines/list.js';
 import { changeAsked } from '../desk/sheet/asked.js';
 import { showAdvice } from '../desk/engines/advice.js';
 import { findPieces } from '../desk/sitemaps/find.js';
-import { listFit } from '../desk/enrolments/fit.js';
+import { listFit } from '../desk/facts/fit.js';
 import { enrolPieces } from '../desk/enrolments/ordering.js';
 import { listEnrolments, showEnrolment } from '../desk/enrolments/view.js';
 import { readJournal } from '../desk/context/journal.js';
 import type { JobRunner } from '../desk/jobs/runner.js';
 import type { NewPiece } from '../desk/jobs/work.js';
 import { showJob } from '../desk/jobs/show.js';
+import { WORK } from '../desk/works.js';
 import { listJobs, type viewJob } from '../desk/jobs/view.js';
 import type { Desk } from '../desk/context/desk.js';
 import {
@@ -66,7 +67,7 @@ import {
 import { addLink, endLink, listLinks } from '../desk/shared/links.js';
 import { showSheet } from '../desk/sheet/sheet.js';
 import { dropRobots, keepRobots, showRobots } from '../desk/robots/keeping.js';
-import { makePiece } from '../desk/making/making.js';
+import { makePiece } from '../desk/publish/publish.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
 import { editRecipe } from '../desk/making/recipes.js';
@@ -84,12 +85,12 @@ import { addReport, endReport, listReports, showReport } from '../desk/reports/o
 import { handOver, putOff, takeUp } from '../desk/standing/marks.js';
 import { readWorklist } from '../desk/standing/worklist.js';
 import { readYard } from '../desk/standing/yard.js';
-import { pauseWatch, resumeWatch } from '../desk/watch/pauses.js';
+import { pauseWatch, resumeWatch } from '../desk/context/pauses.js';
 import { showWatch } from '../desk/watch/view.js';
 import { addHook, endHook, listHooks } from '../desk/telling/hooks.js';
 import { listCases } from '../desk/telling/list.js';
-import { listMessages, retryMessage, showMessage } from '../desk/telling/messages.js';
-import { editTelling, listTellings } from '../desk/telling/recipients.js';
+import { listMessages, retryMessage, showMessage } from '../desk/outbox/messages.js';
+import { editTelling, listTellings } from '../desk/outbox/recipients.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
 import type { Expected } from '../desk/context/versions.js';
@@ -363,7 +364,7 @@ export const handlers: Handlers = {
   showMessage: ({ desk }, { params }) => showMessage(desk, params.id),
   retryMessage: (asked, { params }) => retryMessage(asked.desk, actorOf(asked), params.id),
   journal: (_, { query }) => readJournal(query),
-  showJob: ({ desk }, { params, query }) => showJob(desk, params.id, query),
+  showJob: ({ desk }, { params, query }) => showJob(desk, WORK, params.id, query),
   stopJob: ({ jobs }, { params }) => jobs.halt(params.id),
   resumeJob: ({ jobs }, { params }) => jobs.goOn(params.id),
   listJobs: (_, { query }) => listJobs(query),

@@ -1,7 +1,7 @@
 import { EventEmitter } from 'node:events';
 import type { Role } from '../api/documents.js';
-import { EngineBook } from '../desk/engines/book.js';
-import { LinkStates } from '../desk/engines/link-states.js';
+import { EngineBook } from '../desk/engine-book/book.js';
+import { LinkStates } from '../desk/engine-book/link-states.js';
 import type { Desk } from '../desk/context/desk.js';
 import { addKey, addPerson } from '../desk/people/persons.js';
 import { Net } from '../net/net.js';

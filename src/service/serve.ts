@@ -1,5 +1,5 @@
 import { readFile } from 'node:fs/promises';
-import { WORK } from '../desk/jobs/kinds.js';
+import { WORK } from '../desk/works.js';
 import { JobRunner } from '../desk/jobs/runner.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
@@ -10,7 +10,7 @@ import { letGo } from '../desk/history/tidying.js';
 import { watchWork } from '../desk/watch/looking.js';
 import { requireKeyFile } from './key-file.js';
 import { openLog } from './log.js';
-import { Outages } from '../desk/watch/outages.js';
+import { Outages } from '../desk/outages/outages.js';
 import { Watcher } from '../desk/watch/watcher.js';
 import { Sender } from '../desk/telling/sender.js';
 import { Teller } from '../desk/telling/teller.js';

@@ -3,7 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Judgement } from '../../src/core/badge/judge/judge.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
-import { lookAt } from '../../src/desk/checks/look.js';
+import { lookAt } from '../../src/desk/engine-book/look.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { Authority } from '../../src/rehearsal/authority.js';

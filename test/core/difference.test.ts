@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { differencesOf, type Difference } from '../../src/core/badge/token/difference.js';
+import { differencesOf } from '../../src/core/badge/token/difference.js';
+import { type Difference } from '../../src/core/findings/differences.js';
 import {
   ownerInWords,
   ownerOf,

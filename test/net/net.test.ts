@@ -10,7 +10,7 @@ import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS, parseEndpoint, reroute, type NetSettings } from '../../src/net/settings.js';
 import { parseTarget } from '../../src/core/address/reach.js';
 import { placementOf } from '../../src/core/badge/placement.js';
-import { lookAt } from '../../src/desk/checks/look.js';
+import { lookAt } from '../../src/desk/engine-book/look.js';
 import { Asker } from '../../src/net/dns/asker.js';
 import { ask } from '../../src/net/dns/query.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';

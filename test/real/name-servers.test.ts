@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { parseTarget } from '../../src/core/address/reach.js';
 import { placementOf, zoneStrings, type DnsPlacement } from '../../src/core/badge/placement.js';
-import { lookAt } from '../../src/desk/checks/look.js';
+import { lookAt } from '../../src/desk/engine-book/look.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { ostrime, veldrane } from '../support/profiles.js';

@@ -275,7 +275,7 @@ describe('engines that misbehave', () => {
     });
 
     it('is kept in mind over a restart', async () => {
-      const { LinkStates } = await import('../../src/desk/engines/link-states.js');
+      const { LinkStates } = await import('../../src/desk/engine-book/link-states.js');
       const { items } = await marit.listAccounts();
       const id = items.find(({ engine: at }) => at === 'veldrane')?.id ?? '';
       const clock = { now: () => stage.world.file.now() };

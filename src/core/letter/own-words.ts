@@ -1,4 +1,4 @@
-import { escaped } from '../telling/message.js';
+import { escaped } from '../text/escaped.js';
 import { pageOf } from '../sheet/page.js';
 
 /** A letter in somebody's own words as a page: each paragraph one, whatever is in it. */

@@ -1,4 +1,4 @@
-import { escaped } from '../telling/message.js';
+import { escaped } from '../text/escaped.js';
 import type { Counted, SitemapCounts } from './report.js';
 
 const WIDTH = 620;

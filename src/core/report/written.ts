@@ -1,4 +1,4 @@
-import { escaped } from '../telling/message.js';
+import { escaped } from '../text/escaped.js';
 import { number, plotOf } from './plot.js';
 import { PARTS, REPORT_WORDS, type ReportPart } from './report-words.js';
 import { outcomeOf, type ClientReport, type SitemapCounts, type Told } from './report.js';

@@ -1,4 +1,4 @@
-import { escaped } from '../telling/message.js';
+import { escaped } from '../text/escaped.js';
 import type { Block } from './blocks.js';
 
 /** The looks of a page that stands alone: on a screen, a phone, and on paper. */

@@ -1,5 +1,5 @@
 import { fillSentence, type EvidenceValue } from '../findings/finding.js';
-import { DIFFERENCES } from '../badge/token/difference.js';
+import { DIFFERENCES } from '../findings/differences.js';
 import type { SheetLanguage } from './sentences.js';
 
 type Said = Readonly<Record<SheetLanguage, string>>;

@@ -1,4 +1,4 @@
-import { escaped } from '../telling/message.js';
+import { escaped } from '../text/escaped.js';
 import type { Block } from './blocks.js';
 import { bodyOf, pageOf } from './page.js';
 import { filled, type SheetLanguage } from './sentences.js';

@@ -1,7 +1,15 @@
 import { graded } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import type { SitemapFormat } from '../profile/profile.js';
-import type { OnOtherHost } from './read/beside.js';
+
+/** Addresses of one host other than the file's own. */
+export interface OnOtherHost {
+  readonly host: string;
+  readonly count: number;
+  readonly first: string;
+  readonly line: number;
+  readonly column: number;
+}
 
 /** What a file turned out to be: the sitemaps.org protocol's own forms, and the feeds and text that it allows beside them. */
 export type SitemapKind = SitemapFormat;

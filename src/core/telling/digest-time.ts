@@ -1,5 +1,8 @@
-import type { ReportRhythm } from './report.js';
 import { DAY, HOUR, MINUTE } from '../time/duration.js';
+
+/** How often a report is sent. */
+export const REPORT_RHYTHMS = ['week', 'month'] as const;
+export type ReportRhythm = (typeof REPORT_RHYTHMS)[number];
 
 /** Whether a name is one of a time zone (IANA), such as `Europe/Berlin`. */
 export function isTimeZone(zone: string): boolean {

@@ -1,3 +1,4 @@
+import { escaped } from '../text/escaped.js';
 import { aboutWords } from '../time/duration.js';
 import { writtenMinuteIn } from '../time/written.js';
 import type { CaseKind } from './case.js';
@@ -295,10 +296,3 @@ function entryOf(one: CaseTold, { base, zone }: Receiver): Entry {
     link,
   };
 }
-
-/** A text as it stands in HTML. */
-export function escaped(text: string): string {
-  return text.replace(/[&<>"]/g, (sign) => ENTITIES[sign] ?? sign);
-}
-
-const ENTITIES: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };

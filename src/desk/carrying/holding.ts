@@ -6,10 +6,10 @@ import type { Carried } from '../../core/carry/plan.js';
 import type { CarryPlaceRow } from '../../store/models/carrying.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow, TokenRow } from '../../store/models/enrolments.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
 import { sumOf } from '../context/sums.js';
-import { enrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts } from '../facts/enrolment-facts.js';
 import { holdsByNewest } from '../tokens/in-force.js';
 
 /**

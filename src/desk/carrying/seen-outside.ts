@@ -4,7 +4,7 @@ import type { CarryStep } from '../../core/carry/plan.js';
 import { readBody } from '../../net/http/body.js';
 import { MOST_BYTES } from '../../net/carry/way.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
 import { sumOf } from '../context/sums.js';
 

@@ -4,11 +4,12 @@ import type { Method } from '../../core/profile/profile.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { RobotsKeptRow, type CarryPlaceRow } from '../../store/models/carrying.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
 import { sumOf } from '../context/sums.js';
-import { ADDRESSES, fileOf, latestVersion } from '../making/files.js';
-import { enrolmentFacts } from '../standing/facts.js';
+import { fileOf, latestVersion } from '../making/files.js';
+import { ADDRESSES } from '../../core/sitemap/make/write.js';
+import { enrolmentFacts } from '../facts/enrolment-facts.js';
 import { placementFor } from '../tokens/placements.js';
 import { zoneName } from './place-given.js';
 

@@ -2,7 +2,7 @@ import type { Check } from '../../api/documents.js';
 import type { Finding } from '../../core/findings/finding.js';
 import { wasTried } from '../../core/worklist/decisive.js';
 import type { CheckRow } from '../../store/models/enrolments.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 /** A check as it is told. */
 export function viewCheck(facts: Pick<EnrolmentFacts, 'row' | 'name'>, row: CheckRow): Check {

@@ -18,15 +18,15 @@ import { leading, viewCheck } from '../checks/view.js';
 import { claimResult } from './view.js';
 import { chooseToken, standingMethod, withToken } from './token.js';
 import { waitSays } from '../engines/answers.js';
-import { chosenEnrolments } from '../enrolments/chosen.js';
+import { chosenEnrolments } from '../facts/chosen-enrolments.js';
 import { placementFor } from '../tokens/placements.js';
-import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { failed } from '../jobs/endings.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';
-import { withSteps } from '../standing/steps.js';
+import { withSteps } from '../facts/steps.js';
 import { EXACT } from '../context/references.js';
 
 interface ClaimInput {

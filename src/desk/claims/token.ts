@@ -3,7 +3,7 @@ import type { Method } from '../../core/profile/profile.js';
 import type { CheckRow, TokenRow } from '../../store/models/enrolments.js';
 import { checkToken } from '../checks/checks.js';
 import { noteMissing } from '../engines/answers.js';
-import { factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import type { Piece } from '../jobs/work.js';
 import type { Desk } from '../context/desk.js';
 import { tellingCheck } from '../../core/worklist/decisive.js';

@@ -1,7 +1,7 @@
 import type { Claim, JobResult } from '../../api/documents.js';
 import type { ClaimRow } from '../../store/models/enrolments.js';
 import { viewCheck } from '../checks/view.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 /**
  * A claim as it is told.

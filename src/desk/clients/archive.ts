@@ -13,7 +13,7 @@ import { handlesPutAway, inArchive, onlyOne, putAway, takenOut } from '../contex
 import { findClient } from '../context/client-refs.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { unlessTaken } from '../context/versions.js';
-import { enrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts } from '../facts/enrolment-facts.js';
 import { viewClient } from './clients.js';
 import { viewProperty } from './properties.js';
 

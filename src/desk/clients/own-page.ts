@@ -1,7 +1,7 @@
 import { Problem } from '../../api/problems.js';
 import { addressText } from '../../core/address/web-address.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import { doorOf } from './properties.js';
+import { doorOf } from '../context/door.js';
 
 /**
  * A page of a property, from a path, a whole address, or one that only lacks its scheme.

@@ -54,11 +54,6 @@ function view(row: PropertyRow, client: ClientRow): Property {
   };
 }
 
-/** The address that stands for a property: its front door once that is known, else the address as taken on. */
-export function doorOf(row: PropertyRow): WebAddress {
-  return parseAddress(row.frontDoor ?? row.address);
-}
-
 /** Takes on a property from whatever was pasted, and sends someone to look at its variants. */
 export async function addProperty(
   desk: Desk,

@@ -11,8 +11,8 @@ import { AccountRow } from '../../store/models/accounts.js';
 import type { EnrolmentRow } from '../../store/models/enrolments.js';
 import type { Store } from '../../store/store.js';
 import { Problem } from '../../api/problems.js';
-import type { EngineBook } from '../engines/book.js';
-import type { LinkStates } from '../engines/link-states.js';
+import type { EngineBook } from '../engine-book/book.js';
+import type { LinkStates } from '../engine-book/link-states.js';
 import { engineIdOf } from './engine-ref.js';
 
 /** How sitemaps are read and kept. */

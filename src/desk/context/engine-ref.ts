@@ -1,6 +1,6 @@
 import { Problem } from '../../api/problems.js';
 import { nearest } from '../../core/address/nearest.js';
-import type { EngineBook } from '../engines/book.js';
+import type { EngineBook } from '../engine-book/book.js';
 
 /** The id of an engine by its id or title, in whatever case. Throws Problem `no-such-engine`, with the nearest name and all there are. */
 export function engineIdOf({ book }: { readonly book: EngineBook }, ref: string): string {

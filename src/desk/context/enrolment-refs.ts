@@ -8,7 +8,7 @@ import {
 import { AccountRow } from '../../store/models/accounts.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
-import type { EngineBook } from '../engines/book.js';
+import type { EngineBook } from '../engine-book/book.js';
 import { engineIdOf } from './engine-ref.js';
 import { AT_ONCE, propertiesByRef, type HowToFind } from './references.js';
 

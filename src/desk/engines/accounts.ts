@@ -6,7 +6,7 @@ import { AccountRow } from '../../store/models/accounts.js';
 import { ClientRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
-import { OWN_ACCOUNT } from './book.js';
+import { OWN_ACCOUNT } from '../engine-book/book.js';
 import { note } from '../context/journal.js';
 import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
 import { findClient } from '../context/client-refs.js';

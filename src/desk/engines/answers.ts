@@ -3,7 +3,7 @@ import type { Outcome } from '../../engines/engine.js';
 import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow, OwnershipRow } from '../../store/models/enrolments.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { writtenMinute } from '../../core/time/written.js';

@@ -1,26 +1,18 @@
 import { rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Account, Engine, WantedFact } from '../../api/documents.js';
+import type { Account, Engine } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import {
-  isBorrowing,
-  methodsFor,
-  type Profile,
-  type WantedFact as Fact,
-} from '../../core/profile/profile.js';
+import { isBorrowing, methodsFor, type Profile } from '../../core/profile/profile.js';
 import { rulesInWords } from '../../core/profile/rules-in-words.js';
 import { ProfileFault, requireFitting } from '../../engines/profiles.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { read } from '../../readers/readers.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
-import { plainFault } from './book.js';
+import { plainFault } from '../engine-book/book.js';
 import { ensureAccounts, listAccounts } from './accounts.js';
 import { note } from '../context/journal.js';
 import type { Actor, Desk } from '../context/desk.js';
-
-export function viewFact({ id, title, oneOf, form }: Fact): WantedFact {
-  return { id, title, oneOf: oneOf ? [...oneOf] : null, form: form ?? null };
-}
+import { viewFact } from '../facts/wanted-fact.js';
 
 function view(desk: Desk, profile: Profile, accounts: readonly Account[]): Engine {
   const titleOf = (id: string) => desk.book.titleOf(id);

@@ -5,7 +5,7 @@ import { readOr } from '../../readers/readers.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow, TokenRow } from '../../store/models/enrolments.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-import { factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
 import { findEnrolments } from '../context/enrolment-refs.js';

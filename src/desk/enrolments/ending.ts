@@ -6,7 +6,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SubmissionRow } from '../../store/models/sitemaps.js';
 import { engineValue } from '../engines/answers.js';
-import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { atOneSite } from '../context/one-at-a-time.js';

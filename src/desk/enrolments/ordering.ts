@@ -14,7 +14,7 @@ import { accountFor } from '../engines/accounts.js';
 import type { NewPiece } from '../jobs/work.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import { propertiesToEnrol } from '../standing/worklist.js';
-import { fittingEngines, plansFor, type Plans } from './fit.js';
+import { fittingEngines, plansFor, type Plans } from '../facts/fit.js';
 
 /** One enrolment that is to be made. */
 export interface EnrolInput {

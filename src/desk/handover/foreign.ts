@@ -4,7 +4,7 @@ import { TokenRow } from '../../store/models/enrolments.js';
 import type { Desk } from '../context/desk.js';
 import { viewEvidence } from '../history/evidence.js';
 import { evidenceOf } from '../history/stretches.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { placementFor } from '../tokens/placements.js';
 
 type Foreign = Handover['foreign'][number];

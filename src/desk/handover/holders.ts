@@ -10,7 +10,7 @@ import { note } from '../context/journal.js';
 import { EXACT } from '../context/references.js';
 import { enrolmentValue } from '../engines/answers.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
-import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 interface HoldersInput {
   readonly enrolmentId: string;

@@ -8,7 +8,7 @@ import type { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';
 import { personNames } from '../context/journal.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { holdsByNewest, valuesInForce } from '../tokens/in-force.js';
 import { placementFor } from '../tokens/placements.js';
 import { foreignTokens } from './foreign.js';

@@ -27,7 +27,7 @@ import { findAllEnrolments } from '../context/enrolment-refs.js';
 import { EXACT } from '../context/references.js';
 import { subjectOf, titleOf, type Subject } from '../sheet/subject.js';
 import { tokensOf } from '../sheet/tokens.js';
-import { wordsIn } from '../wording/own-words.js';
+import { wordsIn } from '../context/own-words.js';
 import { contactsOf, type ContactValues } from './contacts.js';
 
 /** What is to be asked of one contact. */

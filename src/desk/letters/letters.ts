@@ -7,13 +7,13 @@ import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import { cursorIn, cursorText } from '../context/cursor.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { withoutCodes } from '../shared/hidden.js';
+import { withoutCodes } from '../context/hidden.js';
 import { note, personNames } from '../context/journal.js';
 import { findProperty } from '../context/references.js';
 import { keepAsked } from '../sheet/asked.js';
 import { addLink, endLink } from '../shared/links.js';
-import { writeMessage } from '../telling/messages.js';
-import { recipients } from '../telling/recipients.js';
+import { writeMessage } from '../outbox/messages.js';
+import { recipients } from '../outbox/recipients.js';
 import { viewContacts } from './contacts.js';
 import { draftsFor, type Draft } from './drafts.js';
 

@@ -9,7 +9,13 @@ import { worstFirst, type Finding } from '../../core/findings/finding.js';
 import { Chooser } from '../../core/sitemap/make/choose.js';
 import { atomText, MOST_RECENT, rssText, type FeedItem } from '../../core/sitemap/make/feed.js';
 import type { Selection } from '../../core/sitemap/make/recipe.js';
-import { indexText, SitemapWriter, type Entry, type WrittenFile } from '../../core/sitemap/make/write.js';
+import {
+  ADDRESSES,
+  indexText,
+  SitemapWriter,
+  type Entry,
+  type WrittenFile,
+} from '../../core/sitemap/make/write.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { MadeFileRow, MadeVersionRow, MakingRow, type MadeFile } from '../../store/models/making.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
@@ -20,14 +26,12 @@ import { datesOf, gathered, survey, type GatheredRow, type Overall } from './cho
 import type { PageMore } from './page-book.js';
 import { proofread } from './proofread.js';
 import { recipeOf } from './recipes.js';
-import { placeOf } from './place.js';
+import { placeOf } from '../context/sitemap-place.js';
 
 const pack = promisify(gzip);
 const unpack = promisify(gunzip);
 /** Versions of a property that are kept. */
 const MOST_VERSIONS = 12;
-/** The list of addresses of a version, as a text file by the protocol; kept to compare versions, and never carried. */
-export const ADDRESSES = 'addresses.txt';
 
 const oneWriting = new OneAtATime();
 

@@ -3,7 +3,7 @@ import { worstFirst, type EvidenceValue, type Finding } from '../../core/finding
 import { addressText } from '../../core/address/web-address.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingRow, NamedWay } from '../../store/models/making.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
 
 const OF_WAYS: Readonly<Record<NamedWay['kind'], FindingCode>> = {

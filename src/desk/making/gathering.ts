@@ -23,7 +23,7 @@ import { readPage } from '../../readers/pages.js';
 import { readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingEnd, MakingRow, NamedWay } from '../../store/models/making.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
 import { variantsOf } from '../sitemaps/variants-of.js';

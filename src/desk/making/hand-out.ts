@@ -6,8 +6,9 @@ import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { Problem } from '../../api/problems.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
-import { ADDRESSES, fileOf, latestVersion } from './files.js';
-import { placeOf } from './place.js';
+import { fileOf, latestVersion } from './files.js';
+import { ADDRESSES } from '../../core/sitemap/make/write.js';
+import { placeOf } from '../context/sitemap-place.js';
 import { recipeOf } from './recipes.js';
 
 /** The path at this service under which a made sitemap is handed out; null where it is not. */

@@ -5,7 +5,7 @@ import { unpackChunk, type PackedChunk } from '../../readers/address-chunks.js';
 import { readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
 import { readWhole, type Keeper } from '../sitemaps/read-whole.js';
 

@@ -7,7 +7,7 @@ import { Problem } from '../../api/problems.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { RecipeRow } from '../../store/models/making.js';
 import { ownPage } from '../clients/own-page.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 

@@ -4,7 +4,7 @@ import type { MadeVersionRow } from '../../store/models/making.js';
 import type { Desk } from '../context/desk.js';
 import type { Piece } from '../jobs/work.js';
 import { submitOnce } from '../sitemaps/submitting.js';
-import { placeOf } from './place.js';
+import { placeOf } from '../context/sitemap-place.js';
 import { recipeOf } from './recipes.js';
 
 /** Tells the engines that know a sitemap that it has changed, by their rules. @returns what came of it, in words */

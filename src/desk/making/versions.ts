@@ -8,7 +8,7 @@ import { note, personNames } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { addSitemap } from '../sitemaps/noting.js';
 import { writeVersion } from './files.js';
-import { placeOf } from './place.js';
+import { placeOf } from '../context/sitemap-place.js';
 import { recipeOf } from './recipes.js';
 import { viewVersion } from './view.js';
 

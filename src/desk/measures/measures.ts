@@ -1,5 +1,5 @@
 import type { Lane } from '../../store/models/jobs.js';
-import { NOT_PAUSED } from '../watch/pauses.js';
+import { NOT_PAUSED } from '../context/pauses.js';
 import { nowText, type Desk } from '../context/desk.js';
 
 /** What who runs the service wants to know of it now, counted in the records. */

@@ -7,7 +7,7 @@ import { plainly } from '../../core/report/in-owners-words.js';
 import { REPORT_WORDS } from '../../core/report/report-words.js';
 import { reportHtml, reportMarkdown, reportTitle } from '../../core/report/written.js';
 import type { CaseKind } from '../../core/telling/case.js';
-import { reportMail } from '../../core/telling/report.js';
+import { reportMail } from '../../core/report/mail.js';
 import type { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';

@@ -6,7 +6,7 @@ import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import type { CaseKind } from '../../core/telling/case.js';
 import type { StepKind } from '../../core/worklist/kinds.js';
 import type { Told } from '../../core/report/report.js';
-import type { Report, ReportedProperty } from '../../core/telling/report.js';
+import type { Report, ReportedProperty } from '../../core/report/mail.js';
 import { ClientRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
 import { HOUR } from '../../core/time/duration.js';

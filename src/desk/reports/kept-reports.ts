@@ -13,7 +13,7 @@ import { note, personNames } from '../context/journal.js';
 import { EXACT } from '../context/references.js';
 import { contactsOf } from '../letters/contacts.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import { writeMessage } from '../telling/messages.js';
+import { writeMessage } from '../outbox/messages.js';
 import { reportOf } from './client-report.js';
 
 interface KeptValues {

@@ -5,7 +5,8 @@ import { Problem } from '../../api/problems.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import { contactNoted } from '../../core/letter/contact.js';
 import { isTimeZone, nextReportAt } from '../../core/telling/digest-time.js';
-import { reportMail, type ReportRhythm } from '../../core/telling/report.js';
+import { reportMail } from '../../core/report/mail.js';
+import { type ReportRhythm } from '../../core/telling/digest-time.js';
 import type { Message } from '../../core/telling/message.js';
 import { newId } from '../../store/ids.js';
 import { ClientRow } from '../../store/models/clients.js';
@@ -16,7 +17,7 @@ import { note, personNames } from '../context/journal.js';
 import { EXACT } from '../context/references.js';
 import { findPerson, type SignedIn } from '../people/persons.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import type { TellingValues } from '../telling/recipients.js';
+import type { TellingValues } from '../outbox/recipients.js';
 import { reportFacts } from './facts.js';
 import { languageFor } from './kept-reports.js';
 

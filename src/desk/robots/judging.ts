@@ -5,7 +5,7 @@ import { read } from '../../readers/readers.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { ownPage } from '../clients/own-page.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
 import { agentsOf, robotsAt } from '../context/robots.js';

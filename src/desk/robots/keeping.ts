@@ -4,7 +4,7 @@ import { addressText } from '../../core/address/web-address.js';
 import { read } from '../../readers/readers.js';
 import { RobotsKeptRow } from '../../store/models/carrying.js';
 import { PersonRow } from '../../store/models/people.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';

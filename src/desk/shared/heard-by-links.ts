@@ -3,8 +3,8 @@ import { MINUTE } from '../../core/time/duration.js';
 import { linkMessage, type HeardByLink } from '../../core/telling/message.js';
 import { newId } from '../../store/ids.js';
 import { nowText, type Desk } from '../context/desk.js';
-import { writeMessage } from '../telling/messages.js';
-import { recipients } from '../telling/recipients.js';
+import { writeMessage } from '../outbox/messages.js';
+import { recipients } from '../outbox/recipients.js';
 
 /** One visit opens, has us look and sends word: it is told together once nothing more came for so long, or at the latest after so long. */
 const VISIT_OVER_AFTER = 3 * MINUTE;

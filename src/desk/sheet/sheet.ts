@@ -21,7 +21,7 @@ import { NAME_COLUMNS } from '../context/names.js';
 import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
 import { subjectOf, type SheetFor, type Subject } from './subject.js';
 import { tokensOf } from './tokens.js';
-import { wordsIn } from '../wording/own-words.js';
+import { wordsIn } from '../context/own-words.js';
 
 /** A sheet with what it is written of. */
 export interface GatheredSheet {

@@ -1,6 +1,6 @@
 import { hostsForPeople } from '../../core/address/host.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import { findClient } from '../context/client-refs.js';
 import { findProperty } from '../context/references.js';
 

@@ -13,7 +13,7 @@ import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow, TokenRow, type CheckRow } from '../../store/models/enrolments.js';
 import { leading } from '../checks/view.js';
 import type { Desk } from '../context/desk.js';
-import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { holdsByNewest, valuesInForce } from '../tokens/in-force.js';
 import { placementFor } from '../tokens/placements.js';
 

@@ -13,7 +13,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { PageAskRow } from '../../store/models/page-asks.js';
 import { enrolmentValue, waitSays } from '../engines/answers.js';
-import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { anyWork, Later, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';

@@ -5,10 +5,10 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { noteMissing, waitSays } from '../engines/answers.js';
-import { factsOf } from '../standing/facts.js';
+import { factsOf } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { engineOf, nowText, type Actor, type Desk } from '../context/desk.js';
-import { sitemapFacts } from './facts.js';
+import { sitemapFacts } from '../facts/sitemap-facts.js';
 
 /** Asks each engine that has the sitemap what it made of it. An engine that does not answer stops no other. */
 export async function readEngines(

@@ -6,7 +6,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Desk } from '../context/desk.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
 import { readOr } from '../../readers/readers.js';
 import { readEach } from './read-file.js';

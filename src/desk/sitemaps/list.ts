@@ -5,7 +5,7 @@ import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.
 import { EngineReadingRow, ReadingRow, type SubmissionRow } from '../../store/models/sitemaps.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty, findSitemap } from '../context/references.js';
-import type { KeptReady } from '../standing/kept-ready.js';
+import type { Kept } from '../kept-ready/kept.js';
 import {
   contains,
   countBy,
@@ -17,7 +17,7 @@ import {
   readShelf,
   type Conditions,
   type PageOf,
-} from '../standing/narrow.js';
+} from '../kept-ready/narrow.js';
 import { inBrief, viewAll, viewLine, viewSitemap } from './view.js';
 
 /** Children of an index that are shown. */
@@ -42,7 +42,7 @@ const CONDITIONS: Conditions = {
 /** The sitemaps of a property in whole; a page of those of many in brief. */
 export async function listSitemaps(
   desk: Desk,
-  kept: KeptReady,
+  kept: Kept,
   query: PageOf & { readonly brief?: boolean; readonly order?: SitemapOrder },
 ): Promise<Sitemaps> {
   if (query.property !== undefined) {

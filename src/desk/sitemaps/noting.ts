@@ -5,7 +5,7 @@ import { newId } from '../../store/ids.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { note } from '../context/journal.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import { findProperty, EXACT } from '../context/references.js';
 import { viewSitemap } from './view.js';
 

@@ -11,7 +11,7 @@ import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { ReadingChildRow } from '../../store/models/reading-sets.js';
 import { ReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { enrolmentValue } from '../engines/answers.js';
-import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';

@@ -1,7 +1,7 @@
 import { addressText } from '../../core/address/web-address.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { VariantRow } from '../../store/models/variants.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 
 /** The front door of a property and its other variants, as origins. */
 export async function variantsOf(property: PropertyRow): Promise<{ origin: string; others: Set<string> }> {

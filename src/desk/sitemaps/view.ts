@@ -5,10 +5,10 @@ import { NO_EXTENSIONS, stateOf } from '../../core/sitemap/reading.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { EngineReadingRow, ReadingRow } from '../../store/models/sitemaps.js';
-import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import { enrolmentFacts, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { personNames } from '../context/journal.js';
 import type { Desk } from '../context/desk.js';
-import { countsOf, sitemapFacts, type SitemapFacts, type SubmissionFacts } from './facts.js';
+import { countsOf, sitemapFacts, type SitemapFacts, type SubmissionFacts } from '../facts/sitemap-facts.js';
 
 /** A sitemap with no more than the worst of what its reading found. */
 export function inBrief(sitemap: Sitemap): Sitemap {

@@ -5,7 +5,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { SubmissionRow } from '../../store/models/sitemaps.js';
 import { enrolmentValue } from '../engines/answers.js';
-import { factsOf } from '../standing/facts.js';
+import { factsOf } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';

@@ -2,9 +2,10 @@ import { createHash } from 'node:crypto';
 import type { Transaction } from 'sequelize';
 import { onItsOwn } from '../../during/stopping.js';
 import { unmarked } from '../../store/marks.js';
+import type { Kept } from '../kept-ready/kept.js';
 import { tellChange, type Desk } from '../context/desk.js';
 import { derive, DERIVATION, type Derived } from './derive.js';
-import { recordCases, type CasesOf } from '../telling/cases.js';
+import { recordCases, type CasesOf } from '../cases/cases.js';
 import { dropMarks } from './marks.js';
 import { KEPT_TABLES } from './kept-tables.js';
 
@@ -27,7 +28,7 @@ interface Stale {
  * Keeps ready where everything stands. The records mark what is stale; the next reader brings it up to date, or this does so
  * by itself soon after something was written.
  */
-export class KeptReady {
+export class KeptReady implements Kept {
   /** Counts what was written when all was last known to be up to date. */
   private freshAt = -1;
   /** The same of what may be shown a moment later, and when that was. */

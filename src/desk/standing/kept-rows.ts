@@ -18,12 +18,12 @@ import type {
   StandingValues,
   YardValues,
 } from '../../store/models/kept-ready.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import { needsWork, placesOf } from '../sitemaps/order.js';
 import { bestBadge } from '../../core/badge/standing.js';
 import { inBrief } from '../sitemaps/view.js';
-import { viewLine, viewStep } from './steps.js';
-import { type CoverAt } from '../variants/cover.js';
+import { viewLine, viewStep } from '../facts/steps.js';
+import { type CoverAt } from '../facts/cover.js';
 import type { Facts } from './property-facts.js';
 
 export type Shared = Pick<StandingValues, 'propertyId' | 'clientId' | 'handle'>;

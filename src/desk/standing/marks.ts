@@ -10,12 +10,13 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
 import { note, personNames } from '../context/journal.js';
-import { escaped, page } from '../../core/telling/message.js';
-import { writeMessage } from '../telling/messages.js';
-import { recipients } from '../telling/recipients.js';
+import { page } from '../../core/telling/message.js';
+import { escaped } from '../../core/text/escaped.js';
+import { writeMessage } from '../outbox/messages.js';
+import { recipients } from '../outbox/recipients.js';
 import { findPerson, type SignedIn } from '../people/persons.js';
-import type { KeptReady } from './kept-ready.js';
-import { equals, filterFor, type Conditions, type Filter } from './narrow.js';
+import type { Kept } from '../kept-ready/kept.js';
+import { equals, filterFor, type Conditions, type Filter } from '../kept-ready/narrow.js';
 
 interface MarkValues {
   readonly propertyId: string;
@@ -108,7 +109,7 @@ const CONDITIONS: Conditions = {
 /** Leaves steps until a day, with a reason. Throws Problem. */
 export async function putOff(
   desk: Desk,
-  kept: KeptReady,
+  kept: Kept,
   actor: Actor,
   { until, why = NO_REASON, ...steps }: PutOffInput,
 ): Promise<Marked> {
@@ -122,7 +123,7 @@ export async function putOff(
 }
 
 /** Takes steps up again that were put off. Throws Problem. */
-export async function takeUp(desk: Desk, kept: KeptReady, actor: Actor, steps: StepsMeant): Promise<Marked> {
+export async function takeUp(desk: Desk, kept: Kept, actor: Actor, steps: StepsMeant): Promise<Marked> {
   return mark(desk, kept, actor, steps, {
     kind: 'step.taken-up',
     says: 'taken up again',
@@ -133,7 +134,7 @@ export async function takeUp(desk: Desk, kept: KeptReady, actor: Actor, steps: S
 /** Hands steps to a person, or to nobody in particular. Throws Problem. */
 export async function handOver(
   desk: Desk,
-  kept: KeptReady,
+  kept: Kept,
   who: SignedIn,
   { person, ...steps }: HandInput,
 ): Promise<Marked> {
@@ -180,7 +181,7 @@ interface Change {
 
 async function mark(
   desk: Desk,
-  kept: KeptReady,
+  kept: Kept,
   actor: Actor,
   { engines, ...narrow }: StepsMeant,
   { kind, says, values }: Change,

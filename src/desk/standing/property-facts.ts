@@ -1,14 +1,14 @@
 import type { Sitemap } from '../../api/documents.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
-import { type EnrolmentFacts } from './facts.js';
+import { type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { marksOf } from './marks.js';
 import type { Unanswered } from './reminders.js';
 import type { Desk } from '../context/desk.js';
-import type { SitemapFacts } from '../sitemaps/facts.js';
-import type { SinceGood } from '../telling/last-good.js';
-import { type Outage } from '../watch/outages.js';
-import { type SteppedFacts } from './steps.js';
-import { type VariantFacts } from '../variants/facts.js';
+import type { SitemapFacts } from '../facts/sitemap-facts.js';
+import type { SinceGood } from '../cases/last-good.js';
+import type { Outage } from '../facts/outage.js';
+import { type SteppedFacts } from '../facts/steps.js';
+import { type VariantFacts } from '../facts/variant-facts.js';
 
 /** Everything that where one property stands is derived from. */
 export interface Facts {

@@ -22,7 +22,7 @@ import {
   type Filter,
   type PageOf,
   type Shelved,
-} from './narrow.js';
+} from '../kept-ready/narrow.js';
 
 const CONDITIONS: Conditions = {
   client: equals('clientId'),

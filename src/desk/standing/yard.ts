@@ -13,7 +13,7 @@ import {
   type Conditions,
   type Filter,
   type PageOf,
-} from './narrow.js';
+} from '../kept-ready/narrow.js';
 
 const CONDITIONS: Conditions = {
   client: equals('clientId'),

@@ -5,7 +5,7 @@ import { cursorIn, cursorText } from '../context/cursor.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import type { CaseValues } from './cases.js';
+import type { CaseValues } from '../cases/cases.js';
 
 export interface CasesQuery {
   readonly property?: string;

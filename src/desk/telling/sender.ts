@@ -2,7 +2,7 @@ import { createHash, createHmac } from 'node:crypto';
 import type { Mail, Mailer } from '../../net/mail.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { hookOf, type HookValues } from './hooks.js';
-import { dueForPrograms, dueMails, settleMessage, type MessageValues } from './messages.js';
+import { dueForPrograms, dueMails, settleMessage, type MessageValues } from '../outbox/messages.js';
 import { recordUnsent } from './unsent.js';
 
 /** Mails that are sent in one go, and messages to one program. */

@@ -2,7 +2,7 @@ import { isIP } from 'node:net';
 import { counted } from '../../api/counted.js';
 import { writtenMinute } from '../../core/time/written.js';
 import type { Desk } from '../context/desk.js';
-import { keepOwnCases, type OwnCase } from './own-cases.js';
+import { keepOwnCases, type OwnCase } from '../cases/own-cases.js';
 
 /** So many websites that are out of reach at one address, or by the same name servers, are one alert: that their server is down. */
 const WEBSITES_AT_LEAST = 3;

@@ -1,7 +1,7 @@
 import { writtenMinute } from '../../core/time/written.js';
 import type { Work } from '../../engines/engine.js';
 import { nowText, type Desk } from '../context/desk.js';
-import { keepOwnCases } from './own-cases.js';
+import { keepOwnCases } from '../cases/own-cases.js';
 
 interface SwitchedOff {
   readonly accountId: string;

@@ -1,7 +1,7 @@
 import { HOUR } from '../../core/time/duration.js';
 import { counted } from '../../api/counted.js';
 import type { Desk } from '../context/desk.js';
-import { keepOwnCases } from './own-cases.js';
+import { keepOwnCases } from '../cases/own-cases.js';
 
 /** What has not gone out for so long is told where it does not need to go out: on record, and so in the console. */
 const UNSENT_AFTER = HOUR;

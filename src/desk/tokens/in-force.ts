@@ -1,5 +1,5 @@
 import { TokenRow } from '../../store/models/enrolments.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 /** Of some values those that are tokens in force, of whatever enrolment: an account’s is that of many. */
 export async function valuesInForce(values: readonly string[]): Promise<ReadonlySet<string>> {

@@ -2,7 +2,7 @@ import type { WhatToPut } from '../../api/documents.js';
 import { parseTarget } from '../../core/address/reach.js';
 import { placementOf, type Placement as CorePlacement } from '../../core/badge/placement.js';
 import type { TokenRow } from '../../store/models/enrolments.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 /** Where a token of an enrolment has to stand; null when the profile no longer takes the method. */
 export function placementFor(facts: EnrolmentFacts, token: TokenRow): CorePlacement | null {

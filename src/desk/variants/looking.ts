@@ -5,7 +5,7 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Actor, Desk } from '../context/desk.js';
 import { findProperties } from '../context/references.js';
-import { MET_SILENCE, metPage, UNTOLD, type Met } from '../watch/met.js';
+import { MET_SILENCE, metPage, UNTOLD, type Met } from '../context/met.js';
 import { observe } from './observe.js';
 import { recordVariants, type Recorded } from './record.js';
 

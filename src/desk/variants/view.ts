@@ -7,12 +7,12 @@ import { isUsed } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { heldAbove } from '../standing/above.js';
-import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import { heldAbove } from '../facts/above.js';
+import { enrolmentFacts, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
-import { sitemapFacts } from '../sitemaps/facts.js';
-import { coverByEngine, coveringOf, type CoverAt } from './cover.js';
+import { sitemapFacts } from '../facts/sitemap-facts.js';
+import { coverByEngine, coveringOf, type CoverAt } from '../facts/cover.js';
 
 const DAY_MS = 86_400_000;
 /** Earlier roles and findings that are shown; the records keep them all. */

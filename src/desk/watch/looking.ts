@@ -12,12 +12,12 @@ import { carryByItself } from '../carrying/carry.js';
 import { runCheck } from '../checks/checks.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { anyWork, Later, type AnyWork, type Piece } from '../jobs/work.js';
-import { factsOf, type EnrolmentFacts } from '../standing/facts.js';
+import { factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { readSitemap } from '../sitemaps/reading.js';
 import { lookAtVariants } from '../variants/looking.js';
-import type { Met } from './met.js';
+import type { Met } from '../context/met.js';
 import { whenItStands } from './waiting.js';
-import type { Outages } from './outages.js';
+import type { Outages } from '../outages/outages.js';
 
 /** One look of the watch: what is looked at, and when it was due. */
 export interface LookInput {

@@ -6,8 +6,8 @@ import { findClient } from '../context/client-refs.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
 import type { KeptReady } from '../standing/kept-ready.js';
-import { openOutage } from './outages.js';
-import { NOT_PAUSED, PAUSED_WHY, pausesNow } from './pauses.js';
+import { openOutage } from '../outages/outages.js';
+import { NOT_PAUSED, PAUSED_WHY, pausesNow } from '../context/pauses.js';
 
 export interface WatchQuery {
   readonly property?: string;

@@ -4,8 +4,8 @@ import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { runClaim } from '../claims/claims.js';
 import type { Desk } from '../context/desk.js';
 import type { Piece } from '../jobs/work.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
-import { recordNews } from '../telling/news.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
+import { recordNews } from '../outbox/news.js';
 
 /**
  * What follows when a look of the watch saw a token stand that nobody has confirmed yet: it is claimed where the client or the agency

@@ -5,9 +5,9 @@ import type { JobRunner } from '../jobs/runner.js';
 import type { NewPiece } from '../jobs/work.js';
 import type { KeptReady } from '../standing/kept-ready.js';
 import type { LookInput } from './looking.js';
-import { makeDue } from '../making/due.js';
-import { openOutage, type Outages } from './outages.js';
-import { NOT_PAUSED } from './pauses.js';
+import { makeDue } from '../publish/due.js';
+import { openOutage, type Outages } from '../outages/outages.js';
+import { NOT_PAUSED } from '../context/pauses.js';
 
 /** Of the desk's time: what is due sooner waits for the next round. Short, so that a round is soon over and keeps nobody waiting. */
 const ROUND = MINUTE / 4;

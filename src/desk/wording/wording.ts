@@ -8,7 +8,7 @@ import { note } from '../context/journal.js';
 import { draftsFor } from '../letters/drafts.js';
 import { gatherSheet } from '../sheet/sheet.js';
 import { subjectOf } from '../sheet/subject.js';
-import { ownWords } from './own-words.js';
+import { ownWords } from '../context/own-words.js';
 
 /** Every sentence, as it is said. */
 export async function listWording(

@@ -1,13 +1,6 @@
 import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Readable } from 'node:stream';
-
-/** A website of many pages that link to one another, as `pages` of a website’s state wants it. */
-export interface ManyPages {
-  /** Pages with words of their own; lists of them come beside. */
-  count: number;
-  /** Whether it is full of what keeps a reader busy without end. */
-  traps: boolean;
-}
+import type { ManyPages } from '../state.js';
 
 const FOLDERS = ['news', 'tides', 'boats', 'people', 'shop', 'history', 'guides', 'letters'];
 /** Pages in one list. */

@@ -1,5 +1,5 @@
 import type { FastifyInstance } from 'fastify';
-import { escaped } from '../../core/telling/message.js';
+import { escaped } from '../../core/text/escaped.js';
 import type { Desk } from '../../desk/context/desk.js';
 import { stopReport, stoppedBy } from '../../desk/reports/orders.js';
 

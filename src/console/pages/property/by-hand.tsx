@@ -1,4 +1,4 @@
-import type { Enrolment, Method, Submission } from '../../../api/documents.js';
+import type { Enrolment, Method } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
 import { DayField, dayUnder } from '../../parts/day-field.js';
@@ -90,44 +90,6 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
       )}
       <Field label="Reason" name="reason" hint="In its own words; wanted unless it confirmed." />
       <DayField label="Day" name="day" hint="When it said so; now where you leave it empty." />
-    </FormSheet>
-  );
-}
-
-/** For what an engine without a link says of a sitemap. */
-export function RecordCounts({ submission }: { submission: Submission }) {
-  return (
-    <FormSheet
-      opener="Record counts"
-      title={`What ${submission.engine.title} says of it`}
-      says={submission.sentAsForPeople}
-      send="Record"
-      onSend={({ found, listed, trouble }) =>
-        api.recordReading({
-          params: { id: submission.id },
-          body: {
-            ...(found === undefined ? {} : { found: Number(found) }),
-            ...(listed === undefined ? {} : { listed: Number(listed) }),
-            ...(trouble === undefined ? {} : { trouble }),
-          },
-        })
-      }
-    >
-      <Field
-        label="Found"
-        name="found"
-        inputMode="numeric"
-        pattern="\d+"
-        hint="How many addresses it found."
-      />
-      <Field
-        label="Listed"
-        name="listed"
-        inputMode="numeric"
-        pattern="\d+"
-        hint="How many of them it lists."
-      />
-      <Field label="Trouble" name="trouble" hint="What it could not do, in its own words." />
     </FormSheet>
   );
 }

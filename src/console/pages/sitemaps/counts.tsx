@@ -1,6 +1,6 @@
 import type { Sitemap, Submission } from '../../../api/documents.js';
 import { When } from '../../parts/when.js';
-import { RecordCounts } from '../property/by-hand.js';
+import { RecordCounts } from './record-counts.js';
 import { ByName, Compared } from './words.js';
 
 function Bar({ title, count, most }: { title: string; count: number | null; most: number }) {

@@ -1,7 +1,8 @@
 import { finding, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
-import { differencesOf, type Difference } from '../token/difference.js';
+import { differencesOf } from '../token/difference.js';
+import { type Difference } from '../../findings/differences.js';
 import { ownerInWords, ownerOf, wantedText, type KnownToken, type OwnSide } from '../token/known-token.js';
 import type { Placement } from '../placement.js';
 

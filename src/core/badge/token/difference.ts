@@ -1,26 +1,4 @@
-/**
- * How what stands differs from what should, as far as people and their programs make such differences: mail programs,
- * word processors, content systems and DNS panels. The order is that in which they are told.
- */
-export const DIFFERENCES = [
-  'whole-tag',
-  'whole-line',
-  'prefix-missing',
-  'prefix-doubled',
-  'split',
-  'cut',
-  'extra',
-  'quotes',
-  'dashes',
-  'invisible',
-  'escaped',
-  'look-alike',
-  'case',
-  'spaces',
-  'typo',
-] as const;
-export type Difference = (typeof DIFFERENCES)[number];
-
+import { DIFFERENCES, type Difference } from '../../findings/differences.js';
 /** What should stand, and the part of it that is the token alone. */
 export interface Wanted {
   readonly whole: string;

@@ -1,4 +1,5 @@
-import { DIFFERENCES, type Difference } from '../../badge/token/difference.js';
+import { type Difference } from '../differences.js';
+import { DIFFERENCES } from '../differences.js';
 import type { CatalogueEntry } from '../finding.js';
 
 type ValueCode = Difference | 'other-token' | 'replaced-token' | 'other-value' | 'blank' | 'taken';

@@ -37,6 +37,9 @@ export interface WrittenFile {
   readonly entries: number;
 }
 
+/** The list of addresses of a version, as a text file by the protocol; kept to compare versions, and never carried. */
+export const ADDRESSES = 'addresses.txt';
+
 /**
  * How many entries a file has before it may end, and after how many it ends in any case. Between the two it ends where the hash of
  * an address says so, so that a page more or less touches one file and leaves the others as they are.

@@ -26,12 +26,3 @@ export interface Forbidding {
   readonly whom: string;
   readonly robots: string;
 }
-
-/** Addresses of one host other than the file's own. */
-export interface OnOtherHost {
-  readonly host: string;
-  readonly count: number;
-  readonly first: string;
-  readonly line: number;
-  readonly column: number;
-}

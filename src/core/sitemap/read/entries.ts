@@ -4,7 +4,8 @@ import type { Faults, Position } from './faults.js';
 import { MAX_LOCATION } from './limits.js';
 import { Hash } from '../set/hash.js';
 import { Seen } from '../set/seen.js';
-import type { Beside, OnOtherHost } from './beside.js';
+import type { Beside } from './beside.js';
+import type { OnOtherHost } from '../reading.js';
 import type { Listing } from './listing.js';
 import { laidOut, USUAL, type Said, type UsualAddress } from './usual-form.js';
 

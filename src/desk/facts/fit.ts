@@ -5,14 +5,14 @@ import { isBorrowing, type EngineProfile, type Profile } from '../../core/profil
 import { planFor, type PlanLine } from '../../core/variants/plan.js';
 import { ClientRow, type PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
-import { viewFact } from '../engines/list.js';
+import { viewFact } from './wanted-fact.js';
 import type { Desk } from '../context/desk.js';
-import { heldAbove } from '../standing/above.js';
-import { enrolmentFacts, type EnrolmentFacts } from '../standing/facts.js';
+import { heldAbove } from './above.js';
+import { enrolmentFacts, type EnrolmentFacts } from './enrolment-facts.js';
 import { by } from '../context/newest.js';
 import { findProperty } from '../context/references.js';
-import { coveringOf, knownDoor } from '../variants/cover.js';
-import { variantFacts } from '../variants/facts.js';
+import { coveringOf, knownDoor } from './cover.js';
+import { variantFacts } from './variant-facts.js';
 
 /** The engines that matter to an audience and can be enrolled with, by id, in the order of their profiles. */
 export function fittingEngines(desk: Desk, audience: readonly string[]): string[] {

@@ -4,12 +4,12 @@ import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { ClaimRow, OwnershipRow, type TokenRow } from '../../store/models/enrolments.js';
 import { leading } from '../checks/view.js';
-import { oneEnrolment, requireByHand, timeGiven } from '../enrolments/by-hand.js';
-import { showEnrolment } from '../enrolments/view.js';
+import { oneEnrolment, requireByHand, timeGiven } from './by-hand.js';
+import { showEnrolment } from './view.js';
 import type { Actor, Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
-import { recordOwnership } from './ownership.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
+import { recordOwnership } from '../ownership/ownership.js';
 
 export interface VerdictGiven {
   readonly verdict: 'confirmed' | 'refused' | 'withdrawn';

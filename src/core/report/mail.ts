@@ -1,11 +1,8 @@
-import { REPORT_WORDS, type ReportWords } from '../report/report-words.js';
+import { REPORT_WORDS, type ReportWords } from './report-words.js';
 import type { SheetLanguage } from '../sheet/sentences.js';
 import { writtenDayIn, writtenMinuteIn } from '../time/written.js';
-import { escaped, page, type Message } from './message.js';
-
-/** How often a report is sent. */
-export const REPORT_RHYTHMS = ['week', 'month'] as const;
-export type ReportRhythm = (typeof REPORT_RHYTHMS)[number];
+import { page, type Message } from '../telling/message.js';
+import { escaped } from '../text/escaped.js';
 
 /** A property as a report tells it. */
 export interface ReportedProperty {

@@ -3,9 +3,9 @@ import { addressText } from '../../core/address/web-address.js';
 import { isHeld } from '../../core/variants/cover.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { Desk } from '../context/desk.js';
-import { enrolmentFacts, type EnrolmentFacts } from './facts.js';
+import { enrolmentFacts, type EnrolmentFacts } from './enrolment-facts.js';
 
 /**
  * The held enrolments of other properties that are over some, as that of a site is over its folders: what an engine honours there it

@@ -16,7 +16,7 @@ import { VaultFault, type Vault } from '../../engines/vault.js';
 import type { Net } from '../../net/net.js';
 import type { AccountRow } from '../../store/models/accounts.js';
 import type { KeyBases } from './key-bases.js';
-import { lookAt } from '../checks/look.js';
+import { lookAt } from './look.js';
 
 export interface BookParts {
   readonly net: Net;

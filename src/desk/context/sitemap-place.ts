@@ -1,7 +1,7 @@
 import { addressText } from '../../core/address/web-address.js';
 import type { Selection } from '../../core/sitemap/make/recipe.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from './door.js';
 
 /** Where the made sitemap of a property stands: at its front door, so that it may list all that is below it. */
 export function placeOf(property: PropertyRow, selection: Pick<Selection, 'gzip'>): string {

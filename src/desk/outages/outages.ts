@@ -2,21 +2,13 @@ import { registrableOf } from '../../core/address/host.js';
 import { blindOf, outageSince, type OutageSeen, type Reached } from '../../core/watch/outage.js';
 import { MINUTE } from '../../core/time/duration.js';
 import { writtenMinute } from '../../core/time/written.js';
-import { endOwnCase, openOwnCase } from '../telling/own-cases.js';
+import { endOwnCase, openOwnCase } from '../cases/own-cases.js';
 import { newId } from '../../store/ids.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
-import { metPage, type LookMet } from './met.js';
+import { metPage, type LookMet } from '../context/met.js';
+import type { Outage } from '../facts/outage.js';
 import { chooseReferences, type Reference } from './references.js';
-
-/** A time in which nothing could be seen from here. */
-export interface Outage {
-  readonly id: string;
-  readonly since: string;
-  /** Null while it goes on. */
-  readonly until: string | null;
-  readonly says: string;
-}
 
 /** So many websites are asked at once: few, and more where none of them shows itself. */
 const LOTS = [6, 12, 24];

@@ -3,7 +3,7 @@ import { newId } from '../../store/ids.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow, OwnershipRow } from '../../store/models/enrolments.js';
 import { noteMissing } from '../engines/answers.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { engineOf, nowText, type Actor, type Desk } from '../context/desk.js';
 

@@ -14,10 +14,10 @@ import type { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { CheckRow, TokenRow } from '../../store/models/enrolments.js';
 import type { WatchedValues } from '../../store/models/kept-ready.js';
 import type { Desk } from '../context/desk.js';
-import { doorOf } from '../clients/properties.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
-import type { SitemapFacts } from '../sitemaps/facts.js';
-import type { VariantFacts } from '../variants/facts.js';
+import { doorOf } from '../context/door.js';
+import type { EnrolmentFacts } from './enrolment-facts.js';
+import type { SitemapFacts } from './sitemap-facts.js';
+import type { VariantFacts } from './variant-facts.js';
 
 /** What is looked at first where much is due at once: what would be lost first. */
 const URGENCY: Readonly<Record<Watched, number>> = { placement: 1, variants: 2, sitemap: 3 };

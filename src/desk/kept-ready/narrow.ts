@@ -1,6 +1,6 @@
 import type { Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
-import type { KeptReady } from './kept-ready.js';
+import type { Kept } from './kept.js';
 import { findClient } from '../context/client-refs.js';
 import { holdersOf } from '../tokens/whose.js';
 import { findProperty } from '../context/references.js';
@@ -155,7 +155,7 @@ export function pageOf<T>(found: readonly Shelved[], limit: number): { items: T[
 /** How many documents of a table there are with a filter, by the value of a column. */
 export async function countBy(
   desk: Desk,
-  kept: KeptReady,
+  kept: Kept,
   table: string,
   column: string,
   { sql, values }: Filter,

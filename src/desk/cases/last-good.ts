@@ -4,7 +4,7 @@ import { differenceOf, type Seen } from '../../core/telling/difference.js';
 import type { CheckRow } from '../../store/models/enrolments.js';
 import type { Desk } from '../context/desk.js';
 import { evidenceOf } from '../history/stretches.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 /** Records and servers that are held beside each other. */
 const MOST = 12;

@@ -7,14 +7,14 @@ import type { CaseEnrolment, CaseFacts, CaseSitemap } from '../../core/telling/c
 import type { Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
 import { sayMove } from '../../core/variants/move.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
-import { countsOf, type SitemapFacts } from '../sitemaps/facts.js';
-import { AWAY, CERTIFICATE_ENDS } from '../variants/told.js';
-import type { VariantFacts } from '../variants/facts.js';
-import type { Outage } from '../watch/outages.js';
+import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
+import { countsOf, type SitemapFacts } from '../facts/sitemap-facts.js';
+import { AWAY, CERTIFICATE_ENDS } from '../facts/variants-told.js';
+import type { VariantFacts } from '../facts/variant-facts.js';
+import type { Outage } from '../facts/outage.js';
 
 /** What stands in the place of a front door that could not be looked at. */
 const UNSEEN: readonly string[] = ['dark', 'closed', 'broken-certificate'];

@@ -4,7 +4,7 @@ import { coverOf, type Covering, type EngineCover } from '../../core/variants/co
 import { wantedAt } from '../../core/variants/plan.js';
 import type { VariantRole } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import type { EnrolmentFacts } from '../standing/facts.js';
+import type { EnrolmentFacts } from './enrolment-facts.js';
 import { by } from '../context/newest.js';
 
 /** An engine with what its enrolments cover. */

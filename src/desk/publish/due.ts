@@ -2,9 +2,9 @@ import { PropertyRow } from '../../store/models/clients.js';
 import { RecipeRow } from '../../store/models/making.js';
 import { nowText, type Desk } from '../context/desk.js';
 import type { JobRunner } from '../jobs/runner.js';
-import { NOT_PAUSED } from '../watch/pauses.js';
-import { makePiece } from './making.js';
-import { later } from './recipes.js';
+import { NOT_PAUSED } from '../context/pauses.js';
+import { makePiece } from './publish.js';
+import { later } from '../making/recipes.js';
 
 /** Sitemaps that are begun to be made in one round of the watch: each takes minutes, and two are made at once. */
 const MOST_AT_ONCE = 4;

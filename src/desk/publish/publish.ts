@@ -9,12 +9,12 @@ import { note } from '../context/journal.js';
 import { OneAtATime } from '../context/one-at-a-time.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { carryByItself } from '../carrying/carry.js';
-import { writeVersion } from './files.js';
-import { Gathering, type FormerPage } from './gathering.js';
-import { keepWhatStood, unmet } from './kept.js';
-import { recipeOf } from './recipes.js';
-import { tellEngines } from './tell-engines.js';
-import { gatheringProgress } from './view.js';
+import { writeVersion } from '../making/files.js';
+import { Gathering, type FormerPage } from '../making/gathering.js';
+import { keepWhatStood, unmet } from '../making/kept.js';
+import { recipeOf } from '../making/recipes.js';
+import { tellEngines } from '../making/tell-engines.js';
+import { gatheringProgress } from '../making/view.js';
 
 interface MakeInput {
   readonly propertyId: string;

@@ -1,6 +1,6 @@
 import { wordingOf, type OwnWords, type Wording } from '../../core/wording/wording.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
-import type { Desk } from '../context/desk.js';
+import type { Desk } from './desk.js';
 
 /** The sentences that the agency says in words of its own: a few dozen at most. */
 export function ownWords({ store }: Pick<Desk, 'store'>): Promise<OwnWords[]> {

@@ -1,6 +1,6 @@
 import type { Method } from '../../core/profile/profile.js';
 import type { Desk } from '../context/desk.js';
-import { ADDRESSES } from '../making/files.js';
+import { ADDRESSES } from '../../core/sitemap/make/write.js';
 
 /** What of a property can be carried from here, since its places are on record. */
 export interface Carriable {

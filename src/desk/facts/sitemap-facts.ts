@@ -11,7 +11,7 @@ import { ReadingChildRow } from '../../store/models/reading-sets.js';
 import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { by, newest, type Raw } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
-import { doorOf } from '../clients/properties.js';
+import { doorOf } from '../context/door.js';
 
 /** A sitemap as recorded: its newest reading, and its live submissions with what the engines said last. */
 export interface SitemapFacts {

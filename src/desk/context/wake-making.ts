@@ -2,8 +2,8 @@ import type { Transaction } from 'sequelize';
 import { durationMs } from '../../core/time/duration.js';
 import { MakingRow, RecipeRow } from '../../store/models/making.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import type { Desk } from '../context/desk.js';
-import { placeOf } from './place.js';
+import type { Desk } from './desk.js';
+import { placeOf } from './sitemap-place.js';
 
 /**
  * Has a sitemap made sooner, since a feed or a sitemap of the website has changed: at once, or when the last making is old enough.

@@ -1,13 +1,13 @@
-import { NO_REASON } from '../context/no-reason.js';
+import { NO_REASON } from './no-reason.js';
 import type { Pause } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { writtenMinute } from '../../core/time/written.js';
 import { newId } from '../../store/ids.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
-import { findClient } from '../context/client-refs.js';
-import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { note, personNames } from '../context/journal.js';
-import { EXACT, findProperty } from '../context/references.js';
+import { findClient } from './client-refs.js';
+import { nowText, type Actor, type Desk } from './desk.js';
+import { note, personNames } from './journal.js';
+import { EXACT, findProperty } from './references.js';
 
 /** What a pause is of: one property, all of a client, or everything. */
 export interface PauseOf {

@@ -8,10 +8,10 @@ import type { NextStep } from '../../core/worklist/step.js';
 import { VariantRow } from '../../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../../store/models/enrolments.js';
 import { carriable, type Carriable } from './carriable.js';
-import type { EnrolmentFacts } from './facts.js';
+import type { EnrolmentFacts } from './enrolment-facts.js';
 import { by } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
-import { countsOf, sitemapFacts, type SitemapFacts } from '../sitemaps/facts.js';
+import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap-facts.js';
 import { tellingCheck, wasTried } from '../../core/worklist/decisive.js';
 
 /** An enrolment with the one thing to do for it now. */
