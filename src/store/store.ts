@@ -2,41 +2,6 @@ import { chmodSync, closeSync, existsSync, mkdirSync, mkdtempSync, openSync } fr
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { QueryTypes, Sequelize, Transaction } from 'sequelize';
-import { ground } from './migrations/0001-ground.js';
-import { engines } from './migrations/0002-engines.js';
-import { checks } from './migrations/0003-checks.js';
-import { variants } from './migrations/0004-variants.js';
-import { singlePages } from './migrations/0005-single-pages.js';
-import { following } from './migrations/0006-following.js';
-import { nothingTwice } from './migrations/0007-nothing-twice.js';
-import { keptReady } from './migrations/0008-kept-ready.js';
-import { lanes } from './migrations/0009-lanes.js';
-import { stretches } from './migrations/0010-stretches.js';
-import { readingStretches } from './migrations/0011-reading-stretches.js';
-import { firstDay } from './migrations/0012-first-day.js';
-import { journalAsked } from './migrations/0013-journal-asked.js';
-import { watch } from './migrations/0014-watch.js';
-import { telling } from './migrations/0015-telling.js';
-import { marks } from './migrations/0016-marks.js';
-import { carrying } from './migrations/0018-carrying.js';
-import { robotsKept } from './migrations/0019-robots-kept.js';
-import { insides } from './migrations/0020-insides.js';
-import { afterChange } from './migrations/0021-after-change.js';
-import { toCarry } from './migrations/0028-to-carry.js';
-import { asked } from './migrations/0029-asked.js';
-import { waiting } from './migrations/0030-waiting.js';
-import { askedOnce } from './migrations/0031-asked-once.js';
-import { serversDown } from './migrations/0032-servers-down.js';
-import { clock } from './migrations/0033-clock.js';
-import { rows } from './migrations/0034-rows.js';
-import { pace } from './migrations/0035-pace.js';
-import { newestFirst } from './migrations/0027-newest-first.js';
-import { wording } from './migrations/0026-wording.js';
-import { handover } from './migrations/0025-handover.js';
-import { clientReports } from './migrations/0024-client-reports.js';
-import { letters } from './migrations/0023-letters.js';
-import { shared } from './migrations/0022-shared.js';
-import { making } from './migrations/0017-making.js';
 import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
@@ -49,6 +14,8 @@ import { definePeople } from './models/people.js';
 import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
+import { ground, isInGround, LAST_BEFORE } from './ground/ground.js';
+import { lettersOfProperties } from './migrations/0036-letters-of-properties.js';
 import { boundIn, type Values } from './bound.js';
 import { Connections } from './connections.js';
 import { requireGoing } from '../during/stopping.js';
@@ -60,43 +27,8 @@ import { isUnhurried } from './unhurried.js';
 /** `user_version` of records whose free pages hold nothing of what was deleted. */
 const WIPED = 1;
 
-const MIGRATIONS = [
-  ground,
-  engines,
-  checks,
-  variants,
-  singlePages,
-  following,
-  nothingTwice,
-  keptReady,
-  lanes,
-  stretches,
-  readingStretches,
-  firstDay,
-  journalAsked,
-  watch,
-  telling,
-  marks,
-  making,
-  carrying,
-  robotsKept,
-  insides,
-  afterChange,
-  shared,
-  letters,
-  clientReports,
-  handover,
-  wording,
-  newestFirst,
-  toCarry,
-  asked,
-  waiting,
-  askedOnce,
-  serversDown,
-  clock,
-  rows,
-  pace,
-];
+/** In their order. One that has landed is never edited. */
+const MIGRATIONS = [ground, lettersOfProperties];
 
 /** Proves that this process may write. Throws where another has taken the records over. */
 export type Fence = (transaction: Transaction | null) => Promise<void>;
@@ -291,6 +223,28 @@ export class Store {
     Store.isOpen = false;
   }
 
+  /**
+   * The migrations that records have, of those that there are.
+   * @throws RecordsFault for records of a newer version, and for those that are too old to be brought here
+   */
+  private async knownMigrations(known: readonly string[]): Promise<readonly string[]> {
+    const newer = known.filter((name) => !isInGround(name) && !MIGRATIONS.some((one) => one.name === name));
+    if (newer.length > 0)
+      throw new RecordsFault(
+        `The records were written by a newer Yard Badge, which knows of “${newer.join('”, “')}”. Start that one, or put the copy there that was made before the upgrade. Nothing was changed.`,
+      );
+    if (!known.some(isInGround)) return known;
+    if (!known.includes(LAST_BEFORE))
+      throw new RecordsFault(
+        `The records are too old for this Yard Badge. Start the one of December 2026 with them once, and then this one. Nothing was changed.`,
+      );
+    await this.write(async (transaction) => {
+      await this.run('DELETE FROM migrations', {}, transaction);
+      await this.run('INSERT INTO migrations (name) VALUES ($name)', { name: ground.name }, transaction);
+    });
+    return [ground.name];
+  }
+
   private async migrate(): Promise<void> {
     const sequelize = this.sequelize;
     await sequelize.query('CREATE TABLE IF NOT EXISTS migrations (name TEXT PRIMARY KEY)');
@@ -298,12 +252,7 @@ export class Store {
       (await this.select<{ name: string }>('SELECT name FROM migrations ORDER BY name')).map(
         ({ name }) => name,
       );
-    const known = await done();
-    const newer = known.filter((name) => !MIGRATIONS.some((one) => one.name === name));
-    if (newer.length > 0)
-      throw new RecordsFault(
-        `The records were written by a newer Yard Badge, which knows of “${newer.join('”, “')}”. Start that one, or put the copy there that was made before the upgrade. Nothing was changed.`,
-      );
+    const known = await this.knownMigrations(await done());
     if (MIGRATIONS.every(({ name }) => known.includes(name))) return;
     // Loaded only when it has work: that takes a fifth of a second.
     const { Umzug } = await import('umzug');

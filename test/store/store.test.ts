@@ -1,12 +1,14 @@
 import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { QueryTypes } from 'sequelize';
+import { gunzipSync } from 'node:zlib';
+import { QueryTypes, Sequelize } from 'sequelize';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { ClientRow } from '../../src/store/models/clients.js';
 import { RecordsFault } from '../../src/store/records-fault.js';
 import { Store } from '../../src/store/store.js';
 import { removed } from '../support/removed.js';
+import { selected } from '../support/statements.js';
 
 describe('the records', () => {
   let folder: string;
@@ -58,6 +60,36 @@ describe('the records', () => {
     await expect(Store.open(file)).rejects.toThrow(
       'written by a newer Yard Badge, which knows of “9999-tomorrow”',
     );
+    store = await Store.open(join(folder, 'others.sqlite'));
+  });
+
+  it('are brought here as they were before all changes were put into one, and lose nothing', async () => {
+    await store.close();
+    const schemaOf = async (file: string) =>
+      (await selected<{ sql: string }>(file, 'SELECT sql FROM sqlite_master WHERE sql IS NOT NULL')).map(
+        ({ sql }) => sql.replace(/\s+/gu, ' '),
+      );
+    const file = join(folder, 'older.sqlite');
+    const packed = readFileSync(new URL('records-of-0035.json.gz', import.meta.url));
+    const older = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
+    for (const sql of JSON.parse(gunzipSync(packed).toString()) as string[]) await older.query(sql);
+    await older.close();
+    store = await Store.open(file);
+    expect(await ClientRow.findAll({ raw: true })).toMatchObject([{ handle: 'ferries' }]);
+    await store.close();
+    expect((await schemaOf(file)).sort()).toEqual((await schemaOf(join(folder, 'records.sqlite'))).sort());
+    const names = await selected<{ name: string }>(file, 'SELECT name FROM migrations ORDER BY name');
+    expect(names.map(({ name }) => name)).toEqual(['0035-ground', '0036-letters-of-properties']);
+    store = await Store.open(file);
+  });
+
+  it('are not touched where they are older than can be brought here, which is said', async () => {
+    await store.write((transaction) => store.run('DELETE FROM migrations', {}, transaction));
+    await store.write((transaction) =>
+      store.run("INSERT INTO migrations (name) VALUES ('0001-ground'), ('0014-watch')", {}, transaction),
+    );
+    await store.close();
+    await expect(Store.open(join(folder, 'records.sqlite'))).rejects.toThrow('too old for this Yard Badge');
     store = await Store.open(join(folder, 'others.sqlite'));
   });
 

@@ -70,7 +70,6 @@ export async function recordLook(
       ...told,
       visibleAt,
       findings: [...findings],
-      evidence: {},
     },
     { transaction },
   );

@@ -72,7 +72,6 @@ export class CheckRow extends Model<InferAttributes<CheckRow>, InferCreationAttr
   declare visibleAt: CreationOptional<string | null>;
   declare findings: Finding[];
   /** What was kept before it had a table of its own; empty since then. */
-  declare evidence: object;
   /** When it was first seen so, and how often since then; `checkedAt` is the last time. */
   declare firstAt: CreationOptional<string | null>;
   declare times: CreationOptional<number>;
@@ -157,7 +156,6 @@ export function defineEnrolments(sequelize: Sequelize): void {
       forecast: text(),
       visibleAt: time(true),
       findings: jsonColumn('findings'),
-      evidence: jsonColumn('evidence'),
       firstAt: time(true),
       times: { ...count(), defaultValue: 1 },
     },
