@@ -109,7 +109,7 @@ describe('telling from the command line', () => {
   });
 
   it('lists what was told, and the messages by which', async () => {
-    expect((await cli('cases')).out).toContain('Nothing is wrong that anybody would be told of.');
+    expect((await cli('cases')).out).toContain('No alert is open.');
     await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'meta' });
     await stage.world.advance(1.6 * DAY);
     await until(

@@ -91,7 +91,7 @@ describe('the console', () => {
     await veldrane.getByText('Please put <meta').first().waitFor();
     await veldrane.getByText('Which method?').click();
     await veldrane.getByText('It stays through redesigns and changes of host.').waitFor();
-    await veldrane.getByRole('button', { name: 'Tell what they can get at' }).click();
+    await veldrane.getByRole('button', { name: 'Say what they can change' }).click();
     await page.getByLabel('Can they change the DNS zone?').selectOption('no');
     await page.getByRole('dialog').getByRole('button', { name: 'Keep it' }).click();
     await veldrane.getByText('Nobody at the client can get at the DNS zone.').waitFor();

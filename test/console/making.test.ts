@@ -56,7 +56,7 @@ describe('the pages of what is made and carried', () => {
     await page.getByText('38 of 162 addresses in 2 files').waitFor();
     await page.getByLabel('Find').fill('page-3');
     await page.getByText('10 of 162 addresses in 2 files').waitFor();
-    await page.getByLabel('Order by').selectOption('newest');
+    await page.getByLabel('Sort by').selectOption('newest');
     await expect.poll(() => new URL(page.url()).searchParams.get('order')).toBe('newest');
     await isSound();
     const href = await page.getByRole('link', { name: 'As a table (CSV)' }).getAttribute('href');

@@ -51,28 +51,28 @@ const part = (title: string) =>
 describe('the page of the morning', () => {
   it('is the first after sign-in, and says what slipped, what the looks brought and who did what', async () => {
     await signInAs('marit');
-    const told = part('Told without being asked');
+    const told = part('Alerts');
     await told.getByText('token gone').waitFor();
     expect(await told.textContent()).toContain('The meta tag is gone');
     expect(await told.textContent()).toMatch(/until \d{4}-\d\d-\d\d/u);
-    await part('What the looks brought').getByText('ferries').first().waitFor();
+    await part('What the watch saw').getByText('ferries').first().waitFor();
     await page.getByText(/\d+ looks in the past day/u).waitFor();
     expect(await seriousFaultsOf(page)).toEqual([]);
   });
 
   it('has what is to be done done from its line, by keyboard', async () => {
     await placeAll(stage, (await stage.marit.listEnrolments({ query: { property: 'ferries' } })).items);
-    const again = part('Told without being asked').getByRole('button', { name: 'Look again' });
+    const again = part('Alerts').getByRole('button', { name: 'Look again' });
     await again.focus();
     await page.keyboard.press('Enter');
     // What came of it stands where the line was, with the focus, and is announced.
-    const done = part('Told without being asked').getByRole('listitem').filter({ hasText: '✓' });
+    const done = part('Alerts').getByRole('listitem').filter({ hasText: '✓' });
     await done.getByText('token gone, ferries').waitFor();
     await until(
       () => page.evaluate(() => document.activeElement?.textContent ?? ''),
       (text) => text.includes('token gone, ferries'),
     );
-    expect(await part('Told without being asked').getByRole('status').first().textContent()).toContain(
+    expect(await part('Alerts').getByRole('status').first().textContent()).toContain(
       'token gone, ferries',
     );
     await done.getByRole('button', { name: 'Hide' }).click();
@@ -191,7 +191,7 @@ describe('the page of the morning', () => {
     await page.getByRole('button', { name: 'Change marit' }).click();
     await sheet.getByLabel('Mail to').fill('marit@harbour-lights.example');
     await sheet.getByRole('button', { name: 'Keep it' }).click();
-    await page.getByText('at marit@harbour-lights.example').waitFor();
+    await page.getByText('by mail to marit@harbour-lights.example').waitFor();
     await page.getByRole('button', { name: 'Order a report' }).click();
     await sheet.getByLabel('Of the client').fill('saltmarsh');
     await sheet.getByRole('button', { name: 'Order it' }).click();
@@ -203,7 +203,7 @@ describe('the page of the morning', () => {
     await sheet.getByText('HOW IT STANDS').waitFor();
     expect(await seriousFaultsOf(page)).toEqual([]);
     await page.keyboard.press('Escape');
-    await page.getByRole('button', { name: 'Add an address' }).click();
+    await page.getByRole('button', { name: 'Add a webhook' }).click();
     await sheet.getByLabel('Address').fill('http://told.example/cases');
     await sheet.getByRole('button', { name: 'Add it' }).click();
     await page.getByText('which is not shown again').waitFor();

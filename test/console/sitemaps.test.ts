@@ -55,10 +55,10 @@ describe('the pages of sitemaps', () => {
     await page.getByRole('heading', { name: 'Sitemaps' }).waitFor();
     await page.getByText('one too many').waitFor();
     expect((await paths()).sort()).toEqual(['/sitemap.xml', '/sitemaps/crossings.xml']);
-    await page.getByLabel('Order by').selectOption('fall');
+    await page.getByLabel('Sort by').selectOption('fall');
     // 124 became 60: a larger part of the one than of the index.
     await expect.poll(paths).toEqual(['/sitemaps/crossings.xml', '/sitemap.xml']);
-    await page.getByLabel('Order by').selectOption('property');
+    await page.getByLabel('Sort by').selectOption('property');
     await expect.poll(paths).toEqual(['/sitemap.xml', '/sitemaps/crossings.xml']);
     expect(new URL(page.url()).search).toBe('?order=property');
     // It is checked once the address says so.

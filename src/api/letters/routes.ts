@@ -16,7 +16,7 @@ export const lettersRoutes = {
     path: '/contacts',
     role: 'consultant',
     status: 201,
-    summary: 'Note somebody of a client’s, who is written to',
+    summary: 'Add a contact of a client’s, who is written to',
   }),
   endContact: route<{ params: { id: string } }, null>({
     method: 'DELETE',

@@ -10,7 +10,7 @@ import { method, type Options } from './chosen.js';
 
 function printClaims({ items }: Job): void {
   if (items.length === 0)
-    say(paint.dim('Nothing is ready to be claimed. “next” says what is to be done first.'));
+    say(paint.dim('Nothing is ready to be claimed. “next” shows what to do first.'));
   for (const { result, state } of items) {
     const mark = result?.stops === true ? paint.red('✗') : paint.green('✓');
     say(`${mark} ${plain(result?.says ?? state)}`);

@@ -115,7 +115,7 @@ async function remove(ref: string, options: { yes?: boolean; anyway?: boolean })
   const isWanted =
     options.yes === true ||
     (await agrees(
-      `Everything that is on record of ${ref} is deleted then, and nothing brings it back. Delete it?`,
+      `All records of ${ref} will be deleted and cannot be brought back. Delete them?`,
     ));
   if (isWanted === null) throw new Usage('It asks before it deletes: say --yes where nobody can be asked.');
   if (!isWanted) return;
@@ -208,7 +208,7 @@ export function clientCommands(program: Command): void {
   client
     .command('archive <client>')
     .description('put a client away; its records stay')
-    .option('--anyway', 'with its properties, and whatever badges they hold')
+    .option('--anyway', 'with its properties, even if they hold badges')
     .action(async (ref: string, options: { anyway?: boolean }) => {
       const { client } = openContext({});
       const done = await unlessUnwanted(
@@ -226,7 +226,7 @@ export function clientCommands(program: Command): void {
   client
     .command('delete <client>')
     .description('delete all records of a client in the archive, for good')
-    .option('--yes', 'without being asked')
+    .option('--yes', 'do not ask first')
     .option('--anyway', 'before the day on which they are due')
     .action(remove);
   client

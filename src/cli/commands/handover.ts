@@ -39,7 +39,7 @@ export function handoverCommand(program: Command): void {
     .option('--call-off', 'call it off: the client stays, and its ticks go')
     .option('--end', 'end it: nothing is watched any more, and the client is archived')
     .option('--delete-on <day>', 'with --end: the day on which its records are due to be deleted')
-    .option('--yes', 'end it without being asked')
+    .option('--yes', 'end it, do not ask first')
     .option('--anyway', 'end it although something is open')
     .option('--json', 'print the document')
     .action(handOver);

@@ -150,7 +150,7 @@ export function journalCommands(program: Command): void {
         table(
           ['when (UTC)', 'who', 'property', 'what'],
           items.map((one) => [when(one.at), one.who ?? 'service', one.property ?? '–', one.says]),
-          'Nothing happened yet: whatever is done by anybody is written down here.',
+          'Nothing has happened yet. Everything that anybody does is recorded here.',
         );
       });
       const of = narrowedTo({ ...options, ...(property === undefined ? {} : { property }) });

@@ -135,7 +135,7 @@ function contactCommands(program: Command): void {
             one.language,
             one.id,
           ]),
-          'Nobody is on record: “contact add NAME --role developer --client CLIENT” notes somebody.',
+          'No contacts yet. “contact add NAME --role developer --client CLIENT” adds one.',
         );
         if (items.length >= MOST_CONTACTS)
           sayAside('There may be more: “--client CLIENT” shows all of one client.');
@@ -147,7 +147,7 @@ function contactCommands(program: Command): void {
     .action(async (id: string) => {
       const { client } = openContext({});
       await client.endContact({ params: { id } });
-      say('Nobody writes to them any more; what they were written stays.');
+      say('They get no more letters; earlier ones stay on record.');
     });
 }
 

@@ -31,7 +31,7 @@ export function linkCommands(program: Command): void {
       'make a link to the sheet of a property, or of all of a client; its address is shown this once',
     )
     .option('--client <client>', 'to the sheet of all properties of a client')
-    .option('--word <word>', 'by which it is told from others, such as whom it is for')
+    .option('--word <word>', 'to tell it from others, for example who it is for')
     .addOption(new Option('--language <language>', 'of the page').choices(['en', 'de']))
     .option('--only <enrolment...>', 'show the tokens of these alone')
     .option('--lasts <duration>', 'for how long it works, such as P14D')

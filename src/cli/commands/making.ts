@@ -148,7 +148,7 @@ function choosing(command: Command): Command {
     )
     .option('--add <address...>', 'put in by hand (looked at by the next “sitemap make”)')
     .option('--drop <address...>', 'take out by hand')
-    .option('--most <number>', 'at most so many, the newest first; “all” for all')
+    .option('--most <number>', 'how many at most, the newest first; “all” for all')
     .option(
       '--dates <source...>',
       'who is believed about the last change, first come first: page, header, seen; “none” for no dates',
@@ -186,14 +186,14 @@ export function makingCommands(sitemap: Command): void {
       .option('--list <file>', 'addresses, one in a line; - for standard input')
       .option('--feeds <address...>', 'feeds to read, in place of those that the front page names')
       .option('--sitemaps <address...>', 'sitemaps to read, in place of those that are noted')
-      .option('--pages <number>', 'read at most so many pages')
-      .option('--depth <number>', 'follow at most so many links from the front door')
+      .option('--pages <number>', 'how many pages to read at most')
+      .option('--depth <number>', 'how many links from the front door to follow at most')
       .option('--minutes <number>', 'take at most so long')
       .option('--megabytes <number>', 'fetch at most so much')
       .option('--row <number>', 'read so many pages in a row that have nothing of their own')
       .option(
         '--at-once <number>',
-        'make at most so many requests at once, where the website answers quickly; “usual” for what the settings say',
+        'how many requests to make at once at most, where the website answers quickly; “usual” for the number in the settings',
       ),
   ).action(async (property: string, options: RecipeOptions) => {
     const context = openContext(options);

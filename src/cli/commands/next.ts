@@ -108,7 +108,7 @@ export function nextCommands(program: Command): void {
           ['do', 'where', 'since', 'why'],
           list.items.map((one) => [one.step.kind, whereOf(one), when(one.step.since), whyOf(one)]),
           isNarrowed(options)
-            ? 'Nothing to do of that kind.'
+            ? 'Nothing of that kind to do.'
             : 'Nothing to do. Every badge is held, every sitemap read.',
         );
       });

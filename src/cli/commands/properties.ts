@@ -142,7 +142,7 @@ function archiveAndMove(property: Command): void {
   property
     .command('delete <property>')
     .description('delete a property that was taken on by mistake')
-    .option('--yes', 'without being asked')
+    .option('--yes', 'do not ask first')
     .option('--anyway', 'by a lead: although something was done with it')
     .action(async (ref: string, options: { yes?: boolean; anyway?: boolean }) => {
       const context = openContext({});
@@ -162,7 +162,7 @@ function archiveAndMove(property: Command): void {
     .command('move <property>')
     .description('give a property to another client')
     .requiredOption('--client <client>', 'whose it is from now on')
-    .option('--yes', 'without being asked')
+    .option('--yes', 'do not ask first')
     .option('--json', 'print the document')
     .action(async (ref: string, options: { client: string; yes?: boolean; json?: boolean }) => {
       const context = openContext(options);

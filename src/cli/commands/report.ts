@@ -29,7 +29,7 @@ export function reportCommand(program: Command): void {
   program
     .command('report <client>')
     .description(
-      'what a client’s owner is told: how each website stands, what changed, what we did, what they have to do',
+      'the report for a client’s owner: how each website stands, what changed, what we did, what they have to do',
     )
     .option('--from <day>', 'from this day on; thirty days where none is named')
     .option('--to <day>', 'until this day')
@@ -48,7 +48,7 @@ export function reportCommand(program: Command): void {
         'de',
       ]),
     )
-    .option('--yes', 'send it without being asked; else the mail is shown first')
+    .option('--yes', 'send it at once; without it, the mail is shown first')
     .option('--anyway', 'send it once more, though it went there within a day')
     .option('--kept', 'those that were kept')
     .option('--show <report>', 'one that was kept, as it was')

@@ -84,7 +84,7 @@ async function showJob(id: string | undefined, options: JobOptions): Promise<voi
           `${String(one.finished)} of ${String(one.total)}`,
           one.rests === null ? one.state : `goes on ${when(one.rests)}`,
         ]),
-        'No work was recorded yet: what “check”, “enrol” and the others begin is listed here.',
+        'No jobs yet. “check”, “enrol” and other commands start them.',
       );
     });
     await sayShown(context, { shown: document.items.length, one: 'newest job' });

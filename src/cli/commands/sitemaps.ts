@@ -278,7 +278,7 @@ function rightAndDrop(sitemap: Command): void {
   sitemap
     .command('right <property> <address>')
     .description(
-      'say that the lower count of a sitemap is right, so that nobody is told of a fall any longer',
+      'accept the lower count of a sitemap, so that it is no longer reported as a fall',
     )
     .action(async (property: string, address: string) => {
       const context = openContext({});

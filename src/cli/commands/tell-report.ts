@@ -81,7 +81,7 @@ export function reportCommands(tell: Command): void {
             `${one.at} ${one.zone}`,
             when(one.nextAt),
           ]),
-          'No report is sent by itself. “tell report add --every week” orders one.',
+          'No report is scheduled. “tell report add --every week” orders one.',
         );
       });
     });

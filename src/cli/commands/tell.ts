@@ -45,11 +45,11 @@ function changesOf({ email, zone, digest, atOnce, clients }: TellOptions): Input
 export function tellCommands(program: Command): void {
   const tell = program
     .command('tell [person]')
-    .description('who is told of what by mail; a lead may name somebody else')
+    .description('who gets which alerts by mail; a lead may name somebody else')
     .option('--email <address>', 'where to; “none” for nowhere')
     .option('--zone <zone>', 'her time zone, such as Europe/Berlin')
     .option('--digest <hour>', 'when her digest is due, such as 07:30; on or off')
-    .option('--at-once <on-or-off>', 'whether what cannot wait is told at once')
+    .option('--at-once <on-or-off>', 'whether urgent alerts come at once')
     .option('--clients <clients>', 'of these clients only, with commas between; “all” for all')
     .option('--json', 'print the document')
     .action(async (person: string | undefined, options: TellOptions) => {
@@ -72,7 +72,7 @@ export function tellCommands(program: Command): void {
               one.digest ? `${one.digestAt} ${one.zone}` : 'no',
               one.clients === null ? 'all clients' : one.clients.join(', '),
             ]),
-            'Nobody is of that name, or only a lead sees it.',
+            'There is nobody of that name, or only a lead may see them.',
           );
         },
         () => ['tell --email you@agency.example', 'cases'],
@@ -122,7 +122,7 @@ export function tellCommands(program: Command): void {
             ]),
             options.over === true
               ? 'Nothing is over yet.'
-              : 'Nothing is wrong that anybody would be told of.',
+              : 'No alert is open.',
           );
         });
         const { items, counts, next } = document;
@@ -155,7 +155,7 @@ function hookCommands(tell: Command): void {
         context,
         document,
         (one) => {
-          say(`${plain(one.url)} is told of cases from now on, as ${one.id}.`);
+          say(`${plain(one.url)} gets alerts from now on, as ${one.id}.`);
           say(`Its requests are signed (RFC 9421, hmac-sha256) with this secret, which is not shown again:`);
           sayBlock(`  ${one.secret}`);
         },
@@ -173,7 +173,7 @@ function hookCommands(tell: Command): void {
         table(
           ['id', 'address', 'of', 'since (UTC)'],
           items.map((one) => [one.id, one.url, one.client ?? 'all clients', when(one.createdAt)]),
-          'No address is told of cases. “tell hook add URL” adds one.',
+          'No webhook yet. “tell hook add URL” adds one.',
         );
       });
     });
@@ -183,7 +183,7 @@ function hookCommands(tell: Command): void {
     .action(async (id: string) => {
       const { client } = openContext({});
       await client.endHook({ params: { id } });
-      say('It is told of nothing any more.');
+      say('It gets no more alerts.');
       sayNext('tell hook list');
     });
 }
@@ -217,7 +217,7 @@ function messageCommands(program: Command): void {
               : `${one.state}, tried ${String(one.tries)} times: ${one.fault ?? ''}`,
             one.subject,
           ]),
-          'No message was written yet. “tell --email ADDRESS” says where you are told.',
+          'No message yet. “tell --email ADDRESS” sets where yours go.',
         );
       });
       await sayShown(context, { shown: document.items.length, one: 'message', next: document.next });

@@ -33,7 +33,7 @@ export function wordingCommands(program: Command): void {
             table(
               ['in', 'sentence', 'own', 'it says'],
               shown.map((one) => [one.language, `${one.part}.${one.name}`, one.isOwn ? 'yes' : '', one.says]),
-              'Every sentence is said in the usual words.',
+              'Every sentence has its usual wording.',
             );
           },
           () => ['wording say en letter.hello "Dear {name}," --preview PROPERTY'],

@@ -40,7 +40,7 @@ export function printEntries({ inside, count, items }: SitemapEntries): void {
         : []),
       one.address,
     ]),
-    'None is like that.',
+    'Nothing matches.',
   );
   if (count > items.length)
     say(paint.dim(`${items.length.toLocaleString('en')} of ${count.toLocaleString('en')} that are so.`));

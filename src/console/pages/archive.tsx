@@ -15,7 +15,7 @@ function RestoreProperty({ property }: { property: Property }) {
     <FormSheet
       opener={`Restore ${handle}`}
       title={`Restore ${handle}`}
-      says="It comes back into the yard with everything that is on record of it."
+      says="It comes back into the yard with all its records."
       send="Restore it"
       onSend={async () => {
         const restored = await api.restoreProperty({ params: { property: property.id } });
@@ -49,7 +49,7 @@ function DeleteClient({ client }: { client: Client }) {
       opener={`Delete ${client.name}`}
       look="quiet"
       title={`Delete ${client.name} for good`}
-      says="Everything that is on record of it and of its properties goes, and nothing brings it back. The journal keeps its lines."
+      says="All records of the client and its properties are deleted and cannot be brought back. The journal keeps its lines."
       send="Delete it"
       onSend={(_, anyway) =>
         api.deleteClient({ params: { client: client.id }, body: anyway ? { anyway } : {} })

@@ -28,7 +28,7 @@ export function CasesPage({ person }: { person: Person }) {
   return (
     <>
       <div className="mb-3 flex flex-wrap items-center gap-x-5 gap-y-2">
-        <h1 className="mr-auto text-2xl">Told without being asked</h1>
+        <h1 className="mr-auto text-2xl">Alerts</h1>
         <Pick
           narrowing={narrowing}
           name="kind"
@@ -48,7 +48,7 @@ export function CasesPage({ person }: { person: Person }) {
             none={
               <Notice kind="note">
                 {over
-                  ? 'Nothing of that kind is over yet.'
+                  ? 'No alert of that kind is resolved yet.'
                   : 'Nothing slipped, nothing was lost, nothing is about to.'}
               </Notice>
             }

@@ -153,7 +153,7 @@ export function MorningPage({ person }: { person: Person }) {
         <h1 className="text-2xl">This morning</h1>
         <WatchLine />
       </div>
-      <Part title="Told without being asked">
+      <Part title="Alerts">
         <QueryView query={cases} rows={3}>
           {({ items, counts }) => {
             const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
@@ -192,11 +192,11 @@ export function MorningPage({ person }: { person: Person }) {
       <Part title="Waiting" more="for time to pass, and until when">
         <Steps narrow={{ acts: 'time' }} none="Nothing waits." mayWork={mayWork} />
       </Part>
-      <Part title="What the looks brought" more="in the past day, by the service itself">
+      <Part title="What the watch saw" more="in the past day">
         <Happened who="service" none="Nothing changed." />
       </Part>
       <Part title="Done by people" more="in the past day">
-        <Happened who="people" none="Nobody did anything." />
+        <Happened who="people" none="Nobody has done anything." />
       </Part>
     </>
   );

@@ -111,7 +111,7 @@ export function NextPage({ person }: { person: Person }) {
               <Notice kind="note">
                 {Object.keys(narrow).length === 0
                   ? 'Nothing to do: every badge is held, every sitemap read.'
-                  : 'Nothing of that kind is to be done.'}
+                  : 'Nothing of that kind to do.'}
               </Notice>
             }
           >

@@ -38,7 +38,7 @@ function PutOff({ entry }: { entry: WorkEntry }) {
       opener="Put off"
       look="quiet"
       title="Put it off until a day"
-      says="It goes behind everything else until then, for everybody. Where the fact changes before, it is gone by itself."
+      says="It moves to the end of everybody’s list until then. If things change earlier, it goes away by itself."
       send="Put off"
       onSend={async ({ until = '', why = '' }) =>
         api.putOffSteps({ body: { ...meant(entry), until: await dayGiven(until), why } })
@@ -57,7 +57,7 @@ function PutOff({ entry }: { entry: WorkEntry }) {
         name="why"
         required
         maxLength={300}
-        hint="For those who wonder, such as “the client is on holiday”."
+        hint="For your colleagues, for example “the client is on holiday”."
       />
     </FormSheet>
   );
@@ -69,7 +69,7 @@ function Hand({ entry }: { entry: WorkEntry }) {
       opener={entry.person === null ? 'Hand over' : `Handed to ${entry.person}`}
       look="quiet"
       title="Hand it to a person"
-      says="It stands in the list with her name, and is found by it."
+      says="Their name stands beside the step, and the list can be narrowed to it."
       send="Hand over"
       onSend={({ person = '' }) =>
         api.handSteps({ body: { ...meant(entry), person: person === NOBODY ? null : person } })

@@ -11,7 +11,7 @@ export function AddClient() {
     <FormSheet
       opener="Add client"
       title="Add a client"
-      says="A customer of the agency; its properties come next."
+      says="A customer of the agency. Add its properties next."
       send="Add client"
       onSend={({ name = '', handle, audience, contact }, anyway) =>
         api.addClient({
@@ -26,12 +26,12 @@ export function AddClient() {
       }
     >
       <Field label="Name" name="name" required />
-      <Field label="Handle" name="handle" hint="A short name for it; made from the name where it is empty." />
-      <Field label="Contact" name="contact" hint="Whom to write to." />
+      <Field label="Handle" name="handle" hint="A short name; made from the name if you leave it empty." />
+      <Field label="Contact" name="contact" hint="Who to write to." />
       <Field
         label="Audience"
         name="audience"
-        hint="Countries by code or name, such as FI, Estonia; they decide which engines matter. Empty for everyone."
+        hint="Countries by code or name, for example FI, Estonia; they decide which engines matter. Leave it empty for everyone."
       />
     </FormSheet>
   );
@@ -75,9 +75,9 @@ export function TakeOnProperty() {
         label="Address"
         name="address"
         required
-        hint="Such as Saltmarsh-Ferries.example or https://www.saltmarsh-ferries.example/."
+        hint="For example Saltmarsh-Ferries.example or https://www.saltmarsh-ferries.example/."
       />
-      <Field label="Handle" name="handle" hint="A short name; made from the host where you give none." />
+      <Field label="Handle" name="handle" hint="A short name; made from the host if you leave it empty." />
     </FormSheet>
   );
 }

@@ -101,7 +101,7 @@ function Pauses({ pauses, mayWork }: { pauses: readonly Pause[]; mayWork: boolea
                 <FormSheet
                   opener={`Resume ${nameOf(one)}`}
                   title={`Resume ${nameOf(one)}`}
-                  says="What is due meanwhile is looked at within a minute."
+                  says="Whatever is due is checked within a minute."
                   send="Resume"
                   onSend={() => api.resumeWatch({ body: pauseOf(one) })}
                 >
@@ -127,8 +127,8 @@ function PauseSheet() {
   return (
     <FormSheet
       opener="Pause"
-      title="Leave something alone"
-      says="It is looked at no more until then, or until somebody resumes it."
+      title="Pause the watch"
+      says="Nothing is checked until then, or until somebody resumes it."
       send="Pause"
       onSend={async ({ of = '', name = '', why = '', until }) =>
         api.pauseWatch({
@@ -141,9 +141,9 @@ function PauseSheet() {
       }
     >
       <Choice label="What" name="of" options={OF} />
-      <Field label="Which" name="name" hint="Its handle; nothing where it is everything." />
+      <Field label="Which" name="name" hint="Its handle; leave it empty for everything." />
       <Field label="Why" name="why" required maxLength={300} />
-      <DayField label="Until" name="until" hint="Until somebody resumes it where you leave it empty." />
+      <DayField label="Until" name="until" hint="Leave it empty to pause until somebody resumes it." />
     </FormSheet>
   );
 }

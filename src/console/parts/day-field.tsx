@@ -12,7 +12,7 @@ interface DayFieldProps {
 
 /** A day, written as everywhere here and typed as people do. */
 export function DayField({ hint, ...props }: DayFieldProps) {
-  const typed = 'Such as 2026-12-15, 15.12.2026, tomorrow or in 3 weeks.';
+  const typed = 'For example 2026-12-15, 15.12.2026, tomorrow or in 3 weeks.';
   return <Field {...props} autoComplete="off" hint={hint === undefined ? typed : `${hint} ${typed}`} />;
 }
 

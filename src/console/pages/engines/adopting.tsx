@@ -50,7 +50,7 @@ export function Adopting({ account, engine }: { account: Account; engine: Engine
     <Sheet
       opener="Adopt"
       title={`What ${engine.title} has under ${account.name}`}
-      says="Looking changes nothing. Taking over records what is new here, and writes over nothing."
+      says="Looking changes nothing. Taking over records what is new, and overwrites nothing."
       open={open}
       onOpen={(next) => {
         setOpen(next);

@@ -141,7 +141,7 @@ function AddAccount({ engine }: { engine: Engine }) {
     <FormSheet
       opener="Add account"
       title={`Another account at ${engine.title}`}
-      says="Its key is kept sealed, and shown to nobody again."
+      says="The key is sealed, and never shown again."
       send="Add account"
       onSend={({ name = '', key }) =>
         api.addAccount({ body: { engine: engine.id, name, ...(key === undefined ? {} : { key }) } })
@@ -232,7 +232,7 @@ function AddEngine() {
     <FormSheet
       opener="Add engine"
       title="Add an engine"
-      says="Its profile says everything that there is to know; paste the file’s text."
+      says="Paste the text of its profile file."
       send="Add engine"
       onSend={({ profile = '' }) => api.addEngine({ body: { profile } })}
     >

@@ -108,7 +108,7 @@ function Filters({ narrowing, outline }: { narrowing: Narrowing; outline: Sitema
           narrowing={narrowing}
           name="finding"
           label="Found"
-          all="whatever"
+          all="anything"
           options={[
             { id: 'any', title: 'anything' },
             ...findings.map(({ code, says, count }) => ({
@@ -122,7 +122,7 @@ function Filters({ narrowing, outline }: { narrowing: Narrowing; outline: Sitema
         narrowing={narrowing}
         name="asked"
         label="Engines say"
-        all="whatever"
+        all="anything"
         options={[
           { id: 'any', title: 'were asked about it' },
           { id: 'listed', title: SAYS.listed },
@@ -132,7 +132,7 @@ function Filters({ narrowing, outline }: { narrowing: Narrowing; outline: Sitema
       <Pick
         narrowing={narrowing}
         name="order"
-        label="Order by"
+        label="Sort by"
         all="place in the file"
         options={[
           { id: 'address', title: 'address' },

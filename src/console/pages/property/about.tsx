@@ -19,7 +19,7 @@ function EditProperty({ property, clients }: { property: Property; clients: read
     <FormSheet
       opener="Edit property"
       title={`Edit ${handle}`}
-      says="Its records stay with it, whatever it is called and whosever it is."
+      says="All its records stay, even under another handle or client."
       send="Keep it"
       onSend={async (filled) => {
         const nameEnds =
@@ -41,7 +41,7 @@ function EditProperty({ property, clients }: { property: Property; clients: read
         label="Name ends"
         name="nameEnds"
         defaultValue={property.nameEnds ?? ''}
-        hint="When the registered name ends, as its owner says: told a month before."
+        hint="When the domain registration ends, as its owner says. You are reminded a month before."
       />
       <Choice
         label="Client"
@@ -75,12 +75,12 @@ function EditClient({ client }: { client: Client }) {
       }
     >
       <Field label="Name" name="name" defaultValue={client.name} required />
-      <Field label="Contact" name="contact" defaultValue={client.contact ?? ''} hint="Whom to write to." />
+      <Field label="Contact" name="contact" defaultValue={client.contact ?? ''} hint="Who to write to." />
       <Field
         label="Audience"
         name="audience"
         defaultValue={client.audience.join(', ')}
-        hint="Countries by code or name; they decide which engines matter. Empty for everyone."
+        hint="Countries by code or name; they decide which engines matter. Leave it empty for everyone."
       />
     </FormSheet>
   );
@@ -93,7 +93,7 @@ function Archive({ property, client }: { property: Property; client: Client }) {
       <FormSheet
         opener="Archive property"
         title={`Archive ${property.handle}`}
-        says="Its records stay, and it can be taken back out of the archive; its handle is free meanwhile."
+        says="Its records stay, and you can restore it. Its handle becomes free."
         send="Archive it"
         onSend={async (_, anyway) => {
           await api.archiveProperty({
@@ -108,7 +108,7 @@ function Archive({ property, client }: { property: Property; client: Client }) {
       <FormSheet
         opener="Archive client"
         title={`Archive ${client.name}`}
-        says="Its records stay, and it can be taken back out of the archive."
+        says="Its records stay, and you can restore it."
         send="Archive it"
         onSend={async (_, anyway) => {
           await api.archiveClient({

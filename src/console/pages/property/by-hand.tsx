@@ -62,7 +62,7 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
     <FormSheet
       opener="Record verdict"
       title={`What ${title} said`}
-      says="It is kept with your name, and when the engine said so."
+      says="It is recorded with your name and the day of the verdict."
       send="Record"
       onSend={async ({ verdict, method, reason, day }, anyway) =>
         api.recordVerdict({
@@ -88,8 +88,8 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
           ]}
         />
       )}
-      <Field label="Reason" name="reason" hint="In its own words; wanted unless it confirmed." />
-      <DayField label="Day" name="day" hint="When it said so; now where you leave it empty." />
+      <Field label="Reason" name="reason" hint="In the engine’s own words; needed unless it confirmed." />
+      <DayField label="Day" name="day" hint="The day of the verdict; leave it empty for today." />
     </FormSheet>
   );
 }

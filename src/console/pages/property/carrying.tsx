@@ -176,7 +176,7 @@ function AddPlace({ property }: { property: string }) {
         </label>
         {way !== 'folder' && <Field label="Host" name="host" required />}
         {way !== 'folder' && (
-          <Field label="Port" name="port" inputMode="numeric" hint="Where it is not the usual one." />
+          <Field label="Port" name="port" inputMode="numeric" hint="Only if it is not the usual one." />
         )}
         {isFiles && way !== 'folder' && <Field label="Login" name="user" required autoComplete="off" />}
         {isFiles && <Field label="Folder that is the web root" name="root" required />}
@@ -189,7 +189,7 @@ function AddPlace({ property }: { property: string }) {
             type="password"
             required
             autoComplete="off"
-            hint="Sealed for this place alone; nobody sees it again."
+            hint="Sealed for this place alone, and never shown again."
           />
         )}
         <Choice

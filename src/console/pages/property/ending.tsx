@@ -33,7 +33,7 @@ function RecordEnding({ enrolment: { id, name, engine } }: { enrolment: Enrolmen
     <FormSheet
       opener="It has ended"
       title={`${name} has ended`}
-      says={`On ${engine.title}’s own pages. It is kept with your name.`}
+      says={`On ${engine.title}’s own pages. It is recorded with your name.`}
       send="Record it"
       onSend={() => api.recordEnding({ params: { enrolment: id } })}
     >
@@ -48,7 +48,7 @@ function ForgetToken({ enrolment: { id, name, placements } }: { enrolment: Enrol
     <FormSheet
       opener="Forget token"
       title={`Forget a token of ${name}`}
-      says="For one that was pasted by mistake. One that holds the badge stays."
+      says="For a token pasted by mistake. A token that holds the badge stays."
       send="Forget it"
       onSend={async ({ method }) => {
         const chosen = placements.find((one) => one.method === method) ?? placements[0];
@@ -70,7 +70,7 @@ function TakeBackVerdict({ enrolment: { id, name, engine } }: { enrolment: Enrol
     <FormSheet
       opener="Take verdict back"
       title={`Take back the verdict on ${name}`}
-      says={`For one that ${engine.title} never gave: the newest goes, with the badge that it gave or took.`}
+      says={`For a verdict that ${engine.title} never gave: the newest is removed, with the badge it gave or took.`}
       send="Take it back"
       onSend={() => api.takeBackVerdict({ params: { enrolment: id } })}
     >

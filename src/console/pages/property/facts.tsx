@@ -24,7 +24,7 @@ export function FactField({ fact, value }: { fact: WantedFact; value?: string })
       name={id}
       required
       defaultValue={value ?? ''}
-      {...(form === 'languages' ? { hint: 'By code or name, such as “fi, en” or “Finnish, English”.' } : {})}
+      {...(form === 'languages' ? { hint: 'By code or name, for example “fi, en” or “Finnish, English”.' } : {})}
     />
   );
 }
@@ -63,7 +63,7 @@ export function FactsTold({ property, mayWork }: { property: Property; mayWork: 
         <FormSheet
           opener="Correct what is told"
           title={`What engines are told of ${property.handle}`}
-          says="For registrations to come. What an engine was told already is changed on its own pages."
+          says="Counts for future registrations. What an engine already knows, change on its own pages."
           send="Keep it"
           onSend={(filled) =>
             api.editProperty(

@@ -13,7 +13,7 @@ function EnrolWithFacts({ property, fit }: { property: Property; fit: Fit }) {
     <FormSheet
       opener={`Enrol at ${title}`}
       title={`${title} asks about ${property.handle}`}
-      says="Told once, it is remembered for every engine that asks the same."
+      says="Answer once; every engine that asks the same gets this answer."
       send="Enrol"
       onSend={async (facts) => {
         await api.editProperty({ params: { property: property.id }, body: { facts: { ...facts } } });

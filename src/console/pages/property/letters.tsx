@@ -38,10 +38,10 @@ function readAnew(): Promise<unknown> {
 function NewContact({ property }: { property: Property }) {
   return (
     <FormSheet
-      opener="Note somebody"
-      title={`Somebody who is there for ${property.client.name}`}
-      says="Who is asked to place what, and written to when something is wrong."
-      send="Note them"
+      opener="Add a contact"
+      title={`A contact of ${property.client.name}`}
+      says="They are asked to place tokens, and written to when something is wrong."
+      send="Add contact"
       onSend={async ({ name = '', role = 'developer', email, language = 'en', of }) => {
         await api.addContact({
           body: {
@@ -55,7 +55,7 @@ function NewContact({ property }: { property: Property }) {
     >
       <Field label="Name" name="name" required maxLength={120} />
       <Choice label="What they do" name="role" options={ROLES} />
-      <Field label="Mail" name="email" type="email" hint="Without one, letters to them are copied." />
+      <Field label="Mail" name="email" type="email" hint="Without an address, you copy letters to them yourself." />
       <Choice label="In which language" name="language" options={LANGUAGES} />
       <Choice
         label="For"
@@ -184,7 +184,7 @@ function Written({ letter, mayWork }: { letter: Letter; mayWork: boolean }) {
           <FormSheet
             opener="Note the answer"
             title={`What ${letter.contact} answered`}
-            says="By mail or by word of mouth; nobody is reminded of this letter any more."
+            says="By mail or by word of mouth. Reminders of this letter stop."
             send="Note it"
             onSend={async ({ says = '' }) => {
               await api.answerLetter({ params: { id: letter.id }, body: { says } });
@@ -264,7 +264,7 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
       {isNone ? (
         <p className="text-sm text-faint">
           {drafts.error instanceof ApiProblem && drafts.error.problem.code === 'no-contacts'
-            ? 'Nobody is on record who could be written to.'
+            ? 'There is no contact to write to.'
             : 'Nothing is to be asked of anybody.'}
         </p>
       ) : (

@@ -12,9 +12,9 @@ const HANDS = { zone: 'the DNS zone', files: 'the web root', pages: 'the page te
 function TellAccess({ enrolment, unknown }: { enrolment: Enrolment; unknown: Advice['unknown'] }) {
   return (
     <FormSheet
-      opener="Tell what they can get at"
-      title={`What can the people of ${enrolment.property.handle} get at?`}
-      says="Told once, it is remembered, and the advice follows from it."
+      opener="Say what they can change"
+      title={`What can the people of ${enrolment.property.handle} change?`}
+      says="Say it once; the advice takes it into account from then on."
       send="Keep it"
       onSend={(filled) => {
         const said = unknown.flatMap((hand) => {

@@ -67,7 +67,7 @@ function EndHandOver({ client }: { client: Property['client'] }) {
     <FormSheet
       opener="End the hand-over"
       title={`${client.name} is handed over`}
-      says="It is archived then with all of its properties, and nothing of it is looked at any more."
+      says="The client and all its properties are archived and no longer checked."
       send="End it"
       onSend={async ({ day }, anyway) =>
         api.endHandover({
@@ -82,7 +82,7 @@ function EndHandOver({ client }: { client: Property['client'] }) {
       <DayField
         label="Its records are due to be deleted on"
         name="day"
-        hint="The journal says so on that day; a lead deletes them then by “client delete”."
+        hint="The journal reminds you on that day; a lead then deletes them with “client delete”."
       />
     </FormSheet>
   );

@@ -65,7 +65,7 @@ function AddSitemap({ property }: { property: Property }) {
         label="Another sitemap"
         name="address"
         required
-        hint="A path such as /sitemap.xml, or the whole address."
+        hint="A path, for example /sitemap.xml, or the whole address."
       />
       <Button type="submit" disabled={add.isPending}>
         Note it

@@ -88,7 +88,7 @@ export function SitemapBook({ mayWork }: { mayWork: boolean }) {
         <Pick
           narrowing={narrowing}
           name="order"
-          label="Order by"
+          label="Sort by"
           all="largest gap"
           options={ORDERS.filter(({ id }) => id !== 'gap')}
         />
@@ -114,7 +114,7 @@ export function SitemapBook({ mayWork }: { mayWork: boolean }) {
               <Notice kind="note">
                 {narrow.work === undefined && narrow.match === undefined
                   ? 'No sitemap is noted yet. Open a property and have its sitemaps looked for.'
-                  : 'None is like that: every count is as it should be, or has time left.'}
+                  : 'Nothing matches: every count is as it should be, or has time left.'}
               </Notice>
             );
           return (

@@ -24,7 +24,7 @@ export function Withdraw({
         </AlertDialog.Trigger>
         <Asking
           title="Withdraw from the engines?"
-          says="Pages that were listed stay listed; the engine reads the sitemap no more. It can be submitted again."
+          says="Listed pages stay listed; the engine no longer reads the sitemap. You can submit it again."
           act="Withdraw"
           leave="Leave them"
           onAct={work.run}

@@ -15,9 +15,9 @@ function AddHook() {
   return (
     <>
       <FormSheet
-        opener="Add an address"
-        title="An address that is told"
-        says="By a signed request for each case (CloudEvents 1.0, RFC 9421), for a program of yours."
+        opener="Add a webhook"
+        title="Add a webhook"
+        says="Your program gets a signed request for each alert (CloudEvents 1.0, RFC 9421)."
         send="Add it"
         onSend={async ({ url = '', client }) => {
           const added = await api.addHook({ body: { url, ...(client === undefined ? {} : { client }) } });
@@ -25,7 +25,7 @@ function AddHook() {
         }}
       >
         <Field label="Address" name="url" type="url" required />
-        <Field label="Of the client" name="client" hint="Its handle; empty for all." />
+        <Field label="Of the client" name="client" hint="Its handle; leave it empty for all." />
       </FormSheet>
       {secret !== null && (
         <div
@@ -44,10 +44,10 @@ function AddHook() {
 function EndHook({ hook }: { hook: Hook }) {
   return (
     <FormSheet
-      opener="Take off"
-      title="Tell it no more"
-      says={`${hook.url} is told of nothing any more.`}
-      send="Take it off"
+      opener="Remove"
+      title="Remove the webhook"
+      says={`${hook.url} gets no more alerts.`}
+      send="Remove it"
       onSend={() => api.endHook({ params: { id: hook.id } })}
     >
       <p className="mb-2">What waits to be sent there is given up.</p>
@@ -60,7 +60,7 @@ export function Hooks() {
   return (
     <QueryView query={query} rows={2}>
       {({ items }) => (
-        <Listed title="Addresses of programs" none="No address is told of cases." act={<AddHook />}>
+        <Listed title="Webhooks" none="No webhook yet." act={<AddHook />}>
           {items.map((one) => (
             <ListedLine key={one.id} name={one.url} act={<EndHook hook={one} />}>
               of {one.client ?? 'all clients'}, since <When time={one.createdAt} />

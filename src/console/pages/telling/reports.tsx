@@ -48,10 +48,10 @@ function OrderReport({ onOrdered }: { onOrdered: (id: string) => void }) {
       <Field
         label="Of the client"
         name="client"
-        hint="Its handle; empty for all clients, to one of the agency."
+        hint="Its handle; leave it empty for all clients, for colleagues only."
       />
       <Choice label="To" name="to" options={TO} />
-      <Field label="Address" name="email" type="email" hint="Where it goes to an address." />
+      <Field label="Address" name="email" type="email" hint="Only for a report to a mail address." />
       <Choice label="Every" name="every" options={EVERY} />
       <Field label="At" name="at" type="time" required defaultValue="07:00" />
       <Field label="Time zone" name="zone" hint="Such as Europe/Berlin; empty for yours." />

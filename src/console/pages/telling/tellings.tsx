@@ -14,15 +14,15 @@ const YES_NO = [
 
 /** What a person is told, in a sentence. */
 function toldWords({ email, atOnce, digest, digestAt, zone, clients }: Telling): string {
-  if (email === null) return 'is told nothing by mail';
+  if (email === null) return 'gets no mail';
   const how = [
-    ...(atOnce ? ['at once of what cannot wait'] : []),
-    ...(digest ? [`of the rest at ${digestAt}, ${zone}`] : []),
+    ...(atOnce ? ['urgent alerts at once'] : []),
+    ...(digest ? [`everything else at ${digestAt} (${zone})`] : []),
   ];
-  const of = clients === null ? '' : `; of ${clients.length === 0 ? 'no client' : clients.join(', ')} only`;
+  const of = clients === null ? '' : `, about ${clients.length === 0 ? 'no client' : clients.join(', ')} only`;
   return how.length === 0
-    ? `is told nothing, at ${email}`
-    : `is told ${how.join(', and ')}, at ${email}${of}`;
+    ? `gets no mail at ${email}`
+    : `gets ${how.join(', and ')}, by mail to ${email}${of}`;
 }
 
 /** What was filled in, as the service takes it. */
@@ -41,8 +41,8 @@ function EditTelling({ one }: { one: Telling }) {
   return (
     <FormSheet
       opener={`Change ${one.person}`}
-      title={`What ${one.person} is told of`}
-      says="By mail: at once what cannot wait, and once a day the rest, where there is anything."
+      title={`What ${one.person} gets by mail`}
+      says="By mail: urgent alerts at once, everything else once a day."
       send="Keep it"
       onSend={(filled) => api.editTelling({ params: { person: one.person }, body: changesOf(filled) })}
     >
@@ -51,22 +51,22 @@ function EditTelling({ one }: { one: Telling }) {
         name="email"
         type="email"
         defaultValue={one.email ?? ''}
-        hint="Empty for nowhere."
+        hint="Leave it empty for no mail."
       />
       <Choice
-        label="At once, what cannot wait"
+        label="Urgent alerts at once"
         name="atOnce"
         options={YES_NO}
         value={one.atOnce ? 'yes' : 'no'}
       />
-      <Choice label="The rest once a day" name="digest" options={YES_NO} value={one.digest ? 'yes' : 'no'} />
+      <Choice label="Everything else once a day" name="digest" options={YES_NO} value={one.digest ? 'yes' : 'no'} />
       <Field label="At" name="digestAt" type="time" required defaultValue={one.digestAt} />
-      <Field label="Time zone" name="zone" required defaultValue={one.zone} hint="Such as Europe/Berlin." />
+      <Field label="Time zone" name="zone" required defaultValue={one.zone} hint="For example Europe/Berlin." />
       <Field
         label="Of these clients only"
         name="clients"
         defaultValue={one.clients?.join(', ') ?? ''}
-        hint="Their handles, with commas between; empty for all."
+        hint="Their handles, separated by commas; leave it empty for all."
       />
     </FormSheet>
   );

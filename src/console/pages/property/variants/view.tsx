@@ -18,13 +18,13 @@ function AddHost({ property }: { property: Property }) {
     <FormSheet
       opener="Add a host"
       title={`A host that belongs to ${property.handle} too`}
-      says="Beside the bare name and www. It is looked at under both schemes."
+      says="In addition to the bare name and www. It is checked under both schemes."
       send="Add and look"
       onSend={async ({ host = '' }) =>
         api.finished(await api.addHost({ params: { property: property.id }, body: { host } }))
       }
     >
-      <Field label="Host" name="host" required hint="such as shop.saltmarsh-ferries.example" />
+      <Field label="Host" name="host" required hint="For example shop.saltmarsh-ferries.example." />
     </FormSheet>
   );
 }
