@@ -21,10 +21,20 @@ function compressed(): Plugin {
   };
 }
 
+/** Where the service is that the console speaks to while it is worked on. */
+const SERVICE = process.env['YARDBADGE_URL'] ?? 'http://127.0.0.1:7420';
+
 export default defineConfig({
   root: 'src/console',
   base: '/',
   plugins: [react(), tailwind(), compressed()],
+  // `npm run dev`: the console from its source, against a service that runs (CONTRIBUTING.md).
+  server: {
+    host: '127.0.0.1',
+    port: 7421,
+    strictPort: true,
+    proxy: { '/api': { target: SERVICE, changeOrigin: true } },
+  },
   // No style element is written by a script: the content policy allows none.
   resolve: {
     alias: {

@@ -1,5 +1,29 @@
-import { defineConfig } from 'vitest/config';
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { configDefaults, defineConfig } from 'vitest/config';
 import { BaseSequencer, type TestSpecification } from 'vitest/node';
+
+/** Tests that need programs besides Node.js, and which: where one is not to be had they are left out, and it is said. */
+const NEEDS: readonly { readonly tests: string; readonly programs: readonly string[] }[] = [
+  { tests: 'test/console/**', programs: ['chromium'] },
+  {
+    tests: 'test/real/**',
+    programs: ['nginx', 'apache2', 'knotd', 'nsupdate', 'unbound', 'sshd', 'proftpd', 'exim4'],
+  },
+];
+const FOLDERS = [...(process.env['PATH'] ?? '').split(':'), '/usr/sbin', '/usr/bin', '/sbin'];
+
+/** Programs that are not installed. */
+function missing(programs: readonly string[]): string[] {
+  return programs.filter((name) => !FOLDERS.some((folder) => existsSync(join(folder, name))));
+}
+
+const leftOut = NEEDS.filter(({ programs }) => missing(programs).length > 0);
+// Read once for each project: it is said once.
+const isSaid = process.env['YARDBADGE_SKIPS_SAID'] !== undefined;
+process.env['YARDBADGE_SKIPS_SAID'] = 'yes';
+for (const { tests, programs } of isSaid ? [] : leftOut)
+  console.warn(`Skipped: ${tests}, since ${missing(programs).join(', ')} cannot be had here.`);
 
 /** The file that takes longest by far, most of it waiting. Begun last it would be waited for alone. */
 const LONGEST = '/thirty-days/days.test.ts';
@@ -37,7 +61,11 @@ export default defineConfig({
       },
       {
         extends: true,
-        test: { name: 'all else', include: ['test/**/*.test.ts'], exclude: ['test/core/**'] },
+        test: {
+          name: 'all else',
+          include: ['test/**/*.test.ts'],
+          exclude: [...configDefaults.exclude, 'test/core/**', ...leftOut.map(({ tests }) => tests)],
+        },
       },
     ],
   },

@@ -1,7 +1,7 @@
-import { fileURLToPath } from 'node:url';
 import type { MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import type { Body } from '../core/badge/look/evidence.js';
+import { builtAt } from './built.js';
 import { asOvertaxed, Overtaxed } from './overtaxed.js';
 import type { Given, Made, TaskName } from './tasks.js';
 
@@ -11,11 +11,6 @@ import type { Given, Made, TaskName } from './tasks.js';
  */
 const LONGEST_MS = 20_000;
 const IDLE_MS = 60_000;
-
-/** A thread runs what was built, also where this itself runs from its source, as in tests: a thread cannot be told to read that. */
-const isSource = import.meta.url.endsWith('.ts');
-const builtAt = (file: string) =>
-  fileURLToPath(new URL(isSource ? `../../dist/readers/${file}` : `./${file}`, import.meta.url));
 
 /** What a pool of threads runs, how many it may have, and the megabytes that one may take for what lasts and for what does not. */
 interface Kind {

@@ -72,9 +72,7 @@ describe('the page of the morning', () => {
       () => page.evaluate(() => document.activeElement?.textContent ?? ''),
       (text) => text.includes('token gone, ferries'),
     );
-    expect(await part('Alerts').getByRole('status').first().textContent()).toContain(
-      'token gone, ferries',
-    );
+    expect(await part('Alerts').getByRole('status').first().textContent()).toContain('token gone, ferries');
     await done.getByRole('button', { name: 'Hide' }).click();
     await page.getByText('Nothing slipped, nothing was lost').waitFor();
   });

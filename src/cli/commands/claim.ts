@@ -9,8 +9,7 @@ import { paint, plain, say } from '../print/text.js';
 import { method, type Options } from './chosen.js';
 
 function printClaims({ items }: Job): void {
-  if (items.length === 0)
-    say(paint.dim('Nothing is ready to be claimed. “next” shows what to do first.'));
+  if (items.length === 0) say(paint.dim('Nothing is ready to be claimed. “next” shows what to do first.'));
   for (const { result, state } of items) {
     const mark = result?.stops === true ? paint.red('✗') : paint.green('✓');
     say(`${mark} ${plain(result?.says ?? state)}`);

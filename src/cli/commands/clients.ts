@@ -114,9 +114,7 @@ async function remove(ref: string, options: { yes?: boolean; anyway?: boolean })
   const isSaid = options.anyway === true;
   const isWanted =
     options.yes === true ||
-    (await agrees(
-      `All records of ${ref} will be deleted and cannot be brought back. Delete them?`,
-    ));
+    (await agrees(`All records of ${ref} will be deleted and cannot be brought back. Delete them?`));
   if (isWanted === null) throw new Usage('It asks before it deletes: say --yes where nobody can be asked.');
   if (!isWanted) return;
   const job = await unlessUnwanted(

@@ -31,6 +31,21 @@ function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][
   return fits.includes(at) ? '·' : '–';
 }
 
+/** What the signs in the engines’ columns mean, those that occur. */
+const SIGNS: readonly (readonly [sign: RegExp, says: string])[] = [
+  [/^·$/u, '· fits its audience, not enrolled'],
+  [/^–$/u, '– not for its audience'],
+  [/, name$/u, 'name: enrolled by name'],
+  [/×/u, '×2 two enrolments'],
+  [/^by /u, 'by …: held by another property'],
+];
+
+function legendFor(cells: readonly string[]): string {
+  return SIGNS.filter(([sign]) => cells.some((cell) => sign.test(cell)))
+    .map(([, says]) => says)
+    .join(' · ');
+}
+
 /** A step without the words that most of them begin with; “next” has the whole of it. */
 function inShort(says: string): string {
   return says.replace(/^(Not in place at the last check|The token is gone): /u, '');
@@ -108,6 +123,8 @@ export function journalCommands(program: Command): void {
           ? 'Nothing matches.'
           : 'The yard is empty. “property add ADDRESS --client CLIENT” takes on the first property.',
       );
+      const legend = legendFor(rows.flatMap((row) => row.slice(1, 1 + engines.length).flat()));
+      if (legend !== '') say(paint.dim(legend));
       for (const { title, from } of yard.engines)
         if (from) say(paint.dim(plain(`${title} shows ${from.title}’s results.`)));
     });
@@ -117,7 +134,7 @@ export function journalCommands(program: Command): void {
       shown: items.length,
       all,
       one: 'property',
-      kinds: inWords(badges) === '' ? '' : `of its enrolments ${inWords(badges)}`,
+      kinds: inWords(badges) === '' ? '' : `enrolments: ${inWords(badges)}`,
       next,
     };
     await sayShown(context, { ...list, of: narrowedTo(options) });

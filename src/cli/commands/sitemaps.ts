@@ -277,9 +277,7 @@ async function isWorthSubmitting(
 function rightAndDrop(sitemap: Command): void {
   sitemap
     .command('right <property> <address>')
-    .description(
-      'accept the lower count of a sitemap, so that it is no longer reported as a fall',
-    )
+    .description('accept the lower count of a sitemap, so that it is no longer reported as a fall')
     .action(async (property: string, address: string) => {
       const context = openContext({});
       const { id } = await sitemapOf(context, property, address);

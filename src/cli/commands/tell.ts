@@ -120,9 +120,7 @@ export function tellCommands(program: Command): void {
                 : `over ${when(one.endedAt)}`,
               one.says,
             ]),
-            options.over === true
-              ? 'Nothing is over yet.'
-              : 'No alert is open.',
+            options.over === true ? 'Nothing is over yet.' : 'No alert is open.',
           );
         });
         const { items, counts, next } = document;

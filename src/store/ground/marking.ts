@@ -98,8 +98,16 @@ export const marking: readonly string[] = [
   `CREATE TRIGGER journal_unchanged BEFORE UPDATE ON journal BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END`,
   `CREATE TRIGGER journal_kept BEFORE DELETE ON journal BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END`,
   ...FACTS.flatMap(markingAll),
-  trigger('stale', { table: 'clients', event: 'UPDATE' }, 'SELECT id, random() FROM properties WHERE clientId = NEW.id'),
-  trigger('insert_stale', { table: 'link_states', event: 'INSERT', when: `NEW.kind = 'waits'` }, UNDER_ACCOUNT),
+  trigger(
+    'stale',
+    { table: 'clients', event: 'UPDATE' },
+    'SELECT id, random() FROM properties WHERE clientId = NEW.id',
+  ),
+  trigger(
+    'insert_stale',
+    { table: 'link_states', event: 'INSERT', when: `NEW.kind = 'waits'` },
+    UNDER_ACCOUNT,
+  ),
   trigger(
     'update_stale',
     {
@@ -109,7 +117,11 @@ export const marking: readonly string[] = [
     },
     UNDER_ACCOUNT,
   ),
-  trigger('insert_above', { table: 'enrolments', event: 'INSERT', when: 'true' }, atSameHost('NEW.propertyId')),
+  trigger(
+    'insert_above',
+    { table: 'enrolments', event: 'INSERT', when: 'true' },
+    atSameHost('NEW.propertyId'),
+  ),
   trigger(
     'update_above',
     {
@@ -136,7 +148,11 @@ export const marking: readonly string[] = [
     'SELECT propertyId, random() FROM letter_properties WHERE letterId = NEW.id',
   ),
   ...CARRIED.map((one) =>
-    trigger(nameOf(one), one, `SELECT propertyId, random() FROM carry_places WHERE id = ${rowOf(one)}.placeId`),
+    trigger(
+      nameOf(one),
+      one,
+      `SELECT propertyId, random() FROM carry_places WHERE id = ${rowOf(one)}.placeId`,
+    ),
   ),
   trigger('insert_stale', { table: 'shared_uses', event: 'INSERT' }, waitingBehind('NEW.linkId')),
   trigger(

@@ -24,7 +24,9 @@ export function FactField({ fact, value }: { fact: WantedFact; value?: string })
       name={id}
       required
       defaultValue={value ?? ''}
-      {...(form === 'languages' ? { hint: 'By code or name, for example “fi, en” or “Finnish, English”.' } : {})}
+      {...(form === 'languages'
+        ? { hint: 'By code or name, for example “fi, en” or “Finnish, English”.' }
+        : {})}
     />
   );
 }

@@ -55,7 +55,12 @@ function NewContact({ property }: { property: Property }) {
     >
       <Field label="Name" name="name" required maxLength={120} />
       <Choice label="What they do" name="role" options={ROLES} />
-      <Field label="Mail" name="email" type="email" hint="Without an address, you copy letters to them yourself." />
+      <Field
+        label="Mail"
+        name="email"
+        type="email"
+        hint="Without an address, you copy letters to them yourself."
+      />
       <Choice label="In which language" name="language" options={LANGUAGES} />
       <Choice
         label="For"

@@ -19,7 +19,8 @@ function toldWords({ email, atOnce, digest, digestAt, zone, clients }: Telling):
     ...(atOnce ? ['urgent alerts at once'] : []),
     ...(digest ? [`everything else at ${digestAt} (${zone})`] : []),
   ];
-  const of = clients === null ? '' : `, about ${clients.length === 0 ? 'no client' : clients.join(', ')} only`;
+  const of =
+    clients === null ? '' : `, about ${clients.length === 0 ? 'no client' : clients.join(', ')} only`;
   return how.length === 0
     ? `gets no mail at ${email}`
     : `gets ${how.join(', and ')}, by mail to ${email}${of}`;
@@ -59,9 +60,20 @@ function EditTelling({ one }: { one: Telling }) {
         options={YES_NO}
         value={one.atOnce ? 'yes' : 'no'}
       />
-      <Choice label="Everything else once a day" name="digest" options={YES_NO} value={one.digest ? 'yes' : 'no'} />
+      <Choice
+        label="Everything else once a day"
+        name="digest"
+        options={YES_NO}
+        value={one.digest ? 'yes' : 'no'}
+      />
       <Field label="At" name="digestAt" type="time" required defaultValue={one.digestAt} />
-      <Field label="Time zone" name="zone" required defaultValue={one.zone} hint="For example Europe/Berlin." />
+      <Field
+        label="Time zone"
+        name="zone"
+        required
+        defaultValue={one.zone}
+        hint="For example Europe/Berlin."
+      />
       <Field
         label="Of these clients only"
         name="clients"
