@@ -107,7 +107,7 @@ const OPTIONS: readonly Mistake[] = [
   ['client add Quay --audience "FI EX"', /“EX” is no country/],
   ['client add Quay --audience Finlnd', /“Finlnd” is no country\. Did you mean Finland \(FI\)\?/],
   ['client add Quay --handle "Quay Side"', /does not fit the handle/],
-  ['client add ""', /The name is empty/],
+  ['client add ""', /The client’s name is empty/],
   [
     'client add "Saltmarsh Ferry Line"',
     /A client called Saltmarsh Ferry Line is there already, as saltmarsh/,
