@@ -56,7 +56,7 @@ describe('the page of the morning', () => {
     expect(await told.textContent()).toContain('The meta tag is gone');
     expect(await told.textContent()).toMatch(/until \d{4}-\d\d-\d\d/u);
     await part('What the watch saw').getByText('ferries').first().waitFor();
-    await page.getByText(/\d+ looks in the past day/u).waitFor();
+    await page.getByText(/\d+ checks in the past day/u).waitFor();
     expect(await seriousFaultsOf(page)).toEqual([]);
   });
 

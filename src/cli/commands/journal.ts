@@ -113,7 +113,7 @@ export function journalCommands(program: Command): void {
       const rows = yard.items.map((row) => [
         row.property.handle,
         ...engines.map((engine) => cell(row, engine)),
-        row.sitemaps.total === 0 ? '–' : row.sitemaps.state,
+        row.sitemaps.total === 0 ? 'none' : row.sitemaps.state,
         row.step ? `${row.step.engine ?? ''}: ${inShort(row.step.says)}` : 'nothing to do',
       ]);
       table(
@@ -134,7 +134,7 @@ export function journalCommands(program: Command): void {
       shown: items.length,
       all,
       one: 'property',
-      kinds: inWords(badges) === '' ? '' : `enrolments: ${inWords(badges)}`,
+      kinds: inWords(badges) === '' ? '' : `${inWords(badges)} enrolments`,
       next,
     };
     await sayShown(context, { ...list, of: narrowedTo(options) });

@@ -27,8 +27,8 @@ function pauseOf(property: string | undefined, { client, all }: PauseOptions): o
 
 const WHY: Readonly<Record<WatchedThing['why'], string>> = {
   rhythm: '',
-  again: 'again, since the last look did not come out well',
-  alarm: 'since another look at this property did not come out well',
+  again: 'again soon: the last check failed or found something',
+  alarm: 'soon: another check of this property failed or found something',
 };
 
 function nameOf({ property, client }: Pause): string {
@@ -50,7 +50,7 @@ function sayHow({ on, counts, nextAt, pauses, cutOff, pastDay, asOf }: Watch): v
   const { looks, failed, lateMedian, lateMost } = pastDay;
   if (looks > 0)
     say(
-      `In the past day: ${String(looks)} looks, ${String(failed)} without a result; median delay ${span(lateMedian)}, the longest ${span(lateMost)}.`,
+      `In the past day: ${String(looks)} checks, ${String(failed)} without a result; median delay ${span(lateMedian)}, the longest ${span(lateMost)}.`,
     );
   for (const one of pauses)
     say(

@@ -135,7 +135,7 @@ function WatchLine() {
   const paused = pauses.length === 0 ? '' : `, ${counted(pauses.length, 'pause', 'pauses')}`;
   return (
     <span className="text-sm text-faint">
-      {counted(pastDay.looks, 'look', 'looks')} in the past day, {counts['due'] ?? 0} due now{paused}
+      {counted(pastDay.looks, 'check')} in the past day, {counts['due'] ?? 0} due now{paused}
     </span>
   );
 }

@@ -25,8 +25,8 @@ const WHAT: Readonly<Record<WatchedThing['what'], string>> = {
 };
 const WHY: Readonly<Record<WatchedThing['why'], string>> = {
   rhythm: '',
-  again: 'again, since the last look did not come out well',
-  alarm: 'since another look at this property did not come out well',
+  again: 'again soon: the last check failed or found something',
+  alarm: 'soon: another check of this property failed or found something',
 };
 
 /** How the watch is, in a few sentences. */
@@ -54,7 +54,7 @@ function How({ watch }: { watch: Watch }) {
       </p>
       {pastDay.looks > 0 && (
         <p className="text-sm text-faint">
-          In the past day {counted(pastDay.looks, 'look')}, {pastDay.failed} without a result; median delay{' '}
+          In the past day {counted(pastDay.looks, 'check')}, {pastDay.failed} without a result; median delay{' '}
           {spanWords(pastDay.lateMedian)}, the longest {spanWords(pastDay.lateMost)}.
         </p>
       )}
@@ -75,7 +75,7 @@ function Pauses({ pauses, mayWork }: { pauses: readonly Pause[]; mayWork: boolea
   return (
     <section className="mb-5" aria-label="Pauses">
       <div className="mb-1 flex flex-wrap items-center gap-x-4">
-        <h2 className="mr-auto text-lg">Left alone</h2>
+        <h2 className="mr-auto text-lg">Paused</h2>
         {mayWork && <PauseSheet />}
       </div>
       {pauses.length === 0 ? (
@@ -152,7 +152,7 @@ function Things({ items }: { items: readonly WatchedThing[] }) {
   return (
     <table className="w-full border-y border-rule bg-sheet text-sm [&_td]:border-t [&_td]:border-rule [&_td]:py-1.5 [&_td]:pr-4 [&_th]:py-1.5 [&_tr>:first-child]:pl-3">
       <caption className="sr-only">What is looked at by itself, the soonest due first</caption>
-      <TableHead titles={['Due', 'What', 'Of', 'Every', 'Looked at', 'Why']} className="text-left" />
+      <TableHead titles={['Due', 'What', 'Of', 'Every', 'Last checked', 'Why']} className="text-left" />
       <tbody>
         {items.map((one) => (
           <tr key={one.id}>
@@ -201,9 +201,9 @@ export function WatchPage({ person }: { person: Person }) {
           <>
             <How watch={watch} />
             <Pauses pauses={watch.pauses} mayWork={person.role !== 'onlooker'} />
-            <section aria-label="Looks">
+            <section aria-label="Checks">
               <div className="mb-1 flex flex-wrap items-center gap-x-4">
-                <h2 className="mr-auto text-lg">Looks</h2>
+                <h2 className="mr-auto text-lg">Checks</h2>
                 <Pick
                   narrowing={narrowing}
                   name="which"

@@ -72,7 +72,7 @@ export function Messages() {
         {({ items }) => (
           <Listed
             title="Messages"
-            none="None like that."
+            none="Nothing matches."
             act={
               <Pick
                 narrowing={narrowing}

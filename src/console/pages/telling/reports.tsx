@@ -100,7 +100,7 @@ export function Reports({ mayWork }: { mayWork: boolean }) {
       {({ items }) => (
         <Listed
           title="Reports"
-          none="No report is sent by itself."
+          none="No report is scheduled."
           act={mayWork && <OrderReport onOrdered={setOrdered} />}
         >
           {items.map((one) => (

@@ -89,7 +89,7 @@ export function Tellings() {
   return (
     <QueryView query={query} rows={2}>
       {({ items }) => (
-        <Listed title="Who is told what" none="Nobody is here.">
+        <Listed title="Who gets what" none="Nobody is here.">
           {items.map((one) => (
             <ListedLine key={one.person} name={one.person} act={<EditTelling one={one} />}>
               {toldWords(one)}
