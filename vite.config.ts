@@ -33,7 +33,7 @@ export default defineConfig({
     host: '127.0.0.1',
     port: 7421,
     strictPort: true,
-    proxy: { '/api': { target: SERVICE, changeOrigin: true } },
+    proxy: { '^/api/': { target: SERVICE, changeOrigin: true } },
   },
   // No style element is written by a script: the content policy allows none.
   resolve: {
