@@ -43,3 +43,11 @@ export async function seriousFaultsOf(page: Page): Promise<string[]> {
       .map(({ id, nodes }) => `${id}: ${nodes[0]?.html ?? ''}`);
   });
 }
+
+/** A page at the usual size, signed in. */
+export async function openPage(browser: Browser, url: string): Promise<Page> {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  page.setDefaultTimeout(60_000);
+  await signInTo(page, url);
+  return page;
+}

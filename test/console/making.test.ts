@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
-import { openBrowser, seriousFaultsOf, signInTo } from './ground.js';
+import { openBrowser, openPage, seriousFaultsOf } from './ground.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
 
@@ -28,9 +28,7 @@ describe('the pages of what is made and carried', () => {
     await stage.close();
   });
   beforeEach(async () => {
-    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    page.setDefaultTimeout(60_000);
-    await signInTo(page, stage.url);
+    page = await openPage(browser, stage.url);
   });
   afterEach(() => page.close());
 

@@ -1,7 +1,7 @@
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, beforeAll, beforeEach, afterEach, describe, expect, it } from 'vitest';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
-import { openBrowser, seriousFaultsOf, signInTo } from './ground.js';
+import { openBrowser, openPage, seriousFaultsOf, signInTo } from './ground.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
 const DAY = 86_400_000;
@@ -42,9 +42,7 @@ describe('the pages of sitemaps', () => {
     await stage.close();
   });
   beforeEach(async () => {
-    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    page.setDefaultTimeout(60_000);
-    await signInTo(page, stage.url);
+    page = await openPage(browser, stage.url);
   });
   afterEach(() => page.close());
 

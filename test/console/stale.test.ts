@@ -1,7 +1,7 @@
 import type { Browser, Page } from 'playwright-core';
 import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest';
 import { openStage, type Stage } from '../support/stage.js';
-import { openBrowser, seriousFaultsOf, signInTo } from './ground.js';
+import { openBrowser, openPage, seriousFaultsOf } from './ground.js';
 
 const PART = /\/assets\/watch-[^/]*\.js$/u;
 
@@ -18,9 +18,7 @@ describe('a page of which a part is missing, as after an upgrade', () => {
     await stage.close();
   });
   beforeEach(async () => {
-    page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
-    page.setDefaultTimeout(60_000);
-    await signInTo(page, stage.url);
+    page = await openPage(browser, stage.url);
   });
   afterEach(() => page.close());
 

@@ -33,17 +33,17 @@ function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][
 
 /** What the signs in the engines’ columns mean, those that occur. */
 const SIGNS: readonly (readonly [sign: RegExp, says: string])[] = [
-  [/^·$/u, '· fits its audience, not enrolled'],
-  [/^–$/u, '– not for its audience'],
+  [/^·$/u, '·: fits its audience, not enrolled'],
+  [/^–$/u, '–: not for its audience'],
   [/, name$/u, 'name: enrolled by name'],
-  [/×/u, '×2 two enrolments'],
+  [/×/u, '×2: two enrolments'],
   [/^by /u, 'by …: held by another property'],
 ];
 
 function legendFor(cells: readonly string[]): string {
   return SIGNS.filter(([sign]) => cells.some((cell) => sign.test(cell)))
     .map(([, says]) => says)
-    .join(' · ');
+    .join('; ');
 }
 
 /** A step without the words that most of them begin with; “next” has the whole of it. */

@@ -8,23 +8,17 @@ import type { Finding } from '../../core/findings/finding.js';
 import { durationMs } from '../../core/time/duration.js';
 import { sayMove } from '../../core/variants/move.js';
 import { doorOf } from '../context/door.js';
-import type { PropertyRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
 import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { countsOf, type SitemapFacts } from '../facts/sitemap-facts.js';
 import { AWAY, CERTIFICATE_ENDS } from '../facts/variants-told.js';
-import type { VariantFacts } from '../facts/variant-facts.js';
 import type { Outage } from '../facts/outage.js';
+import type { PropertyFacts } from '../facts/property-facts.js';
 
 /** What stands in the place of a front door that could not be looked at. */
 const UNSEEN: readonly string[] = ['dark', 'closed', 'broken-certificate'];
 
-interface Facts {
-  readonly desk: Desk;
-  readonly property: PropertyRow;
-  readonly enrolments: readonly EnrolmentFacts[];
-  readonly variants: VariantFacts;
-  readonly sitemapFacts: readonly SitemapFacts[];
+interface Facts extends PropertyFacts {
   readonly outage: Outage | null;
   /** What has changed at a placement since its token was seen, by identifier of the check. */
   readonly changed: ReadonlyMap<string, SinceGood>;

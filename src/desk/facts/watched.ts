@@ -13,24 +13,19 @@ import {
 import type { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { CheckRow, TokenRow } from '../../store/models/enrolments.js';
 import type { WatchedValues } from '../../store/models/kept-ready.js';
-import type { Desk } from '../context/desk.js';
 import { doorOf } from '../context/door.js';
 import type { EnrolmentFacts } from './enrolment-facts.js';
 import type { SitemapFacts } from './sitemap-facts.js';
 import type { VariantFacts } from './variant-facts.js';
+import type { PropertyFacts } from './property-facts.js';
 
 /** What is looked at first where much is due at once: what would be lost first. */
 const URGENCY: Readonly<Record<Watched, number>> = { placement: 1, variants: 2, sitemap: 3 };
 /** What did not come out well goes before what is only due. */
 const MOST_URGENT = 0;
 
-interface Facts {
-  readonly desk: Desk;
-  readonly property: PropertyRow;
+interface Facts extends PropertyFacts {
   readonly client: ClientRow;
-  readonly enrolments: readonly EnrolmentFacts[];
-  readonly variants: VariantFacts;
-  readonly sitemapFacts: readonly SitemapFacts[];
   /** When something was heard last by a link to its sheet. */
   readonly heardAt: string | null;
 }

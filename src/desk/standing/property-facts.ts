@@ -1,22 +1,17 @@
 import type { Sitemap } from '../../api/documents.js';
-import { ClientRow, PropertyRow } from '../../store/models/clients.js';
+import type { ClientRow } from '../../store/models/clients.js';
 import { type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { marksOf } from './marks.js';
 import type { Unanswered } from './reminders.js';
-import type { Desk } from '../context/desk.js';
-import type { SitemapFacts } from '../facts/sitemap-facts.js';
 import type { SinceGood } from '../cases/last-good.js';
 import type { Outage } from '../facts/outage.js';
+import type { PropertyFacts } from '../facts/property-facts.js';
 import { type SteppedFacts } from '../facts/steps.js';
-import { type VariantFacts } from '../facts/variant-facts.js';
 
 /** Everything that where one property stands is derived from. */
-export interface Facts {
-  readonly desk: Desk;
-  readonly property: PropertyRow;
+export interface Facts extends PropertyFacts {
   readonly client: ClientRow;
   readonly enrolments: readonly SteppedFacts[];
-  readonly variants: VariantFacts;
   /** What is held for other properties and is over this one. */
   readonly above: readonly EnrolmentFacts[];
   /** The newest time in which nothing could be reached from here. */
@@ -29,7 +24,6 @@ export interface Facts {
   /** Since when a made sitemap waits to be carried. */
   readonly sitemapToCarry: Date | null;
   readonly sitemaps: readonly Sitemap[];
-  readonly sitemapFacts: readonly SitemapFacts[];
   /** When something was heard last by a link to its sheet: that it was opened, or that it is done. */
   readonly heardAt: string | null;
 }
