@@ -1,6 +1,6 @@
 import type { ChildProcess } from 'node:child_process';
 import { createSocket, type Socket as Datagrams } from 'node:dgram';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { mkdirSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer, type Server } from 'node:http';
 import { createServer as createTcp, type AddressInfo, type Server as TcpServer, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -14,19 +14,11 @@ import { loadSettings } from '../../src/service/settings/load.js';
 import { startBuiltService } from '../support/built.js';
 import { removed } from '../support/removed.js';
 import { PASSWORD } from '../support/stage.js';
+import { ENGINE_HOST, ENGINE_PROFILE, engineCall, orderly, type EngineCall } from './engine.js';
+import { HOST, type WebAnswer } from './site.js';
 
-export const HOST = 'quay.example';
 /** What a name server answers to a question: bytes as they are, a packet, several, or nothing. */
 export type DnsAnswer = Buffer | Packet | readonly (Buffer | Packet)[] | null;
-/** What a website answers at a path. */
-export interface WebAnswer {
-  readonly status?: number;
-  readonly headers?: Readonly<Record<string, string>>;
-  readonly body?: string | Buffer;
-  /** In place of all that: whatever is written to the bare connection. */
-  readonly raw?: (socket: Socket) => void;
-}
-
 /** Who asks: one of each role, and a lead whose access was ended. */
 export type Caller = Role | 'gone';
 const ROLES: Readonly<Record<Caller, Role>> = {
@@ -49,6 +41,8 @@ const MOST_MEGABYTES = 500;
 export class HostileGround {
   web: (path: string) => WebAnswer = () => ({ body: '<!doctype html><title>Quay</title><p>Welcome.' });
   dns: (question: Packet, via: 'udp' | 'tcp') => DnsAnswer | undefined = () => undefined;
+  /** What the engine answers in place of what an engine in order would; nothing where a case has no word of it. */
+  engine: (call: EngineCall) => WebAnswer | undefined = () => undefined;
   /** What happens to a connection at the port for HTTPS; without a word of it the website answers, and knows no TLS. */
   tls: (socket: Socket) => void = (socket) => void this.site.emit('connection', socket);
   client!: Client;
@@ -58,6 +52,7 @@ export class HostileGround {
   private child!: ChildProcess;
   private readonly folder = mkdtempSync(join(tmpdir(), 'yardbadge-hostile-'));
   private readonly site: Server;
+  private readonly link: Server;
   private readonly udp: Datagrams = createSocket('udp4');
   private readonly tcp: TcpServer;
   private readonly secure: TcpServer;
@@ -74,6 +69,16 @@ export class HostileGround {
       response.end(body);
     });
     this.site.on('clientError', (_, socket) => socket.destroy());
+    this.link = createServer((request, response) => {
+      const call = engineCall(request.method ?? 'GET', request.url ?? '/');
+      const { status, headers = {}, body = '', raw } = this.engine(call) ?? orderly(call);
+      if (raw) {
+        raw(request.socket);
+        return;
+      }
+      response.writeHead(status ?? 200, { 'content-type': 'application/json', ...headers });
+      response.end(body);
+    });
     this.udp.on('message', (message, from) => {
       for (const reply of this.replies(message, 'udp')) this.udp.send(reply, from.port, from.address);
     });
@@ -98,11 +103,13 @@ export class HostileGround {
   static async open(): Promise<HostileGround> {
     const ground = new HostileGround();
     await new Promise<void>((done) => ground.site.listen(0, '127.0.0.1', done));
+    await new Promise<void>((done) => ground.link.listen(0, '127.0.0.1', done));
     await new Promise<void>((done) => ground.tcp.listen(0, '127.0.0.1', done));
     await new Promise<void>((done) => ground.secure.listen(0, '127.0.0.1', done));
     const names = (ground.tcp.address() as AddressInfo).port;
     await new Promise<void>((done) => ground.udp.bind(names, '127.0.0.1', done));
     const http = `127.0.0.1:${String((ground.site.address() as AddressInfo).port)}`;
+    mkdirSync(join(ground.folder, 'engines'));
     const config = join(ground.folder, 'yardbadge.yaml');
     const resolver = `127.0.0.1:${String(names)}`;
     writeFileSync(
@@ -112,11 +119,17 @@ export class HostileGround {
         data: './yardbadge.sqlite',
         keyFile: './yardbadge.key',
         log: 'error',
+        engines: './engines',
+        plainLinks: [ENGINE_HOST],
         net: {
           resolver,
           allow: ['192.0.2.0/24'],
           connect: [
             { from: '*:53', to: resolver },
+            {
+              from: `${ENGINE_HOST}:80`,
+              to: `127.0.0.1:${String((ground.link.address() as AddressInfo).port)}`,
+            },
             { from: '*:80', to: http },
             { from: '*:443', to: `127.0.0.1:${String((ground.secure.address() as AddressInfo).port)}` },
           ],
@@ -132,7 +145,10 @@ export class HostileGround {
         await addPersonWithKeyHere(settings, { name: caller, role, password: PASSWORD }, 'test'),
       );
     ground.keys = Object.fromEntries(keys) as Record<Caller, string>;
-    const { child, url } = await startBuiltService({ config, env: {} } as never);
+    const { child, url } = await startBuiltService({
+      config,
+      env: { YARDBADGE_KEY_HOLLIN: 'hollin-key-1' },
+    } as never);
     ground.child = child;
     ground.url = url;
     ground.client = createClient({ url, key: ground.keys.lead, wait: 10 });
@@ -148,6 +164,7 @@ export class HostileGround {
       await ground.client.enrol({ body: { properties: ['quay'], engines: ['house'] } }),
     );
     await ground.client.finished(await ground.client.getTokens({ body: { enrolments: ['quay'] } }));
+    await ground.client.addEngine({ body: { profile: ENGINE_PROFILE } });
     return ground;
   }
 
@@ -218,10 +235,12 @@ export class HostileGround {
     this.child.kill('SIGTERM');
     await new Promise((done) => this.child.once('exit', done));
     this.site.closeAllConnections();
+    this.link.closeAllConnections();
     for (const socket of this.kept) socket.destroy();
     this.udp.close();
     await Promise.all([
       new Promise((done) => this.site.close(done)),
+      new Promise((done) => this.link.close(done)),
       new Promise((done) => this.tcp.close(done)),
       new Promise((done) => this.secure.close(done)),
     ]);

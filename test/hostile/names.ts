@@ -1,5 +1,6 @@
 import { encode, type Answer, type Packet } from 'dns-packet';
-import { answerTo, HOST, type DnsAnswer } from './ground.js';
+import { answerTo, type DnsAnswer } from './ground.js';
+import { HOST } from './site.js';
 
 type Names = (query: Packet, via: 'udp' | 'tcp') => DnsAnswer | undefined;
 

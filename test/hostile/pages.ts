@@ -1,5 +1,5 @@
 import { gzipSync } from 'node:zlib';
-import type { WebAnswer } from './ground.js';
+import type { WebAnswer } from './site.js';
 
 /** How large the cases are: whole by night (`npm run hostile`), a part of it with the other tests. */
 const SIZE = Number(process.env['HOSTILE_SIZE'] ?? '0.06');

@@ -2,7 +2,7 @@ import { webcrypto } from 'node:crypto';
 import type { Socket } from 'node:net';
 import { createServer, type TlsOptions } from 'node:tls';
 import * as x509 from '@peculiar/x509';
-import { HOST } from './ground.js';
+import { HOST } from './site.js';
 
 /** What a server does with a connection at the port for HTTPS (RFC 8446). */
 type Behaviour = (socket: Socket) => void;

@@ -30,7 +30,7 @@ async function stopped(child: ChildProcess, afterMs: number): Promise<void> {
   child.kill('SIGSTOP');
   while (!(await isFree())) {
     child.kill('SIGCONT');
-    await sleep(3);
+    await sleep(25);
     child.kill('SIGSTOP');
   }
 }

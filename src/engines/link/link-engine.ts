@@ -23,8 +23,9 @@ function map<A, B>(outcome: Outcome<A>, change: (value: A) => B): Outcome<B> {
   return outcome.kind === 'done' ? { kind: 'done', value: change(outcome.value) } : outcome;
 }
 
-/** More pages than this are not asked for: an engine that always names a next one would never be done with. */
+/** More than these are not asked for: an engine that always names a next page would never be done with. */
 const MOST_PAGES = 1000;
+const MOST_ITEMS = 100_000;
 
 /** An engine worked over the engine link (docs/engine-link.md). */
 export class LinkEngine implements Engine {
@@ -49,20 +50,23 @@ export class LinkEngine implements Engine {
     }) as Promise<Outcome<Answered<Name>>>;
   }
 
-  /** Every page of a list, one after the other. */
+  /** Every page of a list, one after the other. One without an end is no list: a part of it would be taken for the whole. */
   private async all<Item>(
     page: (after: string | undefined) => Promise<Outcome<{ items: Item[]; next: string | null }>>,
   ): Promise<Outcome<Item[]>> {
     const items: Item[] = [];
+    const asked = new Set<string>();
     let after: string | undefined;
-    for (let pages = 0; pages < MOST_PAGES; pages += 1) {
+    while (asked.size < MOST_PAGES && items.length <= MOST_ITEMS) {
       const outcome = await page(after);
       if (outcome.kind !== 'done') return outcome;
       items.push(...outcome.value.items);
-      if (outcome.value.next === null) break;
+      if (outcome.value.next === null) return { kind: 'done', value: items };
       after = outcome.value.next;
+      if (asked.has(after)) break;
+      asked.add(after);
     }
-    return { kind: 'done', value: items };
+    return { kind: 'unreached', says: `${this.parts.title} answered with a list that does not end` };
   }
 
   async enrol({ target, key, facts, sitemap }: EnrolRequest): Promise<Outcome<EnrolledAt>> {

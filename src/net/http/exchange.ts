@@ -58,10 +58,33 @@ export async function exchange(
   }
 }
 
+/** No document of a protocol is nested deeper: whoever walks through one may do so by recursion. */
+const DEEPEST = 64;
+
+/** A document (RFC 8259); nothing where it is none, or deeper than any is (§9: a reader may bound the depth). */
 function parsed(text: string): unknown {
   try {
-    return JSON.parse(text);
+    return isDeep(text) ? undefined : JSON.parse(text);
   } catch {
     return undefined;
   }
 }
+
+/** Whether lists and objects lie in one another deeper than they may, by what opens and closes them outside of strings. */
+function isDeep(text: string): boolean {
+  let depth = 0;
+  let inString = false;
+  for (let at = 0; at < text.length && depth <= DEEPEST; at += 1) {
+    const sign = text.charCodeAt(at);
+    if (sign === QUOTE) inString = !inString;
+    else if (inString) at += sign === ESCAPE ? 1 : 0;
+    else if (OPENING.has(sign)) depth += 1;
+    else if (CLOSING.has(sign)) depth -= 1;
+  }
+  return depth > DEEPEST;
+}
+
+const QUOTE = '"'.charCodeAt(0);
+const ESCAPE = '\\'.charCodeAt(0);
+const OPENING = new Set(['{', '['].map((sign) => sign.charCodeAt(0)));
+const CLOSING = new Set(['}', ']'].map((sign) => sign.charCodeAt(0)));
