@@ -153,7 +153,6 @@ function makeProperty(
       toldSince: lookedAt,
       forecast: seen ? 'accept' : 'refuse',
       findings: JSON.stringify([finding(seen ? 'meta.stands' : 'meta.absent', values)]),
-      evidence: '{}',
     });
     if (random() > 0.7) continue;
     put('ownerships', {

@@ -5,13 +5,18 @@ import { fileURLToPath } from 'node:url';
 import { NAMESPACE } from '../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../src/core/sitemap/reader.js';
 import { SaxesParser } from 'saxes';
-import { measureAnswers } from './agency.js';
+import { measureAnswers, withService } from './agency.js';
+import { makeAgency } from './agency-records.js';
 import { measureBeside } from './beside.js';
+import { measureByCpu, type ByCpu } from './by-cpu.js';
 import { measureChecks } from './checks.js';
 import { measureMaking } from './making.js';
 import { measureWatched } from './watched.js';
 import { measureIndex, measureInside } from './whole-index.js';
 import { measureYear } from './year.js';
+
+/** A figure, and its bound. */
+type Row = [what: string, found: string, bound: string];
 
 /** Every figure is a ratio to a bare baseline that is measured in the same run, turn by turn. */
 function median(values: readonly number[]): number {
@@ -74,6 +79,26 @@ function firstLoadBytes(): number {
   return sent.reduce((sum, name) => sum + statSync(join(folder, name)).size, 0);
 }
 
+/** What each page costs by the processor's time. */
+function rowsByCpu(pages: ReadonlyMap<string, ByCpu>): Row[] {
+  return [...pages].map(([path, { ms, ratio: found, kilobytes }]): Row => [
+    `${path}, by CPU, ${ms.toFixed(2)} ms for ${kilobytes.toFixed(0)} kB, of a bare service’s`,
+    found.toFixed(2),
+    path === '/session' ? 'at most 2.00' : 'at most 3.00',
+  ]);
+}
+
+function print(all: readonly Row[]): void {
+  for (const [what, found, bound] of all)
+    process.stdout.write(`${what.padEnd(62)} ${found.padStart(7)}   (${bound})\n`);
+}
+
+// The pages alone: some two minutes.
+if (process.argv.includes('--pages')) {
+  print(rowsByCpu(await withService((file) => makeAgency(file, 10_000), measureByCpu)));
+  process.exit();
+}
+
 const small = await measureAnswers(1_000);
 const large = await measureAnswers(10_000);
 const beside = await measureBeside();
@@ -84,7 +109,7 @@ const inside = await measureInside();
 if (index.addresses !== 10_000_000 || index.findings.join() !== 'sitemap.many-addresses')
   throw new Error(JSON.stringify(index));
 const text = sitemapText(50_000);
-const rows: [what: string, found: string, bound: string][] = [
+const rows: Row[] = [
   [
     'yardbadge --version, in starts of a bare node',
     ratio(start('dist/cli/main.js', '--version'), start('-e', '0'), 11).toFixed(2),
@@ -134,6 +159,7 @@ const rows: [what: string, found: string, bound: string][] = [
   ],
   ['console’s first load, kB compressed', (firstLoadBytes() / 1000).toFixed(0), 'under 200'],
 ];
+rows.push(...rowsByCpu(large.byCpu));
 for (const [path, { p50, p95, ms }] of large.ratios) {
   const most = path === '/session' ? '2.00' : '4.00';
   rows.push(
@@ -203,5 +229,4 @@ if (process.argv.includes('--day')) {
     ],
   );
 }
-for (const [what, found, bound] of rows)
-  process.stdout.write(`${what.padEnd(62)} ${found.padStart(7)}   (${bound})\n`);
+print(rows);

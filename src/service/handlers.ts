@@ -83,6 +83,7 @@ import type { KeptReady } from '../desk/standing/kept-ready.js';
 import { verifyRecords } from '../desk/standing/verify.js';
 import { addReport, endReport, listReports, showReport } from '../desk/reports/orders.js';
 import { handOver, putOff, takeUp } from '../desk/standing/marks.js';
+import type { Ready } from '../desk/kept-ready/ready-text.js';
 import { readWorklist } from '../desk/standing/worklist.js';
 import { readYard } from '../desk/standing/yard.js';
 import { pauseWatch, resumeWatch } from '../desk/context/pauses.js';
@@ -117,8 +118,14 @@ export interface Asked {
 
 /** What comes in, after its schema has passed it. */
 type Taken<Name extends RouteName> = Required<Pick<InputOf<Name>, keyof InputOf<Name>>>;
+/** A page of a list whose items lie ready, where an answer is such a page. */
+type ReadyOf<Answer> = Answer extends { items: readonly unknown[] } ? Ready<Answer> : never;
+
 type Handlers = {
-  [Name in RouteName]: (asked: Asked, input: Taken<Name>) => Promise<OutputOf<Name>> | OutputOf<Name>;
+  [Name in RouteName]: (
+    asked: Asked,
+    input: Taken<Name>,
+  ) => Promise<OutputOf<Name> | ReadyOf<OutputOf<Name>>> | OutputOf<Name>;
 };
 
 function actorOf({ who }: Asked): { personId: string } {

@@ -124,18 +124,16 @@ const answerCases = (['enrol', 'token', 'list', 'sitemaps'] as const).flatMap((w
   })),
 );
 
-const WAITS: readonly string[] = [
-  '-1',
-  '1e99',
-  'never',
-  '99999999999999999999',
-  'Fri, 31 Dec 9999 23:59:59 GMT',
-];
-const waitCases = WAITS.map((wait): EngineCase => ({
-  what: `a lookup is to wait ${wait}`,
-  work: 'lookup',
+const waitCase = (work: EngineWork, wait: string): EngineCase => ({
+  what: `${work} is to wait ${wait}`,
+  work,
   answer: () => ({ status: 429, headers: { 'retry-after': wait }, body: '{}' }),
-}));
+});
+/** Each work rests by itself: after the last of them for one, it is not asked for again. */
+const waitCases = [
+  ...['-1', '1e99', 'never', '99999999999999999999'].map((wait) => waitCase('lookup', wait)),
+  waitCase('holders', 'Fri, 31 Dec 9999 23:59:59 GMT'),
+];
 
 const many = (call: EngineCall, count: number, next: string | null): WebAnswer => {
   const { items = [] } = documentFor(call) as { items?: object[] };
@@ -202,7 +200,7 @@ const ORDER: readonly EngineWork[] = [
   'holders',
   'lookup',
 ];
-const ALL = [...fieldCases, ...answerCases, ...waitCases, ...listCases, ...countCases, ...timeCases];
+const ALL = [...fieldCases, ...answerCases, ...listCases, ...countCases, ...timeCases, ...waitCases];
 
 export const ENGINE_ANSWERS: readonly EngineCase[] = ORDER.flatMap((work) =>
   ALL.filter((one) => one.work === work),

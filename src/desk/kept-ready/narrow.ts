@@ -4,6 +4,7 @@ import type { Kept } from './kept.js';
 import { findClient } from '../context/client-refs.js';
 import { holdersOf } from '../tokens/whose.js';
 import { findProperty } from '../context/references.js';
+import { ReadyText } from './ready-text.js';
 
 /** What a list of what is kept ready can be narrowed to. */
 export interface Narrow {
@@ -144,10 +145,13 @@ export async function readShelf(
 }
 
 /** A page of what was found, of which one more was read than is shown, to see whether there are more. */
-export function pageOf<T>(found: readonly Shelved[], limit: number): { items: T[]; next: string | null } {
+export function pageOf(
+  found: readonly Shelved[],
+  limit: number,
+): { items: ReadyText[]; next: string | null } {
   const shown = found.slice(0, limit);
   return {
-    items: shown.map(({ document }) => JSON.parse(document) as T),
+    items: shown.map(({ document }) => new ReadyText(document)),
     next: found.length > limit ? (shown.at(-1)?.place ?? null) : null,
   };
 }

@@ -18,6 +18,7 @@ import {
   type Conditions,
   type PageOf,
 } from '../kept-ready/narrow.js';
+import type { Ready } from '../kept-ready/ready-text.js';
 import { inBrief, viewAll, viewLine, viewSitemap } from './view.js';
 
 /** Children of an index that are shown. */
@@ -44,7 +45,7 @@ export async function listSitemaps(
   desk: Desk,
   kept: Kept,
   query: PageOf & { readonly brief?: boolean; readonly order?: SitemapOrder },
-): Promise<Sitemaps> {
+): Promise<Sitemaps | Ready<Sitemaps>> {
   if (query.property !== undefined) {
     const items = await viewAll(desk, [await findProperty(query.property)]);
     return {
@@ -59,7 +60,7 @@ export async function listSitemaps(
   const shelf = { table: 'sitemap_rows', order: COLUMNS[query.order ?? 'property'] };
   const found = await readShelf(desk, shelf, filter, place);
   const counts = await countBy(desk, kept, 'sitemap_rows', 'state', filter);
-  return { ...pageOf<Sitemap>(found, place.limit), counts };
+  return { ...pageOf(found, place.limit), counts };
 }
 
 function countStates(items: readonly Sitemap[]): Record<string, number> {

@@ -23,6 +23,7 @@ import {
   type PageOf,
   type Shelved,
 } from '../kept-ready/narrow.js';
+import type { Ready } from '../kept-ready/ready-text.js';
 
 const CONDITIONS: Conditions = {
   client: equals('clientId'),
@@ -57,7 +58,7 @@ export async function readWorklist(
   kept: KeptReady,
   who: SignedIn,
   asked: PageOf,
-): Promise<Worklist> {
+): Promise<Ready<Worklist>> {
   const query = await byPerson(who, asked);
   await kept.current();
   const { after, limit } = placeOf(query);
@@ -72,7 +73,7 @@ export async function readWorklist(
   );
   const counts = await countBy(desk, kept, 'entries', 'kind', alone);
   if (gathered.length > 0) counts['enrol'] = gathered.length;
-  return { ...pageOf<WorkEntry>(all, limit), counts: inOrderOfHarm(counts) };
+  return { ...pageOf(all, limit), counts: inOrderOfHarm(counts) };
 }
 
 /** The person that a list is narrowed to, by her identifier. Throws Problem. */

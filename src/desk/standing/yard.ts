@@ -1,4 +1,4 @@
-import type { Progress, Yard, YardRow } from '../../api/documents.js';
+import type { Progress, Yard } from '../../api/documents.js';
 import { BADGES } from '../../core/badge/standing.js';
 import type { Desk } from '../context/desk.js';
 import type { KeptReady } from './kept-ready.js';
@@ -13,7 +13,9 @@ import {
   type Conditions,
   type Filter,
   type PageOf,
+  type Shelved,
 } from '../kept-ready/narrow.js';
+import type { Ready } from '../kept-ready/ready-text.js';
 
 const CONDITIONS: Conditions = {
   client: equals('clientId'),
@@ -25,17 +27,18 @@ const CONDITIONS: Conditions = {
 };
 
 /** One page of the yard: properties by handle, with their enrolments at every engine. */
-export async function readYard(desk: Desk, kept: KeptReady, query: PageOf): Promise<Yard> {
+export async function readYard(desk: Desk, kept: KeptReady, query: PageOf): Promise<Ready<Yard>> {
   await kept.current();
   const place = placeOf(query);
   const filter = await filterFor(desk, query, CONDITIONS);
   const found = await readShelf(desk, { table: 'yard_rows', order: 'handle' }, filter, place);
-  const { items, next } = pageOf<YardRow>(found, place.limit);
-  const [counts, progress] = await Promise.all([
+  const { items, next } = pageOf(found, place.limit);
+  const [engines, counts, progress] = await Promise.all([
+    columnsFor(desk, found.slice(0, place.limit)),
     countBadges(desk, kept, filter),
     progressWith(desk, kept, filter),
   ]);
-  return { engines: columnsFor(desk, items), items, counts, progress, next };
+  return { engines, items, counts, progress, next };
 }
 
 /** How many properties there are with a filter (`all`), and how many have a badge of each kind. */
@@ -62,12 +65,9 @@ function progressWith(desk: Desk, kept: KeptReady, { sql, values }: Filter): Pro
 }
 
 /** The engines that matter on a page: fitting or enrolled with, and those that show the results of such a one. */
-function columnsFor(desk: Desk, rows: readonly YardRow[]): Yard['engines'] {
-  const matters = (id: string) =>
-    rows.some(
-      ({ fits, enrolments }) => fits.includes(id) || enrolments.some(({ engine }) => engine.id === id),
-    );
-  const own = [...desk.book.profiles.values()].filter(({ id }) => rows.length === 0 || matters(id));
+async function columnsFor(desk: Desk, rows: readonly Shelved[]): Promise<Yard['engines']> {
+  const matter = rows.length === 0 ? null : await enginesIn(desk, rows);
+  const own = [...desk.book.profiles.values()].filter(({ id }) => matter?.has(id) ?? true);
   const borrowing = [...desk.book.borrowed.values()].filter(({ worked }) =>
     own.some(({ id }) => id === worked.from),
   );
@@ -79,4 +79,15 @@ function columnsFor(desk: Desk, rows: readonly YardRow[]): Yard['engines'] {
       from: { id: worked.from, title: desk.book.titleOf(worked.from) },
     })),
   ];
+}
+
+/** The engines that the rows of a page name, read where they lie. */
+async function enginesIn(desk: Desk, rows: readonly Shelved[]): Promise<ReadonlySet<string>> {
+  const named = await desk.store.select<{ engine: string }>(
+    `WITH page AS (SELECT document FROM yard_rows WHERE handle IN (SELECT value FROM json_each($handles)))
+     SELECT fit.value AS engine FROM page, json_each(document, '$.fits') AS fit
+     UNION SELECT json_extract(enrolled.value, '$.engine.id') FROM page, json_each(document, '$.enrolments') AS enrolled`,
+    { handles: JSON.stringify(rows.map(({ place }) => place)) },
+  );
+  return new Set(named.map(({ engine }) => engine));
 }

@@ -7,6 +7,7 @@ import type { JobRunner } from '../../desk/jobs/runner.js';
 import type { Callers } from '../../desk/people/callers.js';
 import type { KeptReady } from '../../desk/standing/kept-ready.js';
 import type { Desk } from '../../desk/context/desk.js';
+import { writtenFromReady } from '../../desk/kept-ready/ready-text.js';
 import type { SignedIn } from '../../desk/people/persons.js';
 import { handlers, type Asked } from '../handlers.js';
 import { networkOf } from './network.js';
@@ -86,7 +87,9 @@ async function answer(
       ? await work()
       : await parts.replays.answer(request, reply, { personId, key }, status === 202, work);
   addHeaders(request, reply, answer.body);
-  return reply.status(answer.status).send(answer.body ?? undefined);
+  const ready = answer.body && writtenFromReady(answer.body);
+  if (ready === null) return reply.status(answer.status).send(answer.body ?? undefined);
+  return reply.status(answer.status).type('application/json; charset=utf-8').send(ready);
 }
 
 /** What answers with a secret is not kept to be answered again: a second key is better than one that lies about. */
@@ -121,7 +124,9 @@ function addHeaders(request: FastifyRequest, reply: FastifyReply, body: object |
     void reply.header('location', `${BASE}/jobs/${String(body.id)}`);
 }
 
-function checkAnswer(name: RouteName, body: unknown): void {
+function checkAnswer(name: RouteName, answer: object | null): void {
+  const ready = answer && writtenFromReady(answer);
+  const body: unknown = ready === null ? answer : JSON.parse(ready);
   const schema = schemas[name].answer;
   if (!schema) {
     if (body !== null) throw new Error(`${name} answers something, but its schema says nothing`);
