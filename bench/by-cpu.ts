@@ -11,7 +11,7 @@ export const PAGES_BY_CPU = [
   '/clients?limit=50',
   '/journal?limit=50',
   '/enrolments?property=quay-7',
-  '/variants?property=quay-7',
+  '/properties/quay-7/variants',
   '/sitemaps?property=quay-7',
   '/session',
 ] as const;

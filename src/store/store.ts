@@ -16,6 +16,7 @@ import { defineSitemaps } from './models/sitemaps.js';
 import { defineVariants } from './models/variants.js';
 import { ground, isInGround, LAST_BEFORE } from './ground/ground.js';
 import { lettersOfProperties } from './migrations/0036-letters-of-properties.js';
+import { foundByIndex } from './migrations/0037-found-by-index.js';
 import { boundIn, type Values } from './bound.js';
 import { Connections } from './connections.js';
 import { requireGoing } from '../during/stopping.js';
@@ -28,7 +29,7 @@ import { isUnhurried } from './unhurried.js';
 const WIPED = 1;
 
 /** In their order. One that has landed is never edited. */
-const MIGRATIONS = [ground, lettersOfProperties];
+const MIGRATIONS = [ground, lettersOfProperties, foundByIndex];
 
 /** Proves that this process may write. Throws where another has taken the records over. */
 export type Fence = (transaction: Transaction | null) => Promise<void>;

@@ -79,7 +79,11 @@ describe('the records', () => {
     await store.close();
     expect((await schemaOf(file)).sort()).toEqual((await schemaOf(join(folder, 'records.sqlite'))).sort());
     const names = await selected<{ name: string }>(file, 'SELECT name FROM migrations ORDER BY name');
-    expect(names.map(({ name }) => name)).toEqual(['0035-ground', '0036-letters-of-properties']);
+    expect(names.map(({ name }) => name)).toEqual([
+      '0035-ground',
+      '0036-letters-of-properties',
+      '0037-found-by-index',
+    ]);
     store = await Store.open(file);
   });
 

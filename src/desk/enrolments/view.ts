@@ -104,18 +104,19 @@ const MOST_PLACES = 5;
 
 /**
  * Where our newest checks see an account's token for other enrolments of the same account and client: what is told may be sent to the
- * client's people, and other clients are no business of theirs.
+ * client's people, and other clients are no business of theirs. It goes from the client's properties on (the sign before the account keeps
+ * SQLite to it): a token of an account stands for thousands of others.
  */
 function standingElsewhere(desk: Desk, facts: EnrolmentFacts): Promise<StandingElsewhere[]> {
   if (facts.profile.token.per !== 'account' || facts.tokens.length === 0) return Promise.resolve([]);
   return desk.store.select<StandingElsewhere>(
     `SELECT ${NAME_COLUMNS}, t.method, t.value, c.place, c.checkedAt
-       FROM tokens t
-       JOIN enrolments e ON e.id = t.enrolmentId AND e.accountId = $account AND e.endedAt IS NULL AND e.id <> $own
-       JOIN properties p ON p.id = e.propertyId AND p.archivedAt IS NULL
-        AND p.clientId = (SELECT o.clientId FROM properties o WHERE o.id = $property)
-       JOIN checks c ON c.id = (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
-      WHERE t.value IN (SELECT value FROM json_each($values)) AND t.replacedAt IS NULL AND c.seen = 1 LIMIT $limit`,
+       FROM properties own
+       CROSS JOIN properties p ON p.clientId = own.clientId AND p.archivedAt IS NULL
+       CROSS JOIN enrolments e ON e.propertyId = p.id AND +e.accountId = $account AND e.endedAt IS NULL AND e.id <> $own
+       CROSS JOIN tokens t ON t.enrolmentId = e.id AND t.replacedAt IS NULL AND t.value IN (SELECT value FROM json_each($values))
+       CROSS JOIN checks c ON c.id = (SELECT n.id FROM checks n WHERE n.tokenId = t.id ORDER BY n.checkedAt DESC LIMIT 1)
+      WHERE own.id = $property AND c.seen = 1 LIMIT $limit`,
     {
       account: facts.row.accountId,
       property: facts.row.propertyId,

@@ -44,7 +44,7 @@ import type { Facts } from './property-facts.js';
 import { ALL, entryValues, sitemapValues, standingValues, yardValues } from './kept-rows.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 12;
+export const DERIVATION = 13;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {

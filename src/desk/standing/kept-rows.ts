@@ -161,6 +161,7 @@ export function yardValues(
       enrolments.flatMap(({ row: { engine }, standing: { badge } }) => [badge, engine, `${engine}:${badge}`]),
     ),
     kinds: inBlanks(steps.map(({ step }) => step.kind)),
+    engines: inBlanks([...fits, ...enrolments.map(({ row: { engine } }) => engine)]),
     document: JSON.stringify(row),
     turnsAt: turnsAt?.toISOString() ?? null,
     done: progress.done,

@@ -81,13 +81,11 @@ async function columnsFor(desk: Desk, rows: readonly Shelved[]): Promise<Yard['e
   ];
 }
 
-/** The engines that the rows of a page name, read where they lie. */
+/** The engines that matter to a property of a page, or have one enrolled. */
 async function enginesIn(desk: Desk, rows: readonly Shelved[]): Promise<ReadonlySet<string>> {
-  const named = await desk.store.select<{ engine: string }>(
-    `WITH page AS (SELECT document FROM yard_rows WHERE handle IN (SELECT value FROM json_each($handles)))
-     SELECT fit.value AS engine FROM page, json_each(document, '$.fits') AS fit
-     UNION SELECT json_extract(enrolled.value, '$.engine.id') FROM page, json_each(document, '$.enrolments') AS enrolled`,
+  const named = await desk.store.select<{ engines: string }>(
+    'SELECT DISTINCT engines FROM yard_rows WHERE handle IN (SELECT value FROM json_each($handles))',
     { handles: JSON.stringify(rows.map(({ place }) => place)) },
   );
-  return new Set(named.map(({ engine }) => engine));
+  return new Set(named.flatMap(({ engines }) => engines.trim().split(' ')));
 }

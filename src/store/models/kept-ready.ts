@@ -51,6 +51,8 @@ export interface YardValues {
   readonly words: string;
   readonly badges: string;
   readonly kinds: string;
+  /** Those that matter to it or have it enrolled, between blanks. */
+  readonly engines: string;
   readonly document: string;
   /** When what people are told of it may change by time alone. */
   readonly turnsAt: string | null;
