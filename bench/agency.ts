@@ -9,7 +9,6 @@ import { loadSettings } from '../src/service/settings/load.js';
 import { newId } from '../src/store/ids.js';
 import { startBuiltService } from '../test/support/built.js';
 import { makeAgency } from './agency-records.js';
-import { measureByCpu, type ByCpu } from './by-cpu.js';
 
 /** The main answers, each a page as it comes without being asked for another size. */
 export const PATHS = ['/yard?limit=50', '/worklist?limit=50', '/sitemaps?limit=50', '/session'] as const;
@@ -30,7 +29,6 @@ export interface AnswersMeasured {
   /** By path: median and 95th of a hundred, each over that of a bare service that sends the same bytes. */
   readonly ratios: ReadonlyMap<string, Ratio>;
   readonly peakMegabytes: number;
-  readonly byCpu: ReadonlyMap<string, ByCpu>;
   /** Milliseconds until everything was derived for the first time. */
   readonly firstMs: number;
 }
@@ -149,7 +147,6 @@ export function measureAnswers(properties: number): Promise<AnswersMeasured> {
       const { url, key, pid } = served;
       const firstMs = (await took(`${url}/worklist?limit=1`, key)).ms;
       const ratios = await ratiosOf(served, PATHS);
-      const byCpu = await measureByCpu(served);
       const until = performance.now() + STORM_MS;
       const storm = async (): Promise<void> => {
         for (let turn = 0; performance.now() < until; turn += 1)
@@ -159,7 +156,6 @@ export function measureAnswers(properties: number): Promise<AnswersMeasured> {
       const status = readFileSync(`/proc/${String(pid)}/status`, 'utf8');
       return {
         ratios,
-        byCpu,
         firstMs,
         peakMegabytes: Number(/VmHWM:\s+(\d+)/.exec(status)?.[1] ?? 0) / 1024,
       };

@@ -1,5 +1,7 @@
+import { once } from 'node:events';
 import { readFileSync } from 'node:fs';
-import type { Served } from './agency.js';
+import { withService, type Served } from './agency.js';
+import { makeAgency } from './agency-records.js';
 import { said, start } from './children.js';
 
 /** Pages that people open all day: lists, and what belongs to one property. */
@@ -31,15 +33,21 @@ export interface ByCpu {
   readonly kilobytes: number;
 }
 
-/** What each page costs by the processor's time (proc(5), `utime` and `stime`), beside a bare service: a client's clock would hide it. */
-export async function measureByCpu({ url, key, pid }: Served): Promise<ReadonlyMap<string, ByCpu>> {
+/** What each page costs by the processor's time, beside a bare service: a client's clock would hide it. The watch rests meanwhile. */
+export function measureByCpu(properties: number): Promise<ReadonlyMap<string, ByCpu>> {
+  return withService((file) => makeAgency(file, properties), pagesByCpu, {}, { watch: { on: false } });
+}
+
+async function pagesByCpu({ url, key, pid }: Served): Promise<ReadonlyMap<string, ByCpu>> {
   const bare = start('bare-answers.js');
   try {
     const { url: bareUrl } = await said<{ url: string }>(bare);
+    // Everything is derived before anything is measured.
+    await bodyOf(`${url}/worklist?limit=1`, key);
     const found = new Map<string, ByCpu>();
     for (const path of PAGES_BY_CPU) {
       const body = await bodyOf(url + path, key);
-      const known = said(bare);
+      const known = once(bare, 'message');
       bare.send([path, body]);
       await known;
       const ours = await workFor(pid, () => bodyOf(url + path, key));
@@ -80,6 +88,7 @@ async function answers(times: number, ask: () => Promise<unknown>): Promise<void
   await Promise.all(Array.from({ length: CONNECTIONS }, one));
 }
 
+/** Milliseconds that a process has worked so far, in all its threads (proc(5), `utime` and `stime`). */
 function worked(pid: number): number {
   const line = readFileSync(`/proc/${String(pid)}/stat`, 'utf8');
   const [utime, stime] = line
