@@ -78,7 +78,7 @@ export function App() {
           <Route path="/engines" element={<EnginesPage person={person} />} />
           <Route path="/watch" element={<WatchPage person={person} />} />
           <Route path="/cases" element={<CasesPage person={person} />} />
-          <Route path="/telling" element={<TellingPage person={person} />} />
+          <Route path="/notifications" element={<TellingPage person={person} />} />
           <Route path="/archive" element={<ArchivePage person={person} />} />
           <Route path="/journal" element={<JournalPage />} />
           <Route path="/properties/:handle" element={<PropertyPage person={person} />} />

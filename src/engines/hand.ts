@@ -21,7 +21,7 @@ export class HandEngine implements Engine {
   constructor(private readonly profile: EngineProfile) {}
 
   private byHand(what: string): Promise<Outcome<never>> {
-    return Promise.resolve({ kind: 'by-hand', says: `${this.profile.title} is worked by hand: ${what}` });
+    return Promise.resolve({ kind: 'by-hand', says: `${this.profile.title} is a manual engine: ${what}` });
   }
 
   enrol({ key }: EnrolRequest): Promise<Outcome<EnrolledAt>> {

@@ -67,7 +67,7 @@ describe('sitemaps from the command line', () => {
     expect(wrong.err).toMatch(/no reading “1999-01-01”. Expected one of: \d{4}/);
   });
 
-  it('are withdrawn after asking, those that are one too many in one step', async () => {
+  it('are withdrawn after asking, those that are duplicates in one step', async () => {
     const to = ['--to', 'ferries@veldrane:address'];
     await cli('sitemap', 'submit', 'ferries', '/sitemaps/crossings.xml', ...to);
     const { out } = await cli('sitemap', 'submit', 'ferries', 'sitemap.xml', ...to);
@@ -79,7 +79,7 @@ describe('sitemaps from the command line', () => {
     expect((await cli('sitemap', 'withdraw', 'ferries', '--spare', '--yes')).out).toContain(
       'Withdrawn from Veldrane.',
     );
-    expect((await cli('sitemap', 'withdraw', 'ferries', '--spare')).err).toContain('one too many');
+    expect((await cli('sitemap', 'withdraw', 'ferries', '--spare')).err).toContain('duplicate');
     const again = await cli('sitemap', 'submit', 'ferries', '/sitemaps/crossings.xml', ...to);
     expect(again).toMatchObject({ status: 1 });
     expect(again.out).toContain('that is enough');

@@ -62,7 +62,7 @@ describe('the page of the morning', () => {
 
   it('has what is to be done done from its line, by keyboard', async () => {
     await placeAll(stage, (await stage.marit.listEnrolments({ query: { property: 'ferries' } })).items);
-    const again = part('Alerts').getByRole('button', { name: 'Look again' });
+    const again = part('Alerts').getByRole('button', { name: 'Check again' });
     await again.focus();
     await page.keyboard.press('Enter');
     // What came of it stands where the line was, with the focus, and is announced.
@@ -184,7 +184,7 @@ describe('the page of the morning', () => {
   });
 
   it('says who is told what, orders a report and shows it, and keeps what was sent', async () => {
-    await page.getByRole('link', { name: 'Telling' }).click();
+    await page.getByRole('link', { name: 'Notifications' }).click();
     const sheet = page.getByRole('dialog');
     await page.getByRole('button', { name: 'Change marit' }).click();
     await sheet.getByLabel('Mail to').fill('marit@harbour-lights.example');

@@ -51,7 +51,7 @@ describe('the pages of sitemaps', () => {
   it('list every sitemap, in the order that is asked for, and only what needs work', async () => {
     await page.getByRole('link', { name: 'Sitemaps', exact: true }).click();
     await page.getByRole('heading', { name: 'Sitemaps' }).waitFor();
-    await page.getByText('one too many').waitFor();
+    await page.getByText('· duplicate').waitFor();
     expect((await paths()).sort()).toEqual(['/sitemap.xml', '/sitemaps/crossings.xml']);
     await page.getByLabel('Sort by').selectOption('fall');
     // 124 became 60: a larger part of the one than of the index.
@@ -93,9 +93,9 @@ describe('the pages of sitemaps', () => {
     expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390);
   });
 
-  it('withdraw what is one too many in one step, after asking', async () => {
+  it('withdraw duplicates in one step, after asking', async () => {
     await page.goto(`${stage.url}/properties/ferries?tab=sitemaps`);
-    const opener = page.getByRole('button', { name: 'Withdraw what is one too many (1)' });
+    const opener = page.getByRole('button', { name: 'Withdraw duplicates (1)' });
     await opener.click();
     const asking = page.getByRole('alertdialog');
     await asking.getByText('/sitemaps/crossings.xml').waitFor();

@@ -53,7 +53,7 @@ describe('what happened, in an owner’s words', () => {
       'The first engine may withdraw its badge from 2026-12-01 on.',
       'The first engine may withdraw the proof of ownership from 2026-12-01 on.',
     ],
-    ['Sundrel’s token for ropes@sundrel:address is void.', 'Sundrel’s token for ropes is void.'],
+    ['Sundrel’s token for ropes@sundrel:address expires.', 'Sundrel’s token for ropes expires.'],
     [
       'Write to saga@saltmarsh.example: address it well.',
       'Write to saga@saltmarsh.example: address it well.',

@@ -296,7 +296,7 @@ describe('sitemaps as an engine knows them', () => {
     ['listed far below found', { ...none, state: 'equal', gap: 0 }, { listed: 12 }, ['sitemap.listed-low']],
     ['too few to tell', { ...none, state: 'equal', gap: 0 }, { found: 4, listed: 1 }, []],
     [
-      'one too many',
+      'a duplicate',
       { ...none, state: 'equal', gap: 0 },
       { tooMany: { why: 'index', by: URL_OF_IT } },
       ['sitemap.beside-index'],

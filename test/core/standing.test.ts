@@ -160,9 +160,9 @@ describe('the next step', () => {
       'enrol-again',
       'nothing is wrong with the site',
     ],
-    ['void unclaimed', { badge: 'issued', tokenExpiresAt: day(9) }, 'renew-token', 'what was placed is old'],
+    ['void unclaimed', { badge: 'issued', tokenExpiresAt: day(9) }, 'renew-token', 'What was placed is out of date'],
     ['in place, but void', { badge: 'in-place', tokenExpiresAt: day(9) }, 'renew-token', '2026'],
-    ['soon void', { badge: 'issued', tokenExpiresAt: day(12) }, 'place', 'is void on'],
+    ['soon void', { badge: 'issued', tokenExpiresAt: day(12) }, 'place', 'expires on'],
     [
       'held, however old the token',
       { badge: 'held', tokenExpiresAt: day(9), takesSitemaps: false },

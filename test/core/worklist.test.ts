@@ -239,7 +239,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'renew-token',
       NOW,
       null,
-      ['void on 2026-11-10,'],
+      ['expired on 2026-11-10,'],
     ],
     [
       'a token void in an hour',
@@ -247,7 +247,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'place',
       day(1),
       null,
-      ['is void on 2026-11-10 unless'],
+      ['expires on 2026-11-10 unless'],
     ],
     [
       'nobody has looked, and it can be carried to its zone',
@@ -255,7 +255,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'carry',
       day(1),
       null,
-      ['Carry the token for Veldrane to the zone', 'is void on 2026-11-12'],
+      ['Carry the token for Veldrane to the zone', 'expires on 2026-11-12'],
     ],
     [
       'can be carried by a method that is none of the engine’s',
@@ -349,7 +349,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'claim',
       day(1),
       null,
-      ['void on 2026-11-12'],
+      ['expires on 2026-11-12'],
     ],
     [
       'refused in the moment of the look',

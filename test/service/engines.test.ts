@@ -47,7 +47,7 @@ describe('several engines', () => {
       ['ostrime', 'One token for all the sites of an account: the next site needs no new one.'],
       ['ostrime', 'DNS TXT record under the label _ostrime-challenge.'],
       ['sundrel', 'Looks again every 3 days; withdraws at once when the token is gone.'],
-      ['sundrel', 'A token that nobody claims with is void after 14 days.'],
+      ['sundrel', 'An unclaimed token expires after 14 days.'],
       ['sundrel', 'Takes no proof by dns.'],
       ['sundrel', '50 lookups and no visit requests a day.'],
       ['brindle', 'How often it looks again is not known.'],
@@ -213,7 +213,7 @@ describe('several engines', () => {
     });
   });
 
-  describe('an engine worked by hand', () => {
+  describe('a manual engine', () => {
     const page = async (visit: object) => {
       const response = await fetch(`${stage.world.control.url}/orders`, {
         method: 'POST',
@@ -297,7 +297,7 @@ describe('several engines', () => {
         params: { enrolment: 'clocks@ostrime' },
         body: { verdict: 'confirmed' },
       });
-      expect((await problem(linked)).detail).toContain('not worked by hand');
+      expect((await problem(linked)).detail).toContain('not a manual engine');
     });
 
     it('is not held by a method that nobody meant, and a verdict by mistake goes with what followed', async () => {

@@ -180,7 +180,7 @@ describe('when things go wrong', () => {
     await placeAll(stage, [before]);
     await stage.world.advance(31 * DAY);
     const [refused] = await stage.results(marit.claim({ body: { enrolments: ['buttons@house'] } }));
-    expect(refused?.problem?.detail).toContain('was renewed: what was placed is old now');
+    expect(refused?.problem?.detail).toContain('was renewed: what was placed is out of date');
     await stage.results(marit.getTokens({ body: { enrolments: ['buttons@house'], method: 'file' } }));
     const after = await marit.showEnrolment({ params: { enrolment: 'buttons@house' } });
     expect(after.placements[0]?.token).not.toBe(before.placements[0]?.token);
@@ -196,7 +196,7 @@ describe('when things go wrong', () => {
     const looked = await marit.finished({ id: job });
     expect(looked.items[0]?.result).toMatchObject({
       stops: true,
-      says: 'No variant of https://nowhere.example/ answers: the name does not exist.',
+      says: 'No variant of https://nowhere.example/ can be opened (the name does not exist).',
     });
     const [refused] = await stage.results(
       marit.enrol({ body: { properties: ['nowhere'], engines: ['house'] } }),

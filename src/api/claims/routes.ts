@@ -29,7 +29,7 @@ export const claimsRoutes = {
     path: '/enrolments/:enrolment/verdicts',
     role: 'consultant',
     status: 201,
-    summary: 'Record what an engine worked by hand said of ownership',
+    summary: 'Record what a manual engine said of ownership',
   }),
   takeBackVerdict: route<{ params: { enrolment: string } }, Enrolment>({
     method: 'DELETE',

@@ -71,6 +71,6 @@ export const enrolmentsRoutes = {
     path: '/enrolments/:enrolment/ending',
     role: 'consultant',
     status: 200,
-    summary: 'Record that an enrolment has ended at an engine that is worked by hand',
+    summary: 'Record that an enrolment has ended at a manual engine',
   }),
 } as const;

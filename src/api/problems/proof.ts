@@ -56,11 +56,11 @@ export const PROOF = {
     title: 'There is nothing to take over',
     says: '{engine} is the agency’s own: it knows exactly what is recorded here, so nothing can be new or missing there.',
   },
-  'by-hand': { status: 422, title: 'The engine is worked by hand', says: '{says}' },
+  'by-hand': { status: 422, title: 'The engine is manual', says: '{says}' },
   'not-by-hand': {
     status: 422,
-    title: 'The engine is not worked by hand',
-    says: '{engine} is not worked by hand: its own word counts. {instead}',
+    title: 'The engine is not manual',
+    says: '{engine} is not a manual engine: what it says itself counts. {instead}',
   },
   'no-badge': {
     status: 422,

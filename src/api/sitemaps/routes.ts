@@ -113,6 +113,6 @@ export const sitemapsRoutes = {
     path: '/submissions/:id/readings',
     role: 'consultant',
     status: 201,
-    summary: 'Record what an engine worked by hand says of a sitemap',
+    summary: 'Record what a manual engine says of a sitemap',
   }),
 } as const;

@@ -27,7 +27,7 @@ function nextOf({ property }: Enrolment): string[] {
 
 /** `record verdict|mistake|counts|ended` : what an engine without a link showed. */
 function recordCommands(program: Command): void {
-  const record = program.command('record').description('carry across what an engine worked by hand showed');
+  const record = program.command('record').description('record what a manual engine showed on its own pages');
   record
     .command('verdict <enrolment> <verdict>')
     .description('its word about ownership: confirmed, refused or withdrawn')

@@ -9,10 +9,10 @@ import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 
 const WORKED: Readonly<Record<Engine['worked'], string>> = {
-  link: 'over the link',
-  hand: 'by hand',
-  house: 'by the house',
-  borrowed: 'by way of another',
+  link: 'linked',
+  hand: 'manual',
+  house: 'by the agency',
+  borrowed: 'through another',
 };
 
 function audience(engine: Engine): string {

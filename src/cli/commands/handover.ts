@@ -45,7 +45,7 @@ export function handoverCommand(program: Command): void {
     .action(handOver);
   program
     .command('holders <enrolment> <says>')
-    .description('note who holds it at an engine that is worked by hand, as its own pages show it')
+    .description('note who holds it at a manual engine, as its own pages show')
     .action(async (enrolment: string, says: string) => {
       const { client } = openContext({});
       await client.noteHolders({ params: { enrolment }, body: { says } });

@@ -208,7 +208,9 @@ export function makingCommands(sitemap: Command): void {
   choosing(
     sitemap
       .command('choose <property>')
-      .description('change what goes in and what is said of it, and look again; without options, look again'),
+      .description(
+        'change what goes in and what is said of it, then show the result; without options, show it',
+      ),
   ).action(async (property: string, options: RecipeOptions) => {
     const context = openContext(options);
     const edit = editOf(options);

@@ -58,7 +58,7 @@ function signInCommands(program: Command): void {
       const own = items.find(({ current }) => current);
       if (own) await client.endKey({ params: { id: own.id } });
       forgetSignIn(here.file);
-      say(`Signed out of ${plain(here.url)}; the key is void.`);
+      say(`Signed out of ${plain(here.url)}; the key no longer works.`);
       sayNext(`login ${here.url} --name NAME`);
     });
 }

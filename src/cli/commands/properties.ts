@@ -99,7 +99,7 @@ async function addOne(context: Context, address: string, options: AddOptions): P
     printProperty(one);
     for (const note of added.notes) say(plain(note));
     const isUnknown = looked.items[0]?.result?.stops === true;
-    if (isUnknown) say('Its front door is not known: look again with “property look” once it answers.');
+    if (isUnknown) say('Its front door is not known: check again with “property look” once it answers.');
     sayNext(isUnknown ? `property look ${one.handle}` : `enrol ${one.handle} --fitting`);
   });
   return true;

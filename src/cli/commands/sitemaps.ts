@@ -332,7 +332,7 @@ function submitAndWithdraw(sitemap: Command): void {
     .command('withdraw <property> [address]')
     .description('withdraw a sitemap from the engines that know it')
     .option('--from <engine>', 'only from this engine, or by this enrolment, such as veldrane:name')
-    .option('--spare', 'all that are one too many: beside their index, or known twice')
+    .option('--spare', 'all duplicates: files beside their index, and sitemaps known twice')
     .option('--yes', 'without asking')
     .action(
       async (
@@ -365,7 +365,7 @@ function toWithdraw(
   options: { from?: string; spare?: boolean },
 ): Submission[] {
   if (address === undefined && options.spare !== true)
-    throw new Usage('Name a sitemap, or give --spare for all that are one too many.');
+    throw new Usage('Name a sitemap, or give --spare for all duplicates.');
   const submissions = items
     .filter(({ url }) => address === undefined || isMeant(url, address))
     .flatMap((one) => one.submissions)
@@ -374,7 +374,7 @@ function toWithdraw(
   if (submissions.length > 0) return submissions;
   throw new Usage(
     options.spare === true
-      ? `No engine knows a sitemap of ${property} that is one too many.`
+      ? `No engine knows a duplicate sitemap of ${property}.`
       : options.from === undefined
         ? `No engine knows ${address ?? ''} of ${property}.`
         : `Nothing of ${property} that is meant is known at ${options.from}; expected an engine, or an enrolment such as veldrane:name.`,

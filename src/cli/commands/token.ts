@@ -52,7 +52,7 @@ async function paste(refs: readonly string[], options: TokenOptions): Promise<vo
 const NEWS: Readonly<Record<PastedToken['news'], string>> = {
   first: 'noted',
   same: 'known already',
-  changed: 'another than before; what was placed is old now',
+  changed: 'a different one; what was placed is out of date',
 };
 
 async function tokens(refs: string[], options: TokenOptions): Promise<void> {

@@ -68,7 +68,7 @@ export function variantsCommand(program: Command): void {
   program
     .command('variants [property]')
     .description('the addresses by which a property answers, their roles, and which of them a badge covers')
-    .option('--look', 'look again first; a property that nobody looked at is looked at anyway')
+    .option('--look', 'check again first; a property that was never checked is checked anyway')
     .option('--all', 'look at every property')
     .option('--add-host <host>', 'a host that belongs to it besides the usual ones')
     .option('--drop-host <host>', 'take a host off it')

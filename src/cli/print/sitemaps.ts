@@ -76,7 +76,7 @@ export function printSitemaps(items: readonly Sitemap[]): void {
       String(one.engineReading?.found ?? '–'),
       String(one.engineReading?.listed ?? '–'),
       when(one.engineReading?.readAt ?? null),
-      one.tooMany ? `one too many: ${compared(one)}` : compared(one),
+      one.tooMany ? `duplicate: ${compared(one)}` : compared(one),
     ]);
   });
   table(

@@ -47,10 +47,10 @@ export function titleOfCase({ kind, property }: Case): string {
 function LookAgain({ one }: { one: Case }) {
   const enrolments = one.touches.filter((name) => name.includes('@'));
   if (PLACEMENTS.includes(one.kind) && enrolments.length > 0)
-    return <WorkButton start={() => api.check({ body: { enrolments } })}>Look again</WorkButton>;
+    return <WorkButton start={() => api.check({ body: { enrolments } })}>Check again</WorkButton>;
   if (one.property !== null && TABS[one.kind] === '?tab=variants') {
     const properties = [one.property];
-    return <WorkButton start={() => api.lookAtVariants({ body: { properties } })}>Look again</WorkButton>;
+    return <WorkButton start={() => api.lookAtVariants({ body: { properties } })}>Check again</WorkButton>;
   }
   return null;
 }

@@ -9,7 +9,7 @@ export function TellingPage({ person }: { person: Person }) {
   const isLead = person.role === 'lead';
   return (
     <>
-      <h1 className="mb-3 text-2xl">Telling people</h1>
+      <h1 className="mb-3 text-2xl">Notifications</h1>
       <Tellings />
       <Reports mayWork={person.role !== 'onlooker'} />
       {isLead && <Hooks />}

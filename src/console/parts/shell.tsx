@@ -12,7 +12,7 @@ const PAGES = [
   { to: '/sitemaps', title: 'Sitemaps' },
   { to: '/engines', title: 'Engines' },
   { to: '/watch', title: 'Watch' },
-  { to: '/telling', title: 'Telling' },
+  { to: '/notifications', title: 'Notifications' },
   { to: '/journal', title: 'Journal' },
 ];
 

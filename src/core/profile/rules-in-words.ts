@@ -65,7 +65,7 @@ function tokenRules({ token }: EngineProfile): string[] {
       : 'A token of its own for each enrolment.',
   ];
   if (token.livesUnclaimed !== undefined)
-    rules.push(`A token that nobody claims with is void after ${words(token.livesUnclaimed)}.`);
+    rules.push(`An unclaimed token expires after ${words(token.livesUnclaimed)}.`);
   return rules;
 }
 
@@ -108,7 +108,7 @@ export function rulesInWords(profile: Profile, titleOf: (id: string) => string):
   const isHouse = profile.worked.how === 'house';
   return [
     ...(profile.worked.how === 'hand'
-      ? ['Worked by hand: paste its tokens here, claim on its own pages, and record what it said.']
+      ? ['Manual: paste its tokens here, claim on its own pages, then record its verdict.']
       : []),
     ...profile.reaches.map((reach) => reachRule(profile, reach)),
     ...(profile.facts.length > 0

@@ -167,7 +167,7 @@ export function tokenEnds({ enrolments, now }: CaseFacts): CaseNow[] {
         kind: 'token-ends' as const,
         cause: name,
         since: badgeSince,
-        says: `${engine}’s token for ${name} is void on ${writtenMinute(tokenExpiresAt)} (UTC) unless it is claimed by then.`,
+        says: `${engine}’s token for ${name} expires on ${writtenMinute(tokenExpiresAt)} (UTC) unless it is claimed by then.`,
         remedy: '',
         acts: 'us' as const,
         touches: [name],

@@ -8,7 +8,7 @@ export function expired(facts: StepFacts, now: Date, step: MakeStep): Wanted | n
   if (!at || at > now) return null;
   return step(
     'renew-token',
-    `The token was void on ${writtenDay(at)}, since nobody had claimed with it: get a new one; what was placed is old.`,
+    `The token expired on ${writtenDay(at)}, before anybody claimed with it: get a new one. What was placed is out of date.`,
     at,
   );
 }
@@ -16,7 +16,7 @@ export function expired(facts: StepFacts, now: Date, step: MakeStep): Wanted | n
 /** When there is little time left to have a token placed and claimed. */
 function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
   return tokenExpiresAt
-    ? ` ${engineTitle}’s token is void on ${writtenDay(tokenExpiresAt)} unless it is claimed by then.`
+    ? ` ${engineTitle}’s token expires on ${writtenDay(tokenExpiresAt)} unless it is claimed by then.`
     : '';
 }
 

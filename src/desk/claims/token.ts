@@ -28,8 +28,8 @@ export async function withToken(
   if (outcome.kind !== 'done' || outcome.value === 'same') return { facts, warning: null };
   const warning =
     outcome.value === 'renewed'
-      ? 'The token was void unclaimed and was renewed: what was placed is old now.'
-      : `${facts.profile.title} handed out another token than before: what was placed is old now.`;
+      ? 'The token expired unclaimed and was renewed: what was placed is out of date.'
+      : `${facts.profile.title} handed out a different token: what was placed is out of date.`;
   return { facts: await factsOf(desk, facts.row), warning };
 }
 

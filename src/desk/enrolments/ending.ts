@@ -72,7 +72,7 @@ async function askEnding(
     });
   });
   return {
-    says: `Nothing has ended at ${profile.title} yet: it is worked by hand. Remove ${target} on its own pages, then say “record ended ${name}”; until then it stays among the next steps.`,
+    says: `Nothing has ended at ${profile.title} yet: it is a manual engine. Remove ${target} on its own pages, then say “record ended ${name}”; until then it stays among the next steps.`,
     stops: true,
     enrolment: name,
   };

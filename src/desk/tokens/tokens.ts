@@ -115,7 +115,7 @@ async function runToken(desk: Desk, piece: Piece<TokenInput>): Promise<JobResult
   const { worked, title } = facts.profile;
   if (worked.how === 'hand' && facts.tokens.length === 0)
     throw new Problem('by-hand', {
-      says: `${title} is worked by hand: register the site on its own pages, and paste what it shows with “token ${facts.name} --paste …”.`,
+      says: `${title} is a manual engine: register the site on its own pages, then paste what it shows with “token ${facts.name} --paste …”.`,
     });
   const news: { method: Method; news: TokenNews }[] = [];
   for (const method of methods) {
@@ -177,7 +177,7 @@ function tokenSays(facts: Pick<EnrolmentFacts, 'name' | 'profile'>, token: Token
       ? `${title} issued the ${method} token for ${facts.name}.`
       : `The ${method} token of ${title} for ${facts.name} was pasted.`;
   return why === 'expired'
-    ? `The ${method} token of ${facts.name} was void unclaimed, and ${title} issued a new one: what was placed is old now.`
+    ? `The ${method} token of ${facts.name} expired unclaimed, and ${title} issued a new one: what was placed is out of date.`
     : `${title} handed out another ${method} token for ${facts.name}: what was placed before is old now.`;
 }
 

@@ -38,10 +38,10 @@ export async function sitemaps(tour: Tour): Promise<void> {
     says('Submitted to Veldrane'),
   );
   await tour.step(
-    'it is told to be one too many',
+    'it is called a duplicate',
     ['sitemap', 'list', 'ferries'],
     0,
-    says('one too many', 'beside the index https'),
+    says('duplicate', 'beside the index https'),
   );
   await tour.step(
     'and taken off in one step',

@@ -9,9 +9,9 @@ import { When } from '../../parts/when.js';
 import { Adopting } from './adopting.js';
 
 const WORKED: Readonly<Record<Engine['worked'], string>> = {
-  link: 'Worked over the link',
-  hand: 'Worked by hand',
-  house: 'Worked by the house itself',
+  link: 'Linked',
+  hand: 'Manual',
+  house: 'Run by the agency itself',
   borrowed: 'Shows another engine’s results',
 };
 

@@ -12,7 +12,7 @@ function EndEnrolment({ enrolment: { id, name, engine, byHand } }: { enrolment: 
       title={`End ${name}`}
       says={
         byHand
-          ? `${engine.title} is worked by hand: end it on its own pages, and say so here afterwards. Until then it stays among the next steps.`
+          ? `${engine.title} is a manual engine: end it on its own pages, then say so here. Until then it stays among the next steps.`
           : `${engine.title} forgets the site, and what was submitted with it. The records stay.`
       }
       send={byHand ? 'Note it' : 'End it'}

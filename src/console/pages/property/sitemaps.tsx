@@ -103,7 +103,7 @@ export function SitemapList({ property, mayWork }: { property: Property; mayWork
               </WorkButton>
               {spare(items).length > 0 && (
                 <Withdraw submissions={spare(items)}>
-                  {`Withdraw what is one too many (${String(spare(items).length)})`}
+                  {`Withdraw duplicates (${String(spare(items).length)})`}
                 </Withdraw>
               )}
             </div>

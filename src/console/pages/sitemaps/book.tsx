@@ -55,7 +55,7 @@ function Row({ sitemap }: { sitemap: Sitemap }) {
               </span>
               <span>
                 <Compared submission={one} />
-                {one.tooMany && <span className="text-harms"> · one too many</span>}
+                {one.tooMany && <span className="text-harms"> · duplicate</span>}
               </span>
             </li>
           ))}

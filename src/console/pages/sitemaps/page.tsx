@@ -114,7 +114,7 @@ function Findings({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boole
       <SitemapFindings sitemap={sitemap} />
       {mayWork && spare.length > 0 && (
         <p className="mt-2">
-          <Withdraw submissions={spare}>{`Withdraw what is one too many (${String(spare.length)})`}</Withdraw>
+          <Withdraw submissions={spare}>{`Withdraw duplicates (${String(spare.length)})`}</Withdraw>
         </p>
       )}
     </section>

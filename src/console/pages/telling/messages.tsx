@@ -72,7 +72,7 @@ export function Messages() {
         {({ items }) => (
           <Listed
             title="Messages"
-            none="Nothing matches."
+            none={state === undefined ? 'No message has been written yet.' : 'Nothing matches.'}
             act={
               <Pick
                 narrowing={narrowing}

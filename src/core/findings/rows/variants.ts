@@ -4,22 +4,22 @@ import type { CatalogueEntry } from '../finding.js';
 export const VARIANTS = {
   'variants.all-dark': {
     grade: 'stops',
-    says: 'No variant of {url} answers: {detail}.',
-    remedy: 'Please make the website answer: none of its addresses does, first {url}: {detail}.',
+    says: 'No variant of {url} can be opened ({detail}).',
+    remedy: 'Please make the website work: none of its addresses can be opened, first {url} ({detail}).',
   },
   'variants.door-dark': {
     grade: 'stops',
-    says: 'The front door {url} does not answer: {detail}.',
-    remedy: 'Please make {url} answer again: {detail}.',
+    says: 'The front door {url} cannot be opened ({detail}).',
+    remedy: 'Please make {url} work again: it cannot be opened ({detail}).',
   },
   'variants.dark': {
     grade: 'harms',
-    says: '{url} does not answer: {detail}. Visitors who type it see nothing.',
-    remedy: 'Please let {url} redirect permanently (301) to {door}; it does not answer: {detail}.',
+    says: '{url} cannot be opened ({detail}). Visitors who type it see nothing.',
+    remedy: 'Please let {url} redirect permanently (301) to {door}; it cannot be opened ({detail}).',
   },
   'variants.dark-unused': {
     grade: 'note',
-    says: '{url} does not answer: {detail}. Few people would type it.',
+    says: '{url} cannot be opened ({detail}). Few people would type it.',
     remedy: '',
   },
   'variants.closed': {

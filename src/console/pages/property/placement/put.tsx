@@ -67,7 +67,7 @@ export function Past({ placement }: { placement: Placement }) {
           <p>
             <span className="font-semibold text-harms">Another token than before.</span>{' '}
             {before.why === 'expired'
-              ? 'The old one was void, since nobody had claimed with it.'
+              ? 'The old one expired before anybody claimed with it.'
               : 'The engine handed out another.'}{' '}
             What was placed until <When time={before.replacedAt} /> is old now:
           </p>
