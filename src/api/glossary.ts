@@ -42,5 +42,5 @@ export const GLOSSARY: readonly ExplainedWord[] = [
   },
   { word: 'forecast', means: 'what the engine would say to a claim now: accept, refuse or unsure' },
   { word: 'alert', means: 'something that slipped, was lost or will be; “cases” lists them' },
-  { word: 'put off', means: 'a next step that is left alone until a day' },
+  { word: 'put off', means: 'a next step that waits until a day' },
 ];

@@ -86,7 +86,7 @@ describe('a website that wants to be asked more slowly', () => {
       () => stage.marit.showJob({ params: { id } }),
       (job) => job.rests !== null,
     );
-    expect(rests.items[0]?.result?.says).toContain('asks to be left alone until');
+    expect(rests.items[0]?.result?.says).toContain('asks us to wait until');
     await sleep(1_500);
     expect(asked).toBeLessThan(8);
     site().answers = {};

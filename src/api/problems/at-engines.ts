@@ -60,7 +60,7 @@ export const AT_ENGINES = {
   'no-key-needed': {
     status: 422,
     title: 'The engine needs no key',
-    says: '{engine} is not worked over the link: its accounts need no key.',
+    says: '{engine} is not linked: its accounts need no key.',
   },
   'no-profile-folder': {
     status: 422,

@@ -22,7 +22,7 @@ export const watchRoutes = {
     path: '/watch/pauses',
     role: 'consultant',
     status: 201,
-    summary: 'Have a property, a client or everything left alone for a while',
+    summary: 'Pause the checks of a property, a client or everything for a while',
   }),
   resumeWatch: route<{ body: PauseOf }, { items: Pause[] }>({
     method: 'POST',

@@ -122,7 +122,7 @@ export function watchCommands(program: Command): void {
     );
   watch
     .command('pause [property]')
-    .description('have a property, a client or everything left alone for a while')
+    .description('pause the checks of a property, a client or everything for a while')
     .option('--client <client>', 'all properties of one client')
     .option('--all', 'everything')
     .option('--why <reason>', 'why, for those who wonder')

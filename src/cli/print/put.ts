@@ -34,7 +34,7 @@ export function printPlacement(enrolment: Pick<Enrolment, 'name'>, placement: Pl
 }
 
 const WHY: Readonly<Record<NonNullable<Placement['before']>['why'], string>> = {
-  expired: 'void unclaimed',
+  expired: 'expired unclaimed',
   changed: 'the engine handed out another',
   forgotten: 'taken back here',
 };

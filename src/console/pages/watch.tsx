@@ -105,7 +105,7 @@ function Pauses({ pauses, mayWork }: { pauses: readonly Pause[]; mayWork: boolea
                   send="Resume"
                   onSend={() => api.resumeWatch({ body: pauseOf(one) })}
                 >
-                  <p className="mb-2">It was left alone since: {one.why}.</p>
+                  <p className="mb-2">Paused because: {one.why}.</p>
                 </FormSheet>
               )}
             </li>

@@ -89,7 +89,7 @@ export const ENGLISH: SheetSentences = {
   later: 'Something for {engines} is still to come: it will be on a sheet of its own.',
   others: 'Other ways to the same, if the ones above do not suit',
   seenAt: 'As it stood on {at}.',
-  thanks: 'Thank you. We look again by ourselves; nobody has to write to us.',
+  thanks: 'Thank you. We check again by ourselves; there is no need to write to us.',
 };
 
 export const GERMAN: SheetSentences = {

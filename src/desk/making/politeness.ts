@@ -118,7 +118,7 @@ export class Politeness {
       const until = new Date(this.clock.now().getTime() + rest);
       throw new Later(
         until,
-        `The website asks to be left alone until ${writtenMinute(until)} UTC; it goes on then.`,
+        `The website asks us to wait until ${writtenMinute(until)} UTC; it goes on then.`,
       );
     }
     this.restedMs += rest;
