@@ -160,7 +160,12 @@ describe('the next step', () => {
       'enrol-again',
       'nothing is wrong with the site',
     ],
-    ['void unclaimed', { badge: 'issued', tokenExpiresAt: day(9) }, 'renew-token', 'What was placed is out of date'],
+    [
+      'void unclaimed',
+      { badge: 'issued', tokenExpiresAt: day(9) },
+      'renew-token',
+      'What was placed is out of date',
+    ],
     ['in place, but void', { badge: 'in-place', tokenExpiresAt: day(9) }, 'renew-token', '2026'],
     ['soon void', { badge: 'issued', tokenExpiresAt: day(12) }, 'place', 'expires on'],
     [
