@@ -10,12 +10,12 @@ import regexp from 'eslint-plugin-regexp';
  */
 export const layers = {
   core: [],
-  during: [],
-  net: ['core', 'during'],
+  cancellation: [],
+  net: ['core', 'cancellation'],
   readers: ['core'],
   engines: ['core', 'net'],
-  store: ['core', 'during'],
-  desk: ['core', 'during', 'net', 'readers', 'engines', 'store', 'api'],
+  store: ['core', 'cancellation'],
+  desk: ['core', 'cancellation', 'net', 'readers', 'engines', 'store', 'api'],
   api: ['core'],
   service: ['core', 'desk', 'api', 'store', 'engines', 'net', 'readers'],
   client: ['api'],
@@ -43,15 +43,15 @@ const doors = {
 export const floors = [
   ['engine-book'],
   ['context'],
-  ['facts', 'jobs', 'measures', 'people'],
+  ['facts', 'jobs', 'metrics', 'people'],
   ['engines', 'history', 'outbox', 'variants'],
-  ['cases', 'ownership', 'single-pages', 'tokens'],
-  ['checks', 'kept-ready', 'outages'],
+  ['alerts', 'ownership', 'page-lookups', 'tokens'],
+  ['checks', 'lists', 'outages'],
   ['claims', 'clients', 'sheet', 'sitemaps'],
-  ['inside', 'making', 'robots', 'shared', 'standing'],
-  ['carrying', 'enrolments', 'handover', 'letters'],
-  ['publish', 'reports', 'wording'],
-  ['clock', 'telling', 'watch'],
+  ['contents', 'making', 'robots', 'shared-links', 'projections'],
+  ['publishing', 'enrolments', 'handover', 'letters'],
+  ['renewals', 'reports', 'wording'],
+  ['clock', 'notifications', 'watch'],
 ];
 
 function floorZones(nth) {
@@ -99,7 +99,7 @@ const clockRules = [
 const signalRules = [
   {
     selector: "MemberExpression[object.name='AbortSignal'][property.name=/^(any|timeout)$/]",
-    message: 'It may be tidied away before it fires: use during/stopping.withPatience.',
+    message: 'It may be tidied away before it fires: use cancellation/cancellation.withPatience.',
   },
 ];
 

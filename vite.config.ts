@@ -50,7 +50,7 @@ export default defineConfig({
       // The script of the page behind shared links has one name for good: that page is none of the console’s.
       input: {
         index: fileURLToPath(new URL('src/console/index.html', import.meta.url)),
-        shared: fileURLToPath(new URL('src/console/shared/live.ts', import.meta.url)),
+        shared: fileURLToPath(new URL('src/console/shared-sheet/live.ts', import.meta.url)),
       },
       output: { entryFileNames: ({ name }) => (name === 'shared' ? 'shared.js' : 'assets/[name]-[hash].js') },
     },

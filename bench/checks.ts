@@ -1,6 +1,6 @@
 import { fork } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
-import { parseTarget } from '../src/core/address/reach.js';
+import { parseScope } from '../src/core/address/reach.js';
 import { placementOf, type Placement } from '../src/core/badge/placement.js';
 import { veldrane } from '../test/support/profiles.js';
 import { startQuay } from './start-quay.js';
@@ -19,7 +19,7 @@ export interface ChecksMeasured {
 export async function measureChecks(): Promise<ChecksMeasured> {
   const { quay, end } = await startQuay();
   const placements = quay.hosts.flatMap((host): Placement[] => {
-    const found = placementOf(veldrane, parseTarget('address', `http://${host}/`), 'meta', TOKEN);
+    const found = placementOf(veldrane, parseScope('address', `http://${host}/`), 'meta', TOKEN);
     return found ? [found] : [];
   });
   const loop = fork(fileURLToPath(new URL('checks-loop.js', import.meta.url)), { execArgv: [] });

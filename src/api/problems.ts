@@ -1,13 +1,13 @@
 import type { ProblemDocument } from './documents.js';
-import { ASKED_BY } from './problems/asked-by.js';
-import { AT_ENGINES } from './problems/at-engines.js';
-import { MADE } from './problems/made.js';
-import { MEANWHILE } from './problems/meanwhile.js';
-import { NAMED } from './problems/named.js';
-import { OWN } from './problems/own.js';
+import { ASKED_BY } from './problems/callers.js';
+import { AT_ENGINES } from './problems/engines.js';
+import { MADE } from './problems/making.js';
+import { MEANWHILE } from './problems/conflicts.js';
+import { NAMED } from './problems/not-found.js';
+import { OWN } from './problems/service.js';
 import { PROOF } from './problems/proof.js';
-import { SENT } from './problems/sent.js';
-import { TOLD } from './problems/told.js';
+import { SENT } from './problems/input.js';
+import { TOLD } from './problems/notifications.js';
 
 /**
  * Every problem that the API answers with: one row, one stable code, one sentence (RFC 9457). The sentence says what was

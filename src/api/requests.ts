@@ -8,12 +8,12 @@ import { tokensRequests } from './tokens/requests.js';
 import { checksRequests } from './checks/requests.js';
 import { claimsRequests } from './claims/requests.js';
 import { sitemapsRequests } from './sitemaps/requests.js';
-import { carryingRequests } from './carrying/requests.js';
-import { insideRequests } from './inside/requests.js';
+import { publishingRequests } from './publishing/requests.js';
+import { contentsRequests } from './contents/requests.js';
 import { makingRequests } from './making/requests.js';
-import { singlePagesRequests } from './single-pages/requests.js';
+import { pageLookupsRequests } from './page-lookups/requests.js';
 import { sheetRequests } from './sheet/requests.js';
-import { sharedRequests } from './shared/requests.js';
+import { sharedRequests } from './shared-links/requests.js';
 import { lettersRequests } from './letters/requests.js';
 import { clientReportsRequests } from './client-reports/requests.js';
 import { handoverRequests } from './handover/requests.js';
@@ -22,7 +22,7 @@ import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
 import { reportsRequests } from './reports/requests.js';
-import { tellingRequests } from './telling/requests.js';
+import { tellingRequests } from './notifications/requests.js';
 import { watchRequests } from './watch/requests.js';
 import { journalRequests } from './journal/requests.js';
 import { jobsRequests } from './jobs/requests.js';
@@ -41,9 +41,9 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...checksRequests,
   ...claimsRequests,
   ...sitemapsRequests,
-  ...insideRequests,
+  ...contentsRequests,
   ...makingRequests,
-  ...carryingRequests,
+  ...publishingRequests,
   ...robotsRequests,
   ...sheetRequests,
   ...sharedRequests,
@@ -51,7 +51,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...clientReportsRequests,
   ...handoverRequests,
   ...wordingRequests,
-  ...singlePagesRequests,
+  ...pageLookupsRequests,
   ...standingRequests,
   ...historyRequests,
   ...watchRequests,

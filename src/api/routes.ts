@@ -8,12 +8,12 @@ import { tokensRoutes } from './tokens/routes.js';
 import { checksRoutes } from './checks/routes.js';
 import { claimsRoutes } from './claims/routes.js';
 import { sitemapsRoutes } from './sitemaps/routes.js';
-import { carryingRoutes } from './carrying/routes.js';
-import { ENTRIES_CSV, insideRoutes } from './inside/routes.js';
+import { publishingRoutes } from './publishing/routes.js';
+import { ENTRIES_CSV, contentsRoutes } from './contents/routes.js';
 import { makingRoutes } from './making/routes.js';
-import { singlePagesRoutes } from './single-pages/routes.js';
+import { pageLookupsRoutes } from './page-lookups/routes.js';
 import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
-import { SHARED, sharedRoutes } from './shared/routes.js';
+import { SHARED, sharedRoutes } from './shared-links/routes.js';
 import { lettersRoutes } from './letters/routes.js';
 import { clientReportsRoutes } from './client-reports/routes.js';
 import { CLIENT_ARCHIVE, handoverRoutes } from './handover/routes.js';
@@ -22,7 +22,7 @@ import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
 import { reportsRoutes } from './reports/routes.js';
-import { tellingRoutes } from './telling/routes.js';
+import { tellingRoutes } from './notifications/routes.js';
 import { watchRoutes } from './watch/routes.js';
 import { journalRoutes } from './journal/routes.js';
 import { jobsRoutes } from './jobs/routes.js';
@@ -41,9 +41,9 @@ export const routes = {
   ...checksRoutes,
   ...claimsRoutes,
   ...sitemapsRoutes,
-  ...insideRoutes,
+  ...contentsRoutes,
   ...makingRoutes,
-  ...carryingRoutes,
+  ...publishingRoutes,
   ...robotsRoutes,
   ...sheetRoutes,
   ...sharedRoutes,
@@ -51,7 +51,7 @@ export const routes = {
   ...clientReportsRoutes,
   ...handoverRoutes,
   ...wordingRoutes,
-  ...singlePagesRoutes,
+  ...pageLookupsRoutes,
   ...standingRoutes,
   ...historyRoutes,
   ...watchRoutes,

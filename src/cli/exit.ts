@@ -1,6 +1,6 @@
 import { Problem } from '../api/problems.js';
 import { ApiProblem, NotReached } from '../client/client.js';
-import { Explained } from '../api/explained.js';
+import { Explained } from '../api/explained-error.js';
 
 /** What the exit status says. */
 export const EXIT = {

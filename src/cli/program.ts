@@ -1,9 +1,9 @@
 import { Command, CommanderError } from 'commander';
-import { byHandCommands } from './commands/by-hand.js';
+import { byHandCommands } from './commands/manual.js';
 import { clientCommands } from './commands/clients.js';
 import { engineCommands } from './commands/engines.js';
 import { adviceCommand } from './commands/advice.js';
-import { carryCommands } from './commands/carry.js';
+import { publishCommands } from './commands/publish.js';
 import { checkCommand } from './commands/check.js';
 import { claimCommand } from './commands/claim.js';
 import { enrolCommand } from './commands/enrol.js';
@@ -25,9 +25,9 @@ import { handoverCommand } from './commands/handover.js';
 import { wordingCommands } from './commands/wording.js';
 import { linkCommands } from './commands/links.js';
 import { sheetCommand } from './commands/sheet.js';
-import { singlePageCommands } from './commands/single-pages.js';
+import { pageLookupCommands } from './commands/page-lookups.js';
 import { sitemapCommands } from './commands/sitemaps.js';
-import { tellCommands } from './commands/tell.js';
+import { notifyCommands } from './commands/notify.js';
 import { wordsCommand } from './commands/words.js';
 import { watchCommands } from './commands/watch.js';
 import { exitFor, EXIT } from './exit.js';
@@ -68,11 +68,11 @@ function build(): Command {
     claimCommand,
     byHandCommands,
     sitemapCommands,
-    carryCommands,
+    publishCommands,
     robotsCommand,
-    singlePageCommands,
+    pageLookupCommands,
     watchCommands,
-    tellCommands,
+    notifyCommands,
     journalCommands,
     nextCommands,
     historyCommand,

@@ -1,6 +1,6 @@
 import { EventSourceParserStream, type EventSourceMessage } from 'eventsource-parser/stream';
 import type { Job, ProblemDocument } from '../api/documents.js';
-import type { EntriesAsked } from '../api/inside/routes.js';
+import type { EntriesAsked } from '../api/contents/routes.js';
 import {
   BASE,
   ENTRIES_CSV,

@@ -18,9 +18,9 @@ const SitemapPages = lazy(() =>
 );
 
 const WatchPage = lazy(() => import('./pages/watch.js').then((module) => ({ default: module.WatchPage })));
-const CasesPage = lazy(() => import('./pages/cases.js').then((module) => ({ default: module.CasesPage })));
+const CasesPage = lazy(() => import('./pages/alerts.js').then((module) => ({ default: module.AlertsPage })));
 const TellingPage = lazy(() =>
-  import('./pages/telling.js').then((module) => ({ default: module.TellingPage })),
+  import('./pages/notifications.js').then((module) => ({ default: module.NotificationsPage })),
 );
 const EnginesPage = lazy(() =>
   import('./pages/engines/page.js').then((module) => ({ default: module.EnginesPage })),

@@ -1,4 +1,4 @@
-import type { Target } from '../core/address/reach.js';
+import type { Scope } from '../core/address/reach.js';
 import type { OwnershipTold } from '../core/badge/ownership.js';
 import type { Placement } from '../core/badge/placement.js';
 import type { Method } from '../core/profile/profile.js';
@@ -19,7 +19,7 @@ export type Outcome<T> =
 export type Work = 'enrol' | 'list' | 'token' | 'claim' | 'ownership' | 'sitemaps' | 'lookup' | 'visit';
 
 export interface EnrolRequest {
-  readonly target: Target;
+  readonly target: Scope;
   /** The same on every try of one enrolment, so that the engine enrols once. */
   readonly key: string;
   /** What the engine wants to know of the site, by the fact's id. */
@@ -45,7 +45,7 @@ export type Ownership = OwnershipTold;
 /** An enrolment as the engine has it. */
 export interface EnrolmentAtEngine {
   readonly ref: string;
-  readonly target: Target;
+  readonly target: Scope;
   readonly ownership: Ownership;
 }
 

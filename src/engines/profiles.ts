@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { isBorrowing, type Profile } from '../core/profile/profile.js';
 import { readProfileText } from '../core/profile/profile-text.js';
-import { Explained } from '../core/input/explained.js';
+import { Explained } from '../core/input/explained-error.js';
 
 /** Profiles that come with the product; the house is the only one. */
 export const OWN_PROFILES = fileURLToPath(new URL('../../engines/', import.meta.url));

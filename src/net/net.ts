@@ -6,7 +6,7 @@ import type {
   PageSeen,
   ServerSeen,
   TxtRecord,
-} from '../core/badge/look/evidence.js';
+} from '../core/badge/probe/evidence.js';
 import type { Socket } from 'node:net';
 import { Asker } from './dns/asker.js';
 import { delegatedTo, type NamedServer } from './dns/delegation.js';
@@ -22,8 +22,8 @@ import { hopTo, type HopBody, type HopResult } from './http/hop.js';
 import { pastCaches } from './http/past-caches.js';
 import { Politeness } from './http/politeness.js';
 import { walk, type Walk } from './http/walk.js';
-import { secure, type Secured } from './carry/secured.js';
-import { CarryFault } from './carry/way.js';
+import { secure, type Secured } from './targets/secured.js';
+import { TargetFault } from './targets/file-target.js';
 import { reroute, type NetSettings } from './settings.js';
 
 /** An agent that every website takes for a browser; used only to learn whether we are kept out for not being one. */
@@ -113,7 +113,7 @@ export class Net {
       } catch (error) {
         if (!(error instanceof DnsFailure)) throw error;
       }
-    throw new CarryFault('unreached', `The name server ${host} does not answer.`);
+    throw new TargetFault('unreached', `The name server ${host} does not answer.`);
   }
 
   /** What the resolver says of the TXT records at a name. */

@@ -1,6 +1,6 @@
 import type { MessagePort } from 'node:worker_threads';
 import { Piscina } from 'piscina';
-import type { Body } from '../core/badge/look/evidence.js';
+import type { Body } from '../core/badge/probe/evidence.js';
 import { builtAt } from './built.js';
 import { asOvertaxed, Overtaxed } from './overtaxed.js';
 import type { Given, Made, TaskName } from './tasks.js';

@@ -8,8 +8,8 @@ import { Fingerprint } from '../core/sitemap/set/fingerprint.js';
 import { packAll } from './address-chunks.js';
 import { Gathering } from '../core/sitemap/set/gathering.js';
 import { Sampler } from '../core/sitemap/set/sampler.js';
-import { Seen } from '../core/sitemap/set/seen.js';
-import { SeenByMany } from '../core/sitemap/set/seen-by-many.js';
+import { HashSet64 } from '../core/sitemap/set/hash-set.js';
+import { SharedHashSet } from '../core/sitemap/set/shared-hash-set.js';
 import {
   MOST_COMPARED,
   type Answer,
@@ -22,7 +22,7 @@ import {
 interface Open {
   readonly reader: SitemapBytesReader;
   readonly gathering: Gathering | null;
-  readonly seen: Seen;
+  readonly seen: HashSet64;
   readonly listing: Listing | null;
 }
 
@@ -80,7 +80,7 @@ function answerTo(round: Round, say: Say): { answer: Answer; transfer: ArrayBuff
 class Round {
   private readonly fingerprint = new Fingerprint();
   /** What other files had; of a sitemap by itself there is nothing. */
-  private all = new SeenByMany(0);
+  private all = new SharedHashSet(0);
   private readonly sampler: Sampler;
   private readonly files = new Map<number, Open>();
   private readonly rules = new Map<
@@ -88,7 +88,7 @@ class Round {
     { forbids: Beside['forbids']; kept: ReturnType<typeof keptFromUs> }
   >();
   /** Empty tables, to be used again. */
-  private readonly spare: Seen[] = [];
+  private readonly spare: HashSet64[] = [];
   private keptCount = 0;
   /** Names of chunks that need not be kept once more. */
   private readonly known: Set<string>;
@@ -104,7 +104,7 @@ class Round {
 
   /** Files that are held against one another are to be read. @param addresses that they may have, all together */
   many(addresses: number): void {
-    this.all = new SeenByMany(Math.min(MOST_COMPARED, addresses));
+    this.all = new SharedHashSet(Math.min(MOST_COMPARED, addresses));
   }
 
   /** @param place its number in an index, from 1; 0 for the sitemap itself, which is held against no other */
@@ -113,7 +113,7 @@ class Round {
     const { origin, hostname } = new URL(url);
     const domain = registrableOf(hostname);
     const rules = this.rules.get(origin);
-    const seen = this.spare.pop() ?? new Seen();
+    const seen = this.spare.pop() ?? new HashSet64();
     const gathering = this.keptCount <= this.order.keeps ? new Gathering() : null;
     const listing = this.order.lists === true ? new Listing() : null;
     const reader = new SitemapBytesReader(url, type, now, {

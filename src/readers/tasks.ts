@@ -2,17 +2,17 @@ import { textOf } from '../core/html/body-text.js';
 import { judge, type EarlierLook, type Judgement } from '../core/badge/judge/judge.js';
 import type { JudgeContext } from '../core/badge/judge/value.js';
 import { fileStands } from '../core/badge/judge/file.js';
-import { furtherPages, type FurtherPages } from '../core/badge/look/elsewhere.js';
-import type { Body, Evidence, PageEvidence } from '../core/badge/look/evidence.js';
-import { examine, readFirst } from '../core/badge/look/examine.js';
-import type { PageTags } from '../core/badge/look/page-tags.js';
-import { tagStands } from '../core/badge/look/right-tag.js';
-import { siteSeen } from '../core/badge/look/site-seen.js';
+import { furtherPages, type FurtherPages } from '../core/badge/probe/further-probes.js';
+import type { Body, Evidence, PageEvidence } from '../core/badge/probe/evidence.js';
+import { examine, readFirst } from '../core/badge/probe/examine.js';
+import type { PageTags } from '../core/badge/probe/page-tags.js';
+import { tagStands } from '../core/badge/probe/right-tag.js';
+import { siteTraits } from '../core/badge/probe/site-traits.js';
 import type { FilePlacement, MetaPlacement, Placement } from '../core/badge/placement.js';
 import { readPastedPage } from '../core/badge/token/pasted.js';
 import { readProfileText } from '../core/profile/profile-text.js';
 import { crawlDelay, robotsIn, sitemapsNamedIn, type RobotsSeen } from '../core/robots/robots.js';
-import { tellRobots } from '../core/robots/told.js';
+import { explainRobots } from '../core/robots/explanation.js';
 import { keptFromUs } from '../core/sitemap/forbidding.js';
 import { judgePageOf } from '../core/sitemap/sample.js';
 import { readForMaking, type PageRead } from '../core/sitemap/make/page-read.js';
@@ -28,7 +28,7 @@ export const TASKS = {
   firstOf,
   judgementOf,
   faceOf,
-  siteSeen,
+  siteTraits,
   judgeVariants,
   judgeSurroundings,
   judgePageOf,
@@ -39,7 +39,7 @@ export const TASKS = {
   crawlDelayIn,
   linksOf,
   linksOfAll,
-  tellRobots,
+  explainRobots,
   readProfileText,
 } as const;
 

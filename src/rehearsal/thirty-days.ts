@@ -1,5 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Case } from '../api/documents.js';
+import type { Alert } from '../api/documents.js';
 import type { Client } from '../client/client.js';
 import { getPost, sendOrder } from './command.js';
 import { orderFor } from './developer.js';
@@ -159,7 +159,7 @@ export interface Lived {
   /** In milliseconds since the epoch. */
   readonly begun: number;
   readonly happened: readonly Happened[];
-  readonly cases: readonly Case[];
+  readonly cases: readonly Alert[];
   readonly mails: readonly MailGot[];
 }
 

@@ -14,7 +14,7 @@ import { stringify } from 'yaml';
 import { Authority } from './authority.js';
 import { startControl, type Control } from './control.js';
 import { startEngine, type EngineServer } from './engines/engine-server.js';
-import type { Grounds } from './engines/looking.js';
+import type { Grounds } from './engines/fetching.js';
 import { makeRounds } from './engines/rounds.js';
 import { Registry } from './engines/registry.js';
 import { REHEARSAL_ENGINES, type EngineRules } from './engines/rules.js';

@@ -6,7 +6,7 @@ import { ensureAccounts } from '../desk/engines/accounts.js';
 import { EngineBook } from '../desk/engine-book/book.js';
 import { KeyBases } from '../desk/engine-book/key-bases.js';
 import { LinkStates } from '../desk/engine-book/link-states.js';
-import { closeShelves } from '../desk/inside/shelves.js';
+import { closeShelves } from '../desk/contents/shelves.js';
 import type { Desk } from '../desk/context/desk.js';
 import { OWN_PROFILES, readProfiles } from '../engines/profiles.js';
 import { Vault } from '../engines/vault.js';

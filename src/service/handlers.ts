@@ -12,7 +12,7 @@ import { forgetToken, pasteToken, recordReading } from '../desk/enrolments/by-ha
 import { showHistory } from '../desk/history/intervals.js';
 import { endPieces, recordEnding } from '../desk/enrolments/ending.js';
 import { addEngine, listEngines } from '../desk/engines/list.js';
-import { changeAsked } from '../desk/sheet/asked.js';
+import { changeAsked } from '../desk/sheet/requests.js';
 import { showAdvice } from '../desk/engines/advice.js';
 import { findPieces } from '../desk/sitemaps/find.js';
 import { listFit } from '../desk/facts/fit.js';
@@ -37,7 +37,7 @@ import {
 } from '../desk/people/persons.js';
 import { answersTaken } from '../desk/engines/facts-asked.js';
 import { addProperty, editProperty, listProperties, showProperty } from '../desk/clients/properties.js';
-import { askPieces, listRations } from '../desk/single-pages/asking.js';
+import { askPieces, listRations } from '../desk/page-lookups/asking.js';
 import { compareReadings } from '../desk/sitemaps/compare.js';
 import { acceptFallPieces } from '../desk/sitemaps/accepting.js';
 import { dropSitemap } from '../desk/sitemaps/dropping.js';
@@ -46,8 +46,8 @@ import { readPieces } from '../desk/sitemaps/reading.js';
 import { listSitemaps, showSitemap } from '../desk/sitemaps/list.js';
 import { submitPieces } from '../desk/sitemaps/submitting.js';
 import { withdrawPieces } from '../desk/sitemaps/withdrawing.js';
-import { carryPieces } from '../desk/carrying/carry.js';
-import { addPlace, editPlace, endPlace, listPlaces } from '../desk/carrying/places.js';
+import { publishPieces } from '../desk/publishing/publish.js';
+import { addTarget, editTarget, endTarget, listTargets } from '../desk/publishing/targets.js';
 import { robotsPieces } from '../desk/robots/judging.js';
 import { writeReport } from '../desk/reports/client-report.js';
 import { keepReport, listKeptReports, showKeptReport } from '../desk/reports/kept-reports.js';
@@ -64,34 +64,34 @@ import {
   showLetter,
   writeLetters,
 } from '../desk/letters/letters.js';
-import { addLink, endLink, listLinks } from '../desk/shared/links.js';
+import { addLink, endLink, listLinks } from '../desk/shared-links/links.js';
 import { showSheet } from '../desk/sheet/sheet.js';
 import { dropRobots, keepRobots, showRobots } from '../desk/robots/keeping.js';
-import { makePiece } from '../desk/publish/publish.js';
+import { makePiece } from '../desk/renewals/renewal.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
 import { editRecipe } from '../desk/making/recipes.js';
-import { listEntries, outlineSitemap } from '../desk/inside/entries.js';
-import { lookPieces } from '../desk/inside/look.js';
+import { listEntries, outlineSitemap } from '../desk/contents/contents.js';
+import { contentsPieces } from '../desk/contents/contents-work.js';
 import { listMadePages, showMaking, viewMaking } from '../desk/making/view.js';
 import { EXACT, findProperty } from '../desk/context/references.js';
 import { tokenPieces } from '../desk/tokens/tokens.js';
 import { addHost, dropHost } from '../desk/variants/hosts.js';
-import { variantPieces } from '../desk/variants/looking.js';
+import { variantPieces } from '../desk/variants/variants-work.js';
 import { showVariants } from '../desk/variants/view.js';
-import type { KeptReady } from '../desk/standing/kept-ready.js';
-import { verifyRecords } from '../desk/standing/verify.js';
+import type { Projections } from '../desk/projections/projections.js';
+import { verifyRecords } from '../desk/projections/verify.js';
 import { addReport, endReport, listReports, showReport } from '../desk/reports/orders.js';
-import { handOver, putOff, takeUp } from '../desk/standing/marks.js';
-import type { Ready } from '../desk/kept-ready/ready-text.js';
-import { readWorklist } from '../desk/standing/worklist.js';
-import { readYard } from '../desk/standing/yard.js';
+import { handOver, putOff, takeUp } from '../desk/projections/assignments.js';
+import type { Ready } from '../desk/lists/document-text.js';
+import { readWorklist } from '../desk/projections/worklist.js';
+import { readYard } from '../desk/projections/yard.js';
 import { pauseWatch, resumeWatch } from '../desk/context/pauses.js';
 import { showWatch } from '../desk/watch/view.js';
-import { addHook, endHook, listHooks } from '../desk/telling/hooks.js';
-import { listCases } from '../desk/telling/list.js';
+import { addWebhook, endWebhook, listWebhooks } from '../desk/notifications/webhooks.js';
+import { listAlerts } from '../desk/notifications/alert-list.js';
 import { listMessages, retryMessage, showMessage } from '../desk/outbox/messages.js';
-import { editTelling, listTellings } from '../desk/outbox/recipients.js';
+import { editRecipient, listRecipients } from '../desk/outbox/recipients.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
 import type { Expected } from '../desk/context/versions.js';
@@ -100,7 +100,7 @@ import type { Expected } from '../desk/context/versions.js';
 export interface Asked {
   readonly desk: Desk;
   readonly jobs: JobRunner;
-  readonly kept: KeptReady;
+  readonly kept: Projections;
   /** Who asks; on routes for anyone, an empty person. */
   readonly who: SignedIn;
   readonly reply: FastifyReply;
@@ -249,7 +249,8 @@ export const handlers: Handlers = {
   listRations: ({ desk }) => listRations(desk),
   findSitemaps: async (asked, { params, body }) =>
     started(asked, 'find-sitemaps', await findPieces(params.property, body.note === true)),
-  lookInside: async (asked, { params }) => started(asked, 'look-inside', await lookPieces(params.sitemap)),
+  lookInside: async (asked, { params }) =>
+    started(asked, 'look-inside', await contentsPieces(params.sitemap)),
   listEntries: ({ desk }, { params, query }) => listEntries(desk, params.sitemap, query),
   outlineSitemap: ({ desk }, { params, query }) => outlineSitemap(desk, params.sitemap, query.folder),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
@@ -279,11 +280,11 @@ export const handlers: Handlers = {
   writeSitemap: (asked, { params, body }) =>
     writeNow(asked.desk, actorOf(asked), params.property, body.anyway === true),
   allowVersion: (asked, { params }) => allowVersion(asked.desk, actorOf(asked), params.version),
-  listCarryPlaces: (_, { params }) => listPlaces(params.property),
-  addCarryPlace: (asked, { params, body }) => addPlace(asked.desk, actorOf(asked), params.property, body),
-  editCarryPlace: (asked, { params, body }) => editPlace(asked.desk, actorOf(asked), params.place, body),
+  listCarryPlaces: (_, { params }) => listTargets(params.property),
+  addCarryPlace: (asked, { params, body }) => addTarget(asked.desk, actorOf(asked), params.property, body),
+  editCarryPlace: (asked, { params, body }) => editTarget(asked.desk, actorOf(asked), params.place, body),
   endCarryPlace: async (asked, { params }) => {
-    await endPlace(asked.desk, actorOf(asked), params.place);
+    await endTarget(asked.desk, actorOf(asked), params.place);
     return null;
   },
   judgeRobots: async (asked, { params, body }) =>
@@ -338,7 +339,7 @@ export const handlers: Handlers = {
     return null;
   },
   carry: async (asked, { params, body }) =>
-    started(asked, 'carry', await carryPieces(params.property, asked.who.person.role, body)),
+    started(asked, 'carry', await publishPieces(params.property, asked.who.person.role, body)),
   showHandOut: ({ desk, base }, { params }) => showHandOut(desk, params.property, base),
 
   yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),
@@ -351,9 +352,9 @@ export const handlers: Handlers = {
   showWatch: ({ desk, kept }, { query }) => showWatch(desk, kept, query),
   pauseWatch: (asked, { body }) => pauseWatch(asked.desk, actorOf(asked), body),
   resumeWatch: (asked, { body }) => resumeWatch(asked.desk, actorOf(asked), body),
-  listCases: ({ desk, kept }, { query }) => listCases(desk, kept, query),
-  listTellings: ({ desk, who }) => listTellings(desk, who),
-  editTelling: ({ desk, who }, { params, body }) => editTelling(desk, who, params.person, body),
+  listCases: ({ desk, kept }, { query }) => listAlerts(desk, kept, query),
+  listTellings: ({ desk, who }) => listRecipients(desk, who),
+  editTelling: ({ desk, who }, { params, body }) => editRecipient(desk, who, params.person, body),
   listReports: ({ desk, who }) => listReports(desk, who),
   addReport: ({ desk, who }, { body }) => addReport(desk, who, body),
   showReport: ({ desk, kept, who }, { params }) => showReport(desk, kept, who, params.id),
@@ -361,10 +362,10 @@ export const handlers: Handlers = {
     await endReport(desk, who, params.id);
     return null;
   },
-  listHooks: ({ desk }) => listHooks(desk),
-  addHook: (asked, { body }) => addHook(asked.desk, actorOf(asked), body),
+  listHooks: ({ desk }) => listWebhooks(desk),
+  addHook: (asked, { body }) => addWebhook(asked.desk, actorOf(asked), body),
   endHook: async (asked, { params }) => {
-    await endHook(asked.desk, actorOf(asked), params.id);
+    await endWebhook(asked.desk, actorOf(asked), params.id);
     return null;
   },
   listMessages: ({ desk }, { query }) => listMessages(desk, query),

@@ -1,5 +1,5 @@
 import { existsSync } from 'node:fs';
-import { counted } from '../api/counted.js';
+import { counted } from '../api/plural.js';
 import type { Store } from '../store/store.js';
 import { SettingsFault } from './settings/load.js';
 

@@ -4,16 +4,16 @@ import { JobRunner } from '../desk/jobs/runner.js';
 import { machineClock } from '../net/time/machine-clock.js';
 import { Lease } from '../store/lease.js';
 import { PersonRow } from '../store/models/people.js';
-import { KeptReady } from '../desk/standing/kept-ready.js';
+import { Projections } from '../desk/projections/projections.js';
 import { ClockKeeper } from '../desk/clock/clock-keeper.js';
 import { letGo } from '../desk/history/tidying.js';
-import { watchWork } from '../desk/watch/looking.js';
+import { watchWork } from '../desk/watch/watch-work.js';
 import { requireKeyFile } from './key-file.js';
 import { openLog } from './log.js';
 import { Outages } from '../desk/outages/outages.js';
 import { Watcher } from '../desk/watch/watcher.js';
-import { Sender } from '../desk/telling/sender.js';
-import { Teller } from '../desk/telling/teller.js';
+import { Sender } from '../desk/notifications/sender.js';
+import { Notifier } from '../desk/notifications/notifier.js';
 import { Mailer } from '../net/mail.js';
 import { createApp } from './app.js';
 import { closeDesk, openDesk } from './desk.js';
@@ -70,7 +70,7 @@ export async function serve(
       logger.error({ err: error }, where);
     });
     const replays = new Replays(desk, desk.book.requireVault());
-    const kept = new KeptReady(desk, (error) => {
+    const kept = new Projections(desk, (error) => {
       logger.error({ err: error }, 'where things stand');
     });
     undo.push(() => kept.stop());
@@ -126,7 +126,7 @@ export async function serve(
     const base = (settings.publicUrl ?? url).replace(/\/+$/u, '');
     const ca = settings.net.ca === null ? null : await readFile(settings.net.ca, 'utf8');
     const mailer = settings.mail.host === null ? null : new Mailer(settings.mail, env, ca);
-    const teller = new Teller(
+    const teller = new Notifier(
       desk,
       kept,
       new Sender(desk, mailer, base, (error) => {

@@ -4,7 +4,7 @@ import { hostname } from 'node:os';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Transaction } from 'sequelize';
 import type { Clock } from '../core/time/clock.js';
-import { Explained } from '../core/input/explained.js';
+import { Explained } from '../core/input/explained-error.js';
 import type { Store } from './store.js';
 
 /** How often the holder says that it is alive, and after how long without a word it counts as gone. Milliseconds. */

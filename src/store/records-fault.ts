@@ -1,4 +1,4 @@
-import { Explained } from '../core/input/explained.js';
+import { Explained } from '../core/input/explained-error.js';
 
 /** The records cannot be worked with as they are; for whoever runs the service. */
 export class RecordsFault extends Explained {}

@@ -1,7 +1,7 @@
 import { rmSync } from 'node:fs';
 import { QueryTypes, Sequelize } from 'sequelize';
 
-import { boundIn } from './bound.js';
+import { bind } from './bind.js';
 
 type Value = string | number | null;
 
@@ -48,7 +48,7 @@ export class Shelf {
     sql: string,
     values: Readonly<Record<string, Value | readonly Value[]>> = {},
   ): Promise<Row[]> {
-    const found = this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, bind: boundIn(sql, values) });
+    const found = this.sequelize.query<Row>(sql, { type: QueryTypes.SELECT, bind: bind(sql, values) });
     const over = found.then(
       () => undefined,
       () => undefined,

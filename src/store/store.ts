@@ -6,10 +6,10 @@ import { defineClients } from './models/clients.js';
 import { defineAccounts } from './models/accounts.js';
 import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
-import { defineCarrying } from './models/carrying.js';
+import { defineCarrying } from './models/publishing.js';
 import { defineMaking } from './models/making.js';
-import { defineInsides } from './models/insides.js';
-import { definePageAsks } from './models/page-asks.js';
+import { defineInsides } from './models/contents.js';
+import { definePageAsks } from './models/page-lookups.js';
 import { definePeople } from './models/people.js';
 import { defineReadingSets } from './models/reading-sets.js';
 import { defineSitemaps } from './models/sitemaps.js';
@@ -17,13 +17,13 @@ import { defineVariants } from './models/variants.js';
 import { ground, isInGround, LAST_BEFORE } from './ground/ground.js';
 import { lettersOfProperties } from './migrations/0036-letters-of-properties.js';
 import { foundByIndex } from './migrations/0037-found-by-index.js';
-import { boundIn, type Values } from './bound.js';
+import { bind, type Values } from './bind.js';
 import { Connections } from './connections.js';
-import { requireGoing } from '../during/stopping.js';
-import { markNow } from './marks.js';
+import { requireGoing } from '../cancellation/cancellation.js';
+import { markNow } from './request-mark.js';
 import { asRecordsFault, RecordsFault } from './records-fault.js';
 import { TableColumns } from './table-columns.js';
-import { isUnhurried } from './unhurried.js';
+import { isBulkWrite } from './bulk-writes.js';
 
 /** `user_version` of records whose free pages hold nothing of what was deleted. */
 const WIPED = 1;
@@ -132,7 +132,7 @@ export class Store {
   /** Runs `work` in a transaction of its own; writers wait for one another, so none meets a locked file. */
   async write<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
     const result = await this.writeQuietly(work);
-    this.noteWritten(isUnhurried());
+    this.noteWritten(isBulkWrite());
     return result;
   }
 
@@ -185,14 +185,14 @@ export class Store {
   ): Promise<Row[]> {
     return this.sequelize.query<Row>(sql, {
       type: QueryTypes.SELECT,
-      bind: boundIn(sql, values),
+      bind: bind(sql, values),
       transaction,
     });
   }
 
   /** Carries out a hand-written statement within a transaction. */
   async run(sql: string, values: Values, transaction: Transaction): Promise<void> {
-    await this.sequelize.query(sql, { type: QueryTypes.RAW, bind: boundIn(sql, values), transaction });
+    await this.sequelize.query(sql, { type: QueryTypes.RAW, bind: bind(sql, values), transaction });
   }
 
   /** As `run`. @returns how many rows it changed */

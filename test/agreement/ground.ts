@@ -5,7 +5,7 @@ import {
   type MetaPlacement,
   type Placement,
 } from '../../src/core/badge/placement.js';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import type { KnownToken } from '../../src/core/badge/token/known-token.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
 import { site } from '../../src/rehearsal/scenario.js';
@@ -100,6 +100,6 @@ export function placed(
   token: string,
 ): Placement | null {
   return profile.reaches.includes(reach)
-    ? placementOf(profile, parseTarget(reach, target), method, token)
+    ? placementOf(profile, parseScope(reach, target), method, token)
     : null;
 }

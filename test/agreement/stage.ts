@@ -3,12 +3,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Judgement } from '../../src/core/badge/judge/judge.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
-import { lookAt } from '../../src/desk/engine-book/look.js';
+import { probe } from '../../src/desk/engine-book/probe.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { judgeOwnership, type EngineVerdict } from '../../src/rehearsal/engines/judging.js';
-import type { Grounds } from '../../src/rehearsal/engines/looking.js';
+import type { Grounds } from '../../src/rehearsal/engines/fetching.js';
 import { REHEARSAL_ENGINES, type EngineRules } from '../../src/rehearsal/engines/rules.js';
 import { startNameServer } from '../../src/rehearsal/names/server.js';
 import { newWorld, SERVERS } from '../../src/rehearsal/scenario.js';
@@ -139,7 +139,7 @@ export async function openStage(): Promise<Stage> {
   return {
     rows,
     look: async ({ ground, rules }) => {
-      const looked = await lookAt(net, world, ground.placement, {
+      const looked = await probe(net, world, ground.placement, {
         own: { engine: rules.id, property: 'own' },
         recognise: (words) => Promise.resolve(ground.known.filter(({ value }) => words.includes(value))),
         otherLabels: ['_other-label'],

@@ -1,7 +1,7 @@
 import type { Browser } from 'playwright-core';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { ClientReport } from '../../src/core/report/report.js';
-import { reportHtml, reportMarkdown } from '../../src/core/report/written.js';
+import { reportHtml, reportMarkdown } from '../../src/core/report/report-formats.js';
 import { openBrowser, seriousFaultsOf } from './ground.js';
 
 const DAY = 24 * 3_600_000;

@@ -2,7 +2,7 @@ import { describe, expect, it, test } from 'vitest';
 import { handleFrom } from '../../src/core/address/handle.js';
 import { readHost } from '../../src/core/address/host.js';
 import { readPaste } from '../../src/core/address/paste.js';
-import { covers, hostOf, parseTarget, targetForPeople, targetText } from '../../src/core/address/reach.js';
+import { covers, hostOf, parseScope, scopeForPeople, scopeText } from '../../src/core/address/reach.js';
 import { addressForPeople, addressText, parseAddress } from '../../src/core/address/web-address.js';
 
 /** What a pasted address becomes, what is said of it, and what is left as it was. */
@@ -196,15 +196,15 @@ describe('a host that cannot be a website’s', () => {
 });
 
 describe('targets', () => {
-  const name = parseTarget('name', 'xn--mwenfang-n4a.example');
-  const address = parseTarget('address', 'https://xn--mwenfang-n4a.example/s%C3%A4en/');
+  const name = parseScope('name', 'xn--mwenfang-n4a.example');
+  const address = parseScope('address', 'https://xn--mwenfang-n4a.example/s%C3%A4en/');
   it('have a host, a text for machines and one for people', () => {
     expect([name, address].map(hostOf)).toEqual(['xn--mwenfang-n4a.example', 'xn--mwenfang-n4a.example']);
-    expect([name, address].map(targetText)).toEqual([
+    expect([name, address].map(scopeText)).toEqual([
       'xn--mwenfang-n4a.example',
       'https://xn--mwenfang-n4a.example/s%C3%A4en/',
     ]);
-    expect([name, address].map(targetForPeople)).toEqual([
+    expect([name, address].map(scopeForPeople)).toEqual([
       'möwenfang.example',
       'https://möwenfang.example/säen/',
     ]);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { readPaste } from '../../src/core/address/paste.js';
-import { covers, nameFor, parseTarget } from '../../src/core/address/reach.js';
+import { covers, nameFor, parseScope } from '../../src/core/address/reach.js';
 import { addressForPeople, addressText, parseAddress } from '../../src/core/address/web-address.js';
 
 describe('reading a pasted address', () => {
@@ -93,7 +93,7 @@ describe('reach', () => {
     ['address', 'https://quay.example/', 'https://quay.example:8443/', false],
     ['address', 'https://quay.example/', 'https://www.quay.example/', false],
   ] as const)('%s %s covers %s: %s', (reach, target, url, expected) => {
-    expect(covers(parseTarget(reach, target), url)).toBe(expected);
+    expect(covers(parseScope(reach, target), url)).toBe(expected);
   });
 
   test.each([

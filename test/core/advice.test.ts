@@ -1,14 +1,14 @@
 import { describe, expect, it, test } from 'vitest';
-import { adviseMethods, unknownAccess, type Access, type SiteSeen } from '../../src/core/badge/advice.js';
-import { siteSeen } from '../../src/core/badge/look/site-seen.js';
+import { adviseMethods, unknownAccess, type Access, type SiteTraits } from '../../src/core/badge/advice.js';
+import { siteTraits } from '../../src/core/badge/probe/site-traits.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
 import { hop, page } from '../support/evidence.js';
 import { sundrel, veldrane } from '../support/profiles.js';
 
-const PLAIN: SiteSeen = { generator: null, cached: false, answersAnything: false };
+const PLAIN: SiteTraits = { generator: null, cached: false, answersAnything: false };
 
 describe('which method to have placed', () => {
-  test.each<[string, EngineProfile, 'name' | 'address', Access, SiteSeen | null, string]>([
+  test.each<[string, EngineProfile, 'name' | 'address', Access, SiteTraits | null, string]>([
     ['nobody said anything', veldrane, 'address', {}, null, 'best dns, works file, works meta'],
     ['a name', veldrane, 'name', {}, null, 'best dns, cannot meta, cannot file'],
     ['no zone', veldrane, 'address', { zone: 'no' }, PLAIN, 'best file, works meta, cannot dns'],
@@ -107,6 +107,6 @@ describe('what a look at the front page tells', () => {
     ['an error', page('oops', {}, [hop({ status: 500 })]), made, null],
     ['nothing', page(null, { end: 'failed' }, [hop({ status: null, failure: 'refused' })]), made, null],
   ])('%s', (_, front, madeUp, expected) => {
-    expect(siteSeen(front, madeUp)).toEqual(expected);
+    expect(siteTraits(front, madeUp)).toEqual(expected);
   });
 });

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget, targetText } from '../../src/core/address/reach.js';
+import { parseScope, scopeText } from '../../src/core/address/reach.js';
 import { parseAddress } from '../../src/core/address/web-address.js';
 import type { Badge } from '../../src/core/badge/standing.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
@@ -24,7 +24,7 @@ const USUAL = [role(DOOR, 'front-door'), role(BARE, 'leads'), role(HTTP, 'leads'
 const TWO = [role(DOOR, 'front-door'), role(BARE, 'answers'), role(HTTP, 'dark')];
 const at = (text: string, badge: Badge = 'held'): Covering => ({
   name: `quay@veldrane:${text.includes('/') ? 'address' : 'name'} ${text}`,
-  target: text.includes('/') ? parseTarget('address', text) : parseTarget('name', text),
+  target: text.includes('/') ? parseScope('address', text) : parseScope('name', text),
   badge,
 });
 
@@ -179,7 +179,7 @@ describe('the registration plan', () => {
     ['nothing for a folder by name', nameOnly, [role(folder, 'front-door')], 'yes', [], [], folder],
   ])('%s', (_, profile, variants, zone, enrolments, targets, door = DOOR) => {
     const plan = planFor(profile, { door: parseAddress(door), variants, zone }, enrolments);
-    expect(plan.map(({ target, there }) => (there === null ? '' : 'there: ') + targetText(target))).toEqual(
+    expect(plan.map(({ target, there }) => (there === null ? '' : 'there: ') + scopeText(target))).toEqual(
       targets,
     );
     for (const { why } of plan) expect(why).toMatch(/^[A-Z].*\.$/u);

@@ -8,8 +8,8 @@ import {
   tokenWords,
   type KnownToken,
 } from '../../src/core/badge/token/known-token.js';
-import { markDifference } from '../../src/core/badge/token/marked.js';
-import { surroundings } from '../../src/core/badge/look/surroundings.js';
+import { textDifference } from '../../src/core/badge/token/text-difference.js';
+import { surroundings } from '../../src/core/badge/probe/surroundings.js';
 import { methodsFor, type EngineProfile } from '../../src/core/profile/profile.js';
 import { readPasted } from '../../src/core/badge/token/pasted.js';
 import { brindle, ostrime, sundrel, veldrane } from '../support/profiles.js';
@@ -196,7 +196,7 @@ describe('tokens that are known here', () => {
 
 describe('side by side', () => {
   const shown = (should: string, stands: string) => {
-    const marked = markDifference(should, stands);
+    const marked = textDifference(should, stands);
     const text = (pieces: readonly { text: string; same: boolean }[]) =>
       pieces.map((piece) => (piece.same ? piece.text : `[${piece.text}]`)).join('');
     return [text(marked.should), text(marked.stands)];
@@ -214,7 +214,7 @@ describe('side by side', () => {
   it('loses no letter of either', () => {
     fc.assert(
       fc.property(fc.string({ maxLength: 30 }), fc.string({ maxLength: 30 }), (a, b) => {
-        const marked = markDifference(a, b);
+        const marked = textDifference(a, b);
         expect(marked.should.map(({ text }) => text).join('')).toBe(a);
         expect(marked.stands.map(({ text }) => text).join('')).toBe(b);
       }),

@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
-import { copyAge, mayBeCopy } from '../../src/core/badge/look/copy-age.js';
-import { furtherNames, furtherPages } from '../../src/core/badge/look/elsewhere.js';
+import { parseScope } from '../../src/core/address/reach.js';
+import { copyAge, mayBeCopy } from '../../src/core/badge/probe/copy-age.js';
+import { furtherNames, furtherPages } from '../../src/core/badge/probe/further-probes.js';
 import {
   placementOf,
   type DnsPlacement,
@@ -17,7 +17,7 @@ function placement(method: 'meta', profile: EngineProfile, address: string): Met
 function placement(method: 'file', profile: EngineProfile, address: string): FilePlacement;
 function placement(method: 'dns', profile: EngineProfile, address: string): DnsPlacement;
 function placement(method: Method, profile: EngineProfile, address: string) {
-  const found = placementOf(profile, parseTarget('address', address), method, 'abcdef0123456789');
+  const found = placementOf(profile, parseScope('address', address), method, 'abcdef0123456789');
   if (!found) throw new Error('no placement');
   return found;
 }

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { forecastFrom } from '../../src/core/badge/judge/judge.js';
-import { readPage } from '../../src/core/badge/look/page-tags.js';
+import { readPage } from '../../src/core/badge/probe/page-tags.js';
 import { finding, isOpen, type FindingCode } from '../../src/core/findings/catalogue.js';
 import { excerpt } from '../../src/core/findings/excerpt.js';
 import { fillSentence } from '../../src/core/findings/finding.js';

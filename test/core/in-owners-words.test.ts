@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { inOwnersWords, plainly } from '../../src/core/report/in-owners-words.js';
+import { inOwnersWords, plainly } from '../../src/core/report/owner-words.js';
 
 const ENGINE = { engine: 'Veldrane', reach: 'address', target: 'https://xn--bcher-kva.example/' } as const;
 

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { placementOf } from '../../src/core/badge/placement.js';
 import { issuedFault } from '../../src/core/badge/token/shape.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
@@ -47,7 +47,7 @@ describe('a token that an engine issued', () => {
   test.each(ODD.filter((one) => /[/\\#%\s]|\.\./u.test(one)))(
     'makes no file anywhere else, whoever recorded it: %j',
     (token) => {
-      const target = parseTarget('address', 'https://quay.example/');
+      const target = parseScope('address', 'https://quay.example/');
       expect(placementOf(veldrane, target, 'file', token)).toBeNull();
     },
   );

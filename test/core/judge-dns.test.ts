@@ -1,9 +1,9 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
-import type { DnsEvidence, NearbyKind, ServerSeen } from '../../src/core/badge/look/evidence.js';
+import { parseScope } from '../../src/core/address/reach.js';
+import type { DnsEvidence, NearbyKind, ServerSeen } from '../../src/core/badge/probe/evidence.js';
 import { judge } from '../../src/core/badge/judge/judge.js';
 import type { KnownToken } from '../../src/core/badge/token/known-token.js';
-import { examine } from '../../src/core/badge/look/examine.js';
+import { examine } from '../../src/core/badge/probe/examine.js';
 import { placementOf, type DnsPlacement } from '../../src/core/badge/placement.js';
 import { dns, nameServer } from '../support/evidence.js';
 import { ostrime, veldrane } from '../support/profiles.js';
@@ -13,7 +13,7 @@ const AT = new Date('2026-11-20T08:00:00Z');
 const VALUE = `veldrane-mooring=${TOKEN}`;
 
 function placed(profile = veldrane): DnsPlacement {
-  const found = placementOf(profile, parseTarget('address', 'https://quay.example/'), 'dns', TOKEN);
+  const found = placementOf(profile, parseScope('address', 'https://quay.example/'), 'dns', TOKEN);
   if (found?.method !== 'dns') throw new Error('no record');
   return found;
 }

@@ -1,6 +1,6 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
-import type { PageEvidence, PageSeen } from '../../src/core/badge/look/evidence.js';
+import { parseScope } from '../../src/core/address/reach.js';
+import type { PageEvidence, PageSeen } from '../../src/core/badge/probe/evidence.js';
 import { judge } from '../../src/core/badge/judge/judge.js';
 import { placementOf, type FilePlacement } from '../../src/core/badge/placement.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
@@ -11,7 +11,7 @@ const TOKEN = 'abcdef0123456789abcdef01';
 const AT = new Date('2026-11-20T08:00:00Z');
 
 function placed(profile: EngineProfile, address = 'https://quay.example/'): FilePlacement {
-  const found = placementOf(profile, parseTarget('address', address), 'file', TOKEN);
+  const found = placementOf(profile, parseScope('address', address), 'file', TOKEN);
   if (found?.method !== 'file') throw new Error('no file');
   return found;
 }

@@ -1,9 +1,9 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { judge } from '../../src/core/badge/judge/judge.js';
-import type { Hop, PageEvidence, PageSeen, ReachFailure } from '../../src/core/badge/look/evidence.js';
-import { examine } from '../../src/core/badge/look/examine.js';
-import { placeInText, readPage } from '../../src/core/badge/look/page-tags.js';
+import type { Hop, PageEvidence, PageSeen, ReachFailure } from '../../src/core/badge/probe/evidence.js';
+import { examine } from '../../src/core/badge/probe/examine.js';
+import { placeInText, readPage } from '../../src/core/badge/probe/page-tags.js';
 import { placementOf, type MetaPlacement } from '../../src/core/badge/placement.js';
 import type { KnownToken } from '../../src/core/badge/token/known-token.js';
 import type { EngineProfile } from '../../src/core/profile/profile.js';
@@ -14,7 +14,7 @@ const TOKEN = 'abcdef0123456789abcdef01';
 const AT = new Date('2026-11-20T08:00:00Z');
 
 function placed(profile: EngineProfile = veldrane): MetaPlacement {
-  const found = placementOf(profile, parseTarget('address', 'https://quay.example/'), 'meta', TOKEN);
+  const found = placementOf(profile, parseScope('address', 'https://quay.example/'), 'meta', TOKEN);
   if (found?.method !== 'meta') throw new Error('no tag');
   return found;
 }

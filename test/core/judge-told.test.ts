@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { judge } from '../../src/core/badge/judge/judge.js';
 import type {
   DnsEvidence,
@@ -9,8 +9,8 @@ import type {
   PageEvidence,
   PageSeen,
   ServerSeen,
-} from '../../src/core/badge/look/evidence.js';
-import { examine } from '../../src/core/badge/look/examine.js';
+} from '../../src/core/badge/probe/evidence.js';
+import { examine } from '../../src/core/badge/probe/examine.js';
 import { placementOf, type Placement } from '../../src/core/badge/placement.js';
 import type { KnownToken } from '../../src/core/badge/token/known-token.js';
 import type { PageEncoding } from '../../src/core/html/encoding.js';
@@ -25,7 +25,7 @@ const HOME = 'https://quay.example/';
 type Told = readonly [code: string, says: Readonly<Record<string, unknown>>];
 
 function placed<M extends Method>(method: M, profile: EngineProfile = veldrane, address = HOME) {
-  const found = placementOf(profile, parseTarget('address', address), method, TOKEN);
+  const found = placementOf(profile, parseScope('address', address), method, TOKEN);
   if (found?.method !== method) throw new Error(`${profile.id} takes no ${method}`);
   return found as Extract<Placement, { method: M }>;
 }

@@ -1,8 +1,8 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { judge } from '../../src/core/badge/judge/judge.js';
 import { placementOf, zoneStrings, type Placement } from '../../src/core/badge/placement.js';
-import type { Evidence, ReachFailure } from '../../src/core/badge/look/evidence.js';
+import type { Evidence, ReachFailure } from '../../src/core/badge/probe/evidence.js';
 import { SITEMAP_AT_ENGINE } from '../../src/core/findings/rows/sitemap-at-engine.js';
 import { CATALOGUE } from '../../src/core/findings/catalogue.js';
 import type { EngineProfile, Method } from '../../src/core/profile/profile.js';
@@ -17,7 +17,7 @@ function placement(
   profile: EngineProfile = veldrane,
   address = 'https://quay.example/',
 ): Placement {
-  const found = placementOf(profile, parseTarget('address', address), method, TOKEN);
+  const found = placementOf(profile, parseScope('address', address), method, TOKEN);
   if (!found) throw new Error(`${profile.id} does not take ${method}`);
   return found;
 }
@@ -290,7 +290,7 @@ describe('what to put where', () => {
   });
 
   it('offers only dns for a name', () => {
-    const target = parseTarget('name', 'quay.example');
+    const target = parseScope('name', 'quay.example');
     expect(placementOf(veldrane, target, 'meta', TOKEN)).toBeNull();
     expect(placementOf(veldrane, target, 'dns', TOKEN)?.place).toBe('quay.example');
   });

@@ -1,10 +1,10 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
 import { judge } from '../../src/core/badge/judge/judge.js';
-import { examine } from '../../src/core/badge/look/examine.js';
-import { readHeadTags, readPage } from '../../src/core/badge/look/page-tags.js';
+import { examine } from '../../src/core/badge/probe/examine.js';
+import { readHeadTags, readPage } from '../../src/core/badge/probe/page-tags.js';
 import { placementOf } from '../../src/core/badge/placement.js';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { pageEncoding } from '../../src/core/html/encoding.js';
 import { isPlain } from '../../src/core/html/plain.js';
 import { readHead, readTree } from '../../src/core/html/tree.js';
@@ -129,7 +129,7 @@ describe('what a page is for those who look for a tag', () => {
   const placed = (scripting?: boolean) => {
     const found = placementOf(
       profile(scripting),
-      parseTarget('address', 'https://quay.example/'),
+      parseScope('address', 'https://quay.example/'),
       'meta',
       TOKEN,
     );

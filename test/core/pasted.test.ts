@@ -3,7 +3,7 @@ import { describe, expect, it, test } from 'vitest';
 import { readPasted, readPastedPage, type Pasted } from '../../src/core/badge/token/pasted.js';
 import { placementOf, zoneStrings } from '../../src/core/badge/placement.js';
 import type { Method } from '../../src/core/profile/profile.js';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { brindle, house, ostrime, sundrel, veldrane } from '../support/profiles.js';
 
 const T = 'a1B2c3D4e5F6g7H8i9J0';
@@ -92,7 +92,7 @@ describe('what an engine shows, pasted', () => {
   });
 
   it('reads back whatever we say is to be put, for every engine and method', () => {
-    const target = parseTarget('address', 'https://quay.example/');
+    const target = parseScope('address', 'https://quay.example/');
     const token = {
       house: fc.stringMatching(/^[0-9a-z]{32}$/),
       veldrane: fc.stringMatching(/^[0-9a-f]{24}$/),

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { bestBadge } from '../../src/core/badge/standing.js';
-import { gather, inOrderOfHarm, placeInOrder, type StepAt } from '../../src/core/worklist/gathered.js';
-import { markAt, UNMARKED, type StepMark } from '../../src/core/worklist/mark.js';
+import { gather, inOrderOfHarm, placeInOrder, type StepAt } from '../../src/core/worklist/step-groups.js';
+import { markAt, UNMARKED, type StepAssignment } from '../../src/core/worklist/assignment.js';
 import { progressOf, type EngineProgress } from '../../src/core/worklist/progress.js';
 import { AT_ENGINE, makeStep } from '../../src/core/worklist/step.js';
 
@@ -63,13 +63,16 @@ describe('how far a taking on is', () => {
 });
 
 describe('what people say of a step', () => {
-  const at = (id: string, mark: StepMark, since = day(3)): StepAt => ({
+  const at = (id: string, mark: StepAssignment, since = day(3)): StepAt => ({
     engine: { id, title: id.toUpperCase() },
     enrolment: null,
     step: makeStep({ kind: 'place', template: `Have it placed for ${AT_ENGINE}.`, since }, id),
     mark,
   });
-  const putOff: StepMark = { person: null, putOff: { until: day(20), why: 'on holiday', who: 'Marit' } };
+  const putOff: StepAssignment = {
+    person: null,
+    putOff: { until: day(20), why: 'on holiday', who: 'Marit' },
+  };
 
   it('parts one cause where it was said of one engine alone, and puts what is put off behind all else', () => {
     const worse: StepAt = {

@@ -1,5 +1,5 @@
 import { expect, it, test } from 'vitest';
-import { covers, parseTarget } from '../../src/core/address/reach.js';
+import { covers, parseScope } from '../../src/core/address/reach.js';
 import { targetsOver } from '../../src/core/address/targets-over.js';
 import { dayOf, rationOf } from '../../src/core/profile/ration.js';
 
@@ -32,5 +32,5 @@ it('finds the targets over an address: every name and every folder', () => {
     'https://www.quay.example/shop/tins/',
   ]);
   for (const target of targets)
-    expect(covers(parseTarget(target.includes('/') ? 'address' : 'name', target), url.href)).toBe(true);
+    expect(covers(parseScope(target.includes('/') ? 'address' : 'name', target), url.href)).toBe(true);
 });

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { tellRobots, type RobotsAgent } from '../../src/core/robots/told.js';
+import { explainRobots, type RobotsAgent } from '../../src/core/robots/explanation.js';
 
 const URL_ = 'https://www.quay.example/robots.txt';
 const VELDRANE: RobotsAgent = { title: 'Veldrane', agent: 'veldrane-reader' };
@@ -20,7 +20,7 @@ function told(
   addresses: string[],
   { status = 200 as number | null, sitemaps = [] as string[] } = {},
 ) {
-  return tellRobots(
+  return explainRobots(
     { url: URL_, status, text },
     [VELDRANE, REST],
     addresses.map((path) => `https://www.quay.example${path}`),

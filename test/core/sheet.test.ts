@@ -6,7 +6,7 @@ import { REASON_CODES, reasonFor } from '../../src/core/sheet/reasons.js';
 import { filled, SENTENCES, SHEET_LANGUAGES } from '../../src/core/sheet/sentences.js';
 import { sheetOf, type SheetToken } from '../../src/core/sheet/sheet.js';
 import { asHtml } from '../../src/core/sheet/page.js';
-import { asMarkdown, asText } from '../../src/core/sheet/written.js';
+import { asMarkdown, asText } from '../../src/core/sheet/sheet-formats.js';
 
 const dns = (place: string, value: string, ttl: number | null = null) =>
   ({

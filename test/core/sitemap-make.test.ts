@@ -12,7 +12,14 @@ import { PageWords } from '../../src/core/sitemap/make/page-words.js';
 import { fnv1a } from '../../src/core/text/fnv.js';
 import { isSameSketch, KEPT, piecesOf, sketchOf } from '../../src/core/sitemap/make/sketch.js';
 import type { PageFace } from '../../src/core/sitemap/make/face.js';
-import { normal, shapeOf, sound, Ways, type Shown, type Via } from '../../src/core/sitemap/make/ways.js';
+import {
+  normal,
+  shapeOf,
+  sound,
+  Frontier,
+  type Shown,
+  type Via,
+} from '../../src/core/sitemap/make/frontier.js';
 import {
   escaped,
   indexText,
@@ -225,8 +232,8 @@ describe('a sketch', () => {
 });
 
 describe('the ways of a gathering', () => {
-  const ways = (more: Partial<ConstructorParameters<typeof Ways>[0]> = {}) =>
-    new Ways({
+  const ways = (more: Partial<ConstructorParameters<typeof Frontier>[0]> = {}) =>
+    new Frontier({
       door: DOOR,
       others: new Set(['http://quay.example']),
       reach: { depth: 20, row: 60 },
@@ -279,7 +286,7 @@ describe('the ways of a gathering', () => {
   });
 
   /** Goes along a row of addresses. @returns how many are gone to, and how deep the last is */
-  const along = (own: Ways, has: (at: number) => boolean, most = 400) => {
+  const along = (own: Frontier, has: (at: number) => boolean, most = 400) => {
     let via: Via | null = { by: 'link', depth: 1, from: DOOR, run: 0 };
     let depth = 0;
     for (let at = 1; via && at <= most; at += 1) {
@@ -337,7 +344,7 @@ describe('the ways of a gathering', () => {
   });
 
   describe('parameters that make no difference', () => {
-    const admitted = (own: Ways, path: string) => {
+    const admitted = (own: Frontier, path: string) => {
       const found = own.admit(`${DOOR}${path}`, via());
       return found.kind === 'new' ? found.url.slice(DOOR.length) : found.kind;
     };

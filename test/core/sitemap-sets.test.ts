@@ -5,8 +5,8 @@ import { differenceOf, type KeptSet } from '../../src/core/sitemap/set/differenc
 import { Fingerprint } from '../../src/core/sitemap/set/fingerprint.js';
 import { Hash } from '../../src/core/sitemap/set/hash.js';
 import { Sampler } from '../../src/core/sitemap/set/sampler.js';
-import { Seen } from '../../src/core/sitemap/set/seen.js';
-import { SeenByMany } from '../../src/core/sitemap/set/seen-by-many.js';
+import { HashSet64 } from '../../src/core/sitemap/set/hash-set.js';
+import { SharedHashSet } from '../../src/core/sitemap/set/shared-hash-set.js';
 
 const hash = new Hash();
 const page = (at: number) => `https://quay.example/berths/page-${String(at)}`;
@@ -26,14 +26,14 @@ describe('addresses that were seen', () => {
   it('tells a second one of any address, and takes no two for one', () => {
     fc.assert(
       fc.property(urls, (some) => {
-        const seen = new Seen();
+        const seen = new HashSet64();
         expect(some.map((url) => seen.add(hash.of(url)))).toEqual(some.map(() => false));
         expect(some.map((url) => seen.add(hash.of(url)))).toEqual(some.map(() => true));
         expect(seen.size).toBe(some.length);
       }),
       { numRuns: 30 },
     );
-    const seen = new Seen();
+    const seen = new HashSet64();
     expect(pages(300_000).filter((url) => seen.add(hash.of(url)))).toEqual([]);
     expect(seen.add(hash.of(page(7)))).toBe(true);
     expect(seen.add(hash.of(page(300_001)))).toBe(false);
@@ -43,7 +43,7 @@ describe('addresses that were seen', () => {
 describe('addresses of the many files of an index', () => {
   it('are told apart as in the table of one file, up to as many as there is room for', () => {
     const all = pages(60_000);
-    const seen = new SeenByMany(all.length);
+    const seen = new SharedHashSet(all.length);
     expect(all.filter((url) => seen.add(hash.of(url)))).toEqual([]);
     expect(seen.isFull).toBe(true);
     expect(all.every((url) => seen.add(hash.of(url)))).toBe(true);
@@ -55,13 +55,13 @@ describe('addresses of the many files of an index', () => {
 
   it('have a place at the end of the table too, and none where there is room for nothing', () => {
     const last = Object.assign(new Hash(), { high: 2 ** 32 - 1, low: 7 });
-    const seen = new SeenByMany(3);
+    const seen = new SharedHashSet(3);
     expect([last, { ...last, low: 8 } as Hash, last].map((one) => seen.add(one))).toEqual([
       false,
       false,
       true,
     ]);
-    const none = new SeenByMany(0);
+    const none = new SharedHashSet(0);
     expect([none.add(last), none.add(last), none.size]).toEqual([false, false, 0]);
   });
 });

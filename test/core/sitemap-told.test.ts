@@ -15,7 +15,7 @@ import { readSitemapEntry } from '../../src/core/sitemap/entry.js';
 import { forbiddingOf, namesSitemap } from '../../src/core/sitemap/forbidding.js';
 import { toForget } from '../../src/core/sitemap/keeping.js';
 import { withLeave } from '../../src/core/sitemap/locations.js';
-import { placesToLook, placeToSubmit, type PlaceRead } from '../../src/core/sitemap/places.js';
+import { placesToLook, placeToSubmit, type CandidateRead } from '../../src/core/sitemap/candidates.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import {
   childOf,
@@ -442,7 +442,7 @@ describe('where sitemaps are looked for', () => {
     const many = Array.from({ length: 60 }, (_, at) => `/${String(at)}.xml`);
     expect(placesToLook(door, many, [], [])).toHaveLength(40);
   });
-  const place = (url: string, more: Partial<PlaceRead> = {}): PlaceRead => ({
+  const place = (url: string, more: Partial<CandidateRead> = {}): CandidateRead => ({
     url: `${DOOR}${url}`,
     why: 'usual',
     kind: 'urlset',
@@ -456,7 +456,7 @@ describe('where sitemaps are looked for', () => {
     entries: 2,
     children: [`${DOOR}/a.xml`, `${DOOR}/b.xml`],
   });
-  test.each<[string, PlaceRead[], string | null]>([
+  test.each<[string, CandidateRead[], string | null]>([
     ['nothing', [], null],
     ['one', [place('/a.xml')], '/a.xml'],
     ['what cannot be read', [place('/a.xml', { kind: null })], null],

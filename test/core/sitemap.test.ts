@@ -1,12 +1,12 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { parseAddress } from '../../src/core/address/web-address.js';
 import { readSitemapEntry } from '../../src/core/sitemap/entry.js';
 import { MAX_ADDRESSES, NAMESPACE } from '../../src/core/sitemap/read/limits.js';
 import { SitemapReader } from '../../src/core/sitemap/reader.js';
 import { finding } from '../../src/core/findings/catalogue.js';
 import { worstFirst } from '../../src/core/findings/finding.js';
-import { placesToLook, placeToSubmit, type PlaceRead } from '../../src/core/sitemap/places.js';
+import { placesToLook, placeToSubmit, type CandidateRead } from '../../src/core/sitemap/candidates.js';
 import { NO_EXTENSIONS } from '../../src/core/sitemap/reading.js';
 import { judgeSurroundings, type Surroundings } from '../../src/core/sitemap/surroundings.js';
 import { submissionForm } from '../../src/core/sitemap/submission.js';
@@ -192,7 +192,11 @@ describe('where sitemaps are looked for', () => {
     expect(new Set(places.map(({ url }) => url)).size).toBe(places.length);
     expect(places.map(({ url }) => url)).toContain('https://quay.example/clocks/sitemap.txt');
   });
-  const at = (name: string, kind: PlaceRead['kind'], more: Partial<PlaceRead> = {}): PlaceRead => ({
+  const at = (
+    name: string,
+    kind: CandidateRead['kind'],
+    more: Partial<CandidateRead> = {},
+  ): CandidateRead => ({
     url: `https://quay.example/${name}`,
     why: 'usual',
     kind,
@@ -201,7 +205,7 @@ describe('where sitemaps are looked for', () => {
     findings: [],
     ...more,
   });
-  test.each<[string, PlaceRead[], string | null]>([
+  test.each<[string, CandidateRead[], string | null]>([
     ['nothing', [], null],
     [
       'the index before its children',
@@ -272,23 +276,16 @@ describe('a reading beside what surrounds it', () => {
 });
 
 describe('the form in which it is submitted', () => {
-  const address = parseTarget('address', 'https://quay.example/');
+  const address = parseScope('address', 'https://quay.example/');
   test.each([
     ['a path for an address', veldrane, address, 'held', 'send', '/sitemap.xml'],
-    [
-      'the whole address for a name',
-      veldrane,
-      parseTarget('name', 'quay.example'),
-      'held',
-      'send',
-      URL_OF_IT,
-    ],
+    ['the whole address for a name', veldrane, parseScope('name', 'quay.example'), 'held', 'send', URL_OF_IT],
     ['still sent while slipping', veldrane, address, 'slipping', 'send', '/sitemap.xml'],
     ['not before the badge is held', veldrane, address, 'in-place', 'refused', 'not-held'],
     [
       'not for another variant',
       veldrane,
-      parseTarget('address', 'http://quay.example/'),
+      parseScope('address', 'http://quay.example/'),
       'held',
       'refused',
       'not-covered',

@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
 import { standing, type StandingFacts } from '../../src/core/badge/standing.js';
 import { houseToken } from '../../src/core/badge/token/house-token.js';
-import { decisiveCheck } from '../../src/core/worklist/decisive.js';
+import { decisiveCheck } from '../../src/core/worklist/decisive-check.js';
 import { nextStep } from '../../src/core/worklist/next-step.js';
 import type { StepFacts } from '../../src/core/worklist/step-facts.js';
 import { byHarm } from '../../src/core/worklist/step.js';

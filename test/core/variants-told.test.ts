@@ -1,7 +1,7 @@
 import { describe, expect, it, test } from 'vitest';
-import { parseTarget, targetText } from '../../src/core/address/reach.js';
+import { parseScope, scopeText } from '../../src/core/address/reach.js';
 import { addressText, parseAddress } from '../../src/core/address/web-address.js';
-import type { Hop, PageSeen } from '../../src/core/badge/look/evidence.js';
+import type { Hop, PageSeen } from '../../src/core/badge/probe/evidence.js';
 import type { Badge } from '../../src/core/badge/standing.js';
 import { coverOf, type Covering } from '../../src/core/variants/cover.js';
 import { fingerprint, isSameThing, wordsOf } from '../../src/core/variants/fingerprint.js';
@@ -1195,7 +1195,7 @@ describe('cover, plan and what follows from a move', () => {
   const role = (address: string, is: Role): VariantRole => ({ address, role: is, why: 'usual' });
   const at = (text: string, badge: Badge = 'held', name = text): Covering => ({
     name,
-    target: parseTarget(text.includes('/') ? 'address' : 'name', text),
+    target: parseScope(text.includes('/') ? 'address' : 'name', text),
     badge,
   });
   const TWO = [role(WWW, 'front-door'), role(HTTPS, 'answers'), role(HTTP, 'dark')];
@@ -1317,7 +1317,7 @@ describe('cover, plan and what follows from a move', () => {
       { door: parseAddress(shop), variants: [role(shop, 'front-door'), role(WWW, 'answers')], zone: 'yes' },
       [],
     );
-    expect(wide.map(({ target }) => targetText(target))).toEqual(['quay.example']);
+    expect(wide.map(({ target }) => scopeText(target))).toEqual(['quay.example']);
   });
 
   it('says what a move makes necessary, and by which methods', () => {

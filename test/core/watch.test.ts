@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, test } from 'vitest';
-import { hindranceOf, mayBeOurs, sightOf } from '../../src/core/badge/sight.js';
+import { hindranceOf, mayBeOurs, sightOf } from '../../src/core/badge/visibility.js';
 import { standing } from '../../src/core/badge/standing.js';
 import { CATALOGUE } from '../../src/core/findings/catalogue.js';
 import { DAY, HOUR, MINUTE } from '../../src/core/time/duration.js';

@@ -1,5 +1,5 @@
 import { describe, expect, it, test } from 'vitest';
-import { decisiveCheck, wasTried } from '../../src/core/worklist/decisive.js';
+import { decisiveCheck, wasTried } from '../../src/core/worklist/decisive-check.js';
 import { nextStep } from '../../src/core/worklist/next-step.js';
 import type { StepFacts } from '../../src/core/worklist/step-facts.js';
 import { byHarm, type NextStep } from '../../src/core/worklist/step.js';

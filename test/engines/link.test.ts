@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { placementOf } from '../../src/core/badge/placement.js';
 import type { EnrolRequest, Work } from '../../src/engines/engine.js';
 import { LinkEngine } from '../../src/engines/link/link-engine.js';
@@ -26,7 +26,7 @@ const ENROLLED = {
   target: 'https://quay.example/',
   ownership: { state: 'none' },
 };
-const TARGET = parseTarget('address', 'https://quay.example/');
+const TARGET = parseScope('address', 'https://quay.example/');
 const NOW = new Date('2026-11-20T08:00:00Z');
 
 describe('the engine link, from our side', () => {

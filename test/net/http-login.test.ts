@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it, test } from 'vitest';
-import { authorization, isStale, loginAsked, schemesIn } from '../../src/net/carry/http-login.js';
+import { authorization, isStale, loginAsked, schemesIn } from '../../src/net/targets/http-login.js';
 
 /** The example of RFC 7616 §3.9.1. */
 const REALM = 'http-auth@example.org';

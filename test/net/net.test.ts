@@ -8,9 +8,9 @@ import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { AddressGuard } from '../../src/net/guard.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS, parseEndpoint, reroute, type NetSettings } from '../../src/net/settings.js';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { placementOf } from '../../src/core/badge/placement.js';
-import { lookAt } from '../../src/desk/engine-book/look.js';
+import { probe } from '../../src/desk/engine-book/probe.js';
 import { Asker } from '../../src/net/dns/asker.js';
 import { ask } from '../../src/net/dns/query.js';
 import { startNameServer, type NameServer } from '../../src/rehearsal/names/server.js';
@@ -266,10 +266,10 @@ describe('going out', () => {
     ['/cut', 'reach.cut', 'refuse'],
   ])('%s ends in the finding %s, not in an exception', async (path, code, forecast) => {
     const address = 'http://www.saltmarsh-ferries.example/';
-    const own = placementOf(veldrane, parseTarget('address', address), 'meta', 'ab'.repeat(12));
+    const own = placementOf(veldrane, parseScope('address', address), 'meta', 'ab'.repeat(12));
     if (!own) throw new Error('no placement');
     const placement = { ...own, place: `http://www.saltmarsh-ferries.example${path}` };
-    const { judgement } = await lookAt(net, stageClock, placement);
+    const { judgement } = await probe(net, stageClock, placement);
     expect([judgement.findings[0]?.code, judgement.forecast]).toEqual([code, forecast]);
   });
 

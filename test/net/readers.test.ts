@@ -1,5 +1,5 @@
 import { afterAll, describe, expect, it } from 'vitest';
-import type { Body } from '../../src/core/badge/look/evidence.js';
+import type { Body } from '../../src/core/badge/probe/evidence.js';
 import { packAll, unpackChunk } from '../../src/readers/address-chunks.js';
 import { readPage } from '../../src/readers/pages.js';
 import { closeReaders, read, readAway } from '../../src/readers/readers.js';

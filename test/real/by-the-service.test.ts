@@ -12,7 +12,7 @@ import { tmpdir, userInfo } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest';
 import { parse } from 'yaml';
-import type { NewCarryPlace } from '../../src/api/carrying/document.js';
+import type { NewTarget } from '../../src/api/publishing/document.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { SERVERS, SITE_ADDRESS } from '../../src/rehearsal/scenario.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
@@ -158,7 +158,7 @@ describe('through the service, to real servers', () => {
   const acts = (result: Awaited<ReturnType<typeof carry>>) =>
     result?.carrying?.steps.map(({ act, done }) => `${act}${done ? ' done' : ''}`) ?? [];
 
-  const fileServer = (way: 'sftp' | 'ftps' | 'webdav'): NewCarryPlace => ({
+  const fileServer = (way: 'sftp' | 'ftps' | 'webdav'): NewTarget => ({
     way,
     host: HOST,
     port: ports[way],

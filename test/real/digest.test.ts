@@ -13,7 +13,7 @@ import { join } from 'node:path';
 import { connect, type TLSSocket } from 'node:tls';
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { openWebDav } from '../../src/net/carry/webdav.js';
+import { openWebDav } from '../../src/net/targets/webdav.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { removed } from '../support/removed.js';

@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { simpleParser, type ParsedMail } from 'mailparser';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { messageAtOnce } from '../../src/core/telling/message.js';
+import { alertMessage } from '../../src/core/alerts/message.js';
 import { Mailer, type MailSettings } from '../../src/net/mail.js';
 import { Authority } from '../../src/rehearsal/authority.js';
 import { removed } from '../support/removed.js';
@@ -86,7 +86,7 @@ describe('a real mail server', () => {
       { MAIL_PASSWORD: password },
       ca,
     );
-  const message = messageAtOnce(
+  const message = alertMessage(
     [
       {
         ...{ id: '1', kind: 'slipping', property: 'ferries', client: 'saltmarsh' },

@@ -12,12 +12,12 @@ import { connect, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { updateZone, type TsigKey } from '../../src/net/carry/dns-update.js';
-import { openFtps } from '../../src/net/carry/ftps.js';
-import { secure } from '../../src/net/carry/secured.js';
-import { openSftp } from '../../src/net/carry/sftp.js';
-import type { FileWay } from '../../src/net/carry/way.js';
-import { openWebDav } from '../../src/net/carry/webdav.js';
+import { updateZone, type TsigKey } from '../../src/net/targets/dns-update.js';
+import { openFtps } from '../../src/net/targets/ftps.js';
+import { secure } from '../../src/net/targets/secured.js';
+import { openSftp } from '../../src/net/targets/sftp.js';
+import type { FileTarget } from '../../src/net/targets/file-target.js';
+import { openWebDav } from '../../src/net/targets/webdav.js';
 import { ask } from '../../src/net/dns/query.js';
 import { txtRecords } from '../../src/net/dns/records.js';
 import { machineClock } from '../../src/net/time/machine-clock.js';
@@ -77,7 +77,7 @@ const secured = (socket: Socket) => secure(socket, HOST, null, null);
 
 /** Servers of files by their names: how each is started, and how a web root at it is opened. */
 const OPENED: Readonly<
-  Record<'pure-ftpd' | 'vsftpd' | 'lighttpd' | 'dropbear', (at: Grounds) => Promise<FileWay>>
+  Record<'pure-ftpd' | 'vsftpd' | 'lighttpd' | 'dropbear', (at: Grounds) => Promise<FileTarget>>
 > = {
   'pure-ftpd': async (at) => {
     servePureFtpd(programs, at.home, at.port, at.root);

@@ -3,9 +3,9 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { placementOf, zoneStrings, type DnsPlacement } from '../../src/core/badge/placement.js';
-import { lookAt } from '../../src/desk/engine-book/look.js';
+import { probe } from '../../src/desk/engine-book/probe.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { ostrime, veldrane } from '../support/profiles.js';
@@ -30,8 +30,7 @@ describe('a record at real name servers', () => {
   const primary = join(folder, 'primary');
 
   const record = (profile = veldrane, name = ZONE): DnsPlacement => {
-    const target =
-      profile === ostrime ? parseTarget('address', `https://${name}/`) : parseTarget('name', name);
+    const target = profile === ostrime ? parseScope('address', `https://${name}/`) : parseScope('name', name);
     const found = placementOf(profile, target, 'dns', TOKEN);
     if (found?.method !== 'dns') throw new Error('no placement');
     return found;
@@ -57,7 +56,7 @@ describe('a record at real name servers', () => {
     execFileSync(program('unbound-control'), ['-c', join(folder, 'unbound.conf'), 'flush_zone', ZONE]);
   };
   const look = (placement = record(), at = STAGE_TIME) =>
-    lookAt(net, { now: () => at }, placement, { otherLabels: ['_yardbadge-proof'] });
+    probe(net, { now: () => at }, placement, { otherLabels: ['_yardbadge-proof'] });
   const codes = async (placement = record()) =>
     (await look(placement)).judgement.findings.map(({ code }) => code);
   const txt = (name: string, value: string) => `${name} TXT ${zoneStrings(value)}`;

@@ -3,9 +3,9 @@ import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
-import { parseTarget } from '../../src/core/address/reach.js';
+import { parseScope } from '../../src/core/address/reach.js';
 import { placementOf, type FilePlacement, type MetaPlacement } from '../../src/core/badge/placement.js';
-import { lookAt } from '../../src/desk/engine-book/look.js';
+import { probe } from '../../src/desk/engine-book/probe.js';
 import { Net } from '../../src/net/net.js';
 import { DEFAULT_BOUNDS } from '../../src/net/settings.js';
 import { Authority } from '../../src/rehearsal/authority.js';
@@ -26,12 +26,12 @@ describe('a page at a real web server', () => {
   let names: NameServer;
 
   const meta = (host: string): MetaPlacement => {
-    const found = placementOf(veldrane, parseTarget('address', `https://${host}/`), 'meta', TOKEN);
+    const found = placementOf(veldrane, parseScope('address', `https://${host}/`), 'meta', TOKEN);
     if (found?.method !== 'meta') throw new Error('no placement');
     return found;
   };
   const file = (host: string, profile = veldrane): FilePlacement => {
-    const found = placementOf(profile, parseTarget('address', `https://${host}/`), 'file', TOKEN);
+    const found = placementOf(profile, parseScope('address', `https://${host}/`), 'file', TOKEN);
     if (found?.method !== 'file') throw new Error('no placement');
     return found;
   };
@@ -41,7 +41,7 @@ describe('a page at a real web server', () => {
     writeFileSync(join(folder, path), text);
     execFileSync('chmod', ['-R', 'a+rX', folder]);
   };
-  const look = (placement: MetaPlacement | FilePlacement) => lookAt(net, stageClock, placement);
+  const look = (placement: MetaPlacement | FilePlacement) => probe(net, stageClock, placement);
   const codes = async (placement: MetaPlacement | FilePlacement) =>
     (await look(placement)).judgement.findings.map(({ code }) => code);
 

@@ -6,7 +6,7 @@ import type { Desk } from '../../src/desk/context/desk.js';
 import { finding } from '../../src/core/findings/catalogue.js';
 import { JobItemRow, JobRow } from '../../src/store/models/jobs.js';
 import { CheckRow, EnrolmentRow, TokenRow } from '../../src/store/models/enrolments.js';
-import { boundIn, type Values } from '../../src/store/bound.js';
+import { bind, type Values } from '../../src/store/bind.js';
 import type { Store } from '../../src/store/store.js';
 import type { Client } from '../../src/client/client.js';
 import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage.js';
@@ -175,7 +175,7 @@ describe('history that can grow for years', () => {
       write: (work: Parameters<Store['write']>[0]) =>
         sequelize.transaction((transaction) => work(transaction)),
       change: async (sql: string, values: Values, transaction: never) => {
-        await sequelize.query(sql, { bind: boundIn(sql, values), transaction });
+        await sequelize.query(sql, { bind: bind(sql, values), transaction });
         const [result] = await sequelize.query('SELECT changes() AS count', { transaction });
         return (result as { count: number }[])[0]?.count ?? 0;
       },

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest';
 import type Joi from 'joi';
 import { schemas } from '../../src/api/requests.js';
-import { faultInWords } from '../../src/core/input/in-words.js';
+import { faultInWords } from '../../src/core/input/input-faults.js';
 
 /** Words of the validator, and of nobody else. */
 const RAW =

@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { afterAll, beforeAll, describe, expect, it, test } from 'vitest';
 import { PathSessions } from '../../src/core/sitemap/make/path-sessions.js';
-import { restFor } from '../../src/core/sitemap/make/rest.js';
+import { retryDelay } from '../../src/core/sitemap/make/retry-delay.js';
 import { HOUR } from '../../src/core/time/duration.js';
 import { openStage, takeOnFerries, type Stage } from '../support/stage.js';
 import { until } from '../support/until.js';
@@ -22,7 +22,7 @@ test.each([
   ['no word of it, again', 429, {}, 5, 32_000],
   ['too often', 429, { 'retry-after': '5' }, 6, null],
 ] as const)('%s', (_, status, headers, tries, ms) => {
-  expect(restFor({ status, headers }, tries, NOW)).toBe(ms);
+  expect(retryDelay({ status, headers }, tries, NOW)).toBe(ms);
 });
 
 describe('a part of the path that is another for each visit', () => {

@@ -5,13 +5,13 @@ import { join } from 'node:path';
 import { setTimeout as sleep } from 'node:timers/promises';
 import Joi from 'joi';
 import { afterEach, beforeEach, describe, expect, it, test, vi } from 'vitest';
-import type { Hop } from '../../src/core/badge/look/evidence.js';
+import type { Hop } from '../../src/core/badge/probe/evidence.js';
 import { OneAtATime } from '../../src/desk/context/one-at-a-time.js';
-import { isStopped, stoppable } from '../../src/during/stopping.js';
+import { isStopped, stoppable } from '../../src/cancellation/cancellation.js';
 import { Politeness } from '../../src/net/http/politeness.js';
 import { hop } from '../support/evidence.js';
 import { JobRunner } from '../../src/desk/jobs/runner.js';
-import { Turns, type Taken } from '../../src/desk/jobs/turns.js';
+import { Queue, type Taken } from '../../src/desk/jobs/queue.js';
 import { viewJob, viewProgress } from '../../src/desk/jobs/view.js';
 import { anyWork, type AnyWork } from '../../src/desk/jobs/work.js';
 import type { Desk } from '../../src/desk/context/desk.js';
@@ -60,14 +60,14 @@ describe('work that waits for its turn', () => {
 });
 
 describe('whose turn it is', () => {
-  const all = (turns: Turns) => {
+  const all = (turns: Queue) => {
     const taken: Taken[] = [];
     for (let next = turns.take(); next; next = turns.take()) taken.push(next);
     return taken;
   };
   const ids = (taken: readonly Taken[]) => taken.map((one) => one.piece.id);
   const given = (
-    turns: Turns,
+    turns: Queue,
     id: string,
     personId: string,
     pieces: ReturnType<typeof named>,
@@ -78,7 +78,7 @@ describe('whose turn it is', () => {
   };
 
   it('no lane takes the places of another', () => {
-    const turns = new Turns();
+    const turns = new Queue();
     given(turns, 'sweep', 'ann', named(40, 's'));
     given(turns, 'read', 'ann', named(40, 'r'), 'long');
     expect(all(turns)).toHaveLength(10);
@@ -92,7 +92,7 @@ describe('whose turn it is', () => {
     [false, 1, 4],
     [true, 1, 1],
   ])('bulk work gives way: processor full %s, waited for by %i people, %i at once', (full, waiting, most) => {
-    const turns = new Turns(() => full);
+    const turns = new Queue(() => full);
     given(turns, 'one', 'ben', named(waiting, 'c'), 'person');
     expect(all(turns)).toHaveLength(waiting);
     given(turns, 'sweep', 'ann', named(40, 's'));
@@ -100,7 +100,7 @@ describe('whose turn it is', () => {
   });
 
   it('people take turns, however much one of them has', () => {
-    const turns = new Turns();
+    const turns = new Queue();
     given(turns, 'a1', 'ann', named(40, 'a'));
     given(turns, 'a2', 'ann', named(40, 'x'));
     const first = all(turns);
@@ -116,14 +116,14 @@ describe('whose turn it is', () => {
   });
 
   it('few go to one host or engine at once, and those behind are not held up', () => {
-    const turns = new Turns();
+    const turns = new Queue();
     given(turns, 'sweep', 'ann', [...named(30, 'quay', 'quay.example'), piece('tide', 'tide.example')]);
     const taken = all(turns);
     expect(ids(taken)).toEqual(['quay0', 'quay1', 'tide']);
     const [first] = taken;
     if (first) turns.end(first);
     expect(ids(all(turns))).toEqual(['quay2']);
-    const engines = new Turns();
+    const engines = new Queue();
     given(
       engines,
       'claims',
@@ -134,7 +134,7 @@ describe('whose turn it is', () => {
   });
 
   it('one that is stopped has no turn, and none twice', () => {
-    const turns = new Turns();
+    const turns = new Queue();
     given(turns, 'sweep', 'ann', named(3, 's'));
     expect(all(turns)).toHaveLength(3);
     turns.refill('sweep', named(3, 's'));

@@ -4,16 +4,16 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Desk } from '../../src/desk/context/desk.js';
-import { KeptReady } from '../../src/desk/standing/kept-ready.js';
+import { Projections } from '../../src/desk/projections/projections.js';
 import { ClientRow, PropertyRow } from '../../src/store/models/clients.js';
 import { Store } from '../../src/store/store.js';
-import { unhurried } from '../../src/store/unhurried.js';
+import { bulkWrite } from '../../src/store/bulk-writes.js';
 import { STAGE_TIME } from '../support/time.js';
 
 describe('what many pieces of work write', () => {
   let folder: string;
   let store: Store;
-  let kept: KeptReady;
+  let kept: Projections;
   const at = STAGE_TIME.toISOString();
   beforeEach(async () => {
     folder = mkdtempSync(join(tmpdir(), 'yardbadge-late-'));
@@ -21,7 +21,7 @@ describe('what many pieces of work write', () => {
     const book = { profiles: new Map(), borrowed: new Map(), all: () => new Map(), edition: 1 };
     const watch = { on: false, placement: 'P1D', variants: 'P1D', sitemap: 'P1D' };
     const desk = { store, book, watch, clock: { now: () => STAGE_TIME }, events: new EventEmitter() };
-    kept = new KeptReady(desk as unknown as Desk, (error) => {
+    kept = new Projections(desk as unknown as Desk, (error) => {
       throw error;
     });
     // Nothing is brought up to date by itself while the test is at it.
@@ -65,7 +65,7 @@ describe('what many pieces of work write', () => {
   it('is shown a second later at the latest', async () => {
     await takeOn('attic');
     expect(await shown()).toEqual(['attic']);
-    await unhurried(() => takeOn('berth'));
+    await bulkWrite(() => takeOn('berth'));
     expect(await shown()).toEqual(['attic']);
     vi.advanceTimersByTime(1_000);
     expect(await shown()).toEqual(['attic', 'berth']);
@@ -73,14 +73,14 @@ describe('what many pieces of work write', () => {
   it('is shown at once together with what somebody else wrote', async () => {
     await takeOn('attic');
     expect(await shown()).toEqual(['attic']);
-    await unhurried(() => takeOn('berth'));
+    await bulkWrite(() => takeOn('berth'));
     await takeOn('cellar');
     expect(await shown()).toEqual(['attic', 'berth', 'cellar']);
   });
   it('is shown at once when the work is over', async () => {
     await takeOn('attic');
     expect(await shown()).toEqual(['attic']);
-    await unhurried(() => takeOn('berth'));
+    await bulkWrite(() => takeOn('berth'));
     store.hurry();
     expect(await shown()).toEqual(['attic', 'berth']);
   });

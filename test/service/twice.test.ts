@@ -2,7 +2,7 @@ import { request } from 'node:http';
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest';
 import { JobItemRow, JobRow } from '../../src/store/models/jobs.js';
 import { ClaimRow, OwnershipRow } from '../../src/store/models/enrolments.js';
-import { PageAskRow } from '../../src/store/models/page-asks.js';
+import { PageAskRow } from '../../src/store/models/page-lookups.js';
 import { ReplayRow } from '../../src/store/models/people.js';
 import { serve } from '../../src/service/serve.js';
 import { loadSettings } from '../../src/service/settings/load.js';

@@ -4,7 +4,7 @@ import type {
   PageEvidence,
   ServerSeen,
   TxtRecord,
-} from '../../src/core/badge/look/evidence.js';
+} from '../../src/core/badge/probe/evidence.js';
 
 /** One hop that went well, with what a case says otherwise. */
 export function hop(more: Partial<Hop> = {}): Hop {

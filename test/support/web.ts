@@ -1,5 +1,5 @@
 import { addressText, parseAddress } from '../../src/core/address/web-address.js';
-import type { Hop, PageSeen, ReachFailure } from '../../src/core/badge/look/evidence.js';
+import type { Hop, PageSeen, ReachFailure } from '../../src/core/badge/probe/evidence.js';
 import { followVariant, type Looked, type VariantSeen } from '../../src/core/variants/follow.js';
 import { frontDoorOf } from '../../src/core/variants/front-door.js';
 import { judgeVariants, type Observation, type VariantsJudged } from '../../src/core/variants/judge.js';

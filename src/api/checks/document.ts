@@ -1,4 +1,4 @@
-import type { ServerRole } from '../../core/badge/look/evidence.js';
+import type { ServerRole } from '../../core/badge/probe/evidence.js';
 import type { Forecast, Grade, Method } from '../parts/document.js';
 
 export interface Finding {

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { FORECASTS } from '../../core/badge/judge/judge.js';
-import { SERVER_ROLES } from '../../core/badge/look/evidence.js';
+import { SERVER_ROLES } from '../../core/badge/probe/evidence.js';
 import { GRADES } from '../../core/findings/finding.js';
 import {
   count,

@@ -1,9 +1,9 @@
 import type { ItemState, JobState } from '../../core/record/states.js';
-import type { Carrying } from '../carrying/document.js';
+import type { Publication } from '../publishing/document.js';
 import type { Check } from '../checks/document.js';
 import type { Claim } from '../claims/document.js';
 import type { Met } from '../enrolments/document.js';
-import type { PageAnswer } from '../single-pages/document.js';
+import type { PageAnswer } from '../page-lookups/document.js';
 import type { RobotsShown } from '../robots/document.js';
 import type { FoundSitemap } from '../sitemaps/document.js';
 
@@ -37,7 +37,7 @@ export interface JobResult {
   /** The sitemaps that were found, when they were looked for. */
   found?: FoundSitemap[];
   /** What was carried to a place, or would be. */
-  carrying?: Carrying;
+  carrying?: Publication;
   /** What a robots.txt says. */
   robots?: RobotsShown;
   /** What was met at the engine, when enrolments were looked for there. */

@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import { ITEM_STATES, JOB_STATES } from '../../core/record/states.js';
-import { carrying } from '../carrying/schema.js';
+import { carrying } from '../publishing/schema.js';
 import { check } from '../checks/schema.js';
 import { claim } from '../claims/schema.js';
 import { met } from '../enrolments/schema.js';
 import { count, flag, id, list, maybe, maybeTime, oneOf, time } from '../parts/schema.js';
-import { pageAnswer } from '../single-pages/schema.js';
+import { pageAnswer } from '../page-lookups/schema.js';
 import { robotsShown } from '../robots/schema.js';
 import { foundSitemap } from '../sitemaps/schema.js';
 import type { Job, JobResult } from './document.js';

@@ -1,6 +1,6 @@
 import type { Frequency, PageKind, Recipe } from '../../core/sitemap/make/recipe.js';
 import type { Choice } from '../../core/sitemap/make/choose.js';
-import type { FoundBy, LeftOut } from '../../core/sitemap/make/ways.js';
+import type { FoundBy, LeftOut } from '../../core/sitemap/make/frontier.js';
 import type { Finding } from '../checks/document.js';
 import type { Named } from '../parts/document.js';
 

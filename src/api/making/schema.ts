@@ -11,7 +11,7 @@ import {
   type Selection,
   type Weighing,
 } from '../../core/sitemap/make/recipe.js';
-import { FOUND_BY, LEFT_OUT } from '../../core/sitemap/make/ways.js';
+import { FOUND_BY, LEFT_OUT } from '../../core/sitemap/make/frontier.js';
 import { finding } from '../checks/schema.js';
 import {
   count,

@@ -1,4 +1,4 @@
-import { counted } from '../counted.js';
+import { counted } from '../plural.js';
 import type { Gathering } from './document.js';
 
 export { KIND_SAYS, LEFT_OUT_SAYS } from '../../core/sitemap/make/words.js';

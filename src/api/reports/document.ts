@@ -1,4 +1,4 @@
-import type { ReportRhythm } from '../../core/telling/digest-time.js';
+import type { ReportRhythm } from '../../core/alerts/digest-time.js';
 
 /** A report that is sent by itself. */
 export interface ReportOrder {

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { REPORT_RHYTHMS } from '../../core/telling/digest-time.js';
+import { REPORT_RHYTHMS } from '../../core/alerts/digest-time.js';
 import { clockText, items, mailText, oneOf, refParams, refText, zoneText } from '../parts/schema.js';
 import type { BodyOf, RouteSchemas } from '../route-schemas.js';
 import type { reportsRoutes } from './routes.js';

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { REPORT_RHYTHMS } from '../../core/telling/digest-time.js';
+import { REPORT_RHYTHMS } from '../../core/alerts/digest-time.js';
 import { id, maybe, oneOf, text, time } from '../parts/schema.js';
 import type { ReportOrder, ReportShown } from './document.js';
 

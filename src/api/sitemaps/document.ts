@@ -1,7 +1,7 @@
 import type { SitemapFormat } from '../../core/profile/profile.js';
 import type { TooManyWhy } from '../../core/sitemap/at-engine.js';
 import type { CountState } from '../../core/sitemap/comparison.js';
-import type { PlaceWhy } from '../../core/sitemap/places.js';
+import type { CandidateWhy } from '../../core/sitemap/candidates.js';
 import type { Finding } from '../checks/document.js';
 import type { EngineRef, Named } from '../parts/document.js';
 import type { SitemapState } from './document.js';
@@ -44,7 +44,7 @@ export interface Submission {
 export interface FoundSitemap {
   url: string;
   /** Named by the robots.txt, under a usual name, linked as a feed, or noted before. */
-  why: PlaceWhy;
+  why: CandidateWhy;
   kind: Reading['kind'];
   entries: number;
   /** The first thing that is wrong with it. */

@@ -2,7 +2,7 @@ import Joi from 'joi';
 import { SITEMAP_FORMATS } from '../../core/profile/profile.js';
 import { TOO_MANY_WHYS } from '../../core/sitemap/at-engine.js';
 import { COUNT_STATES } from '../../core/sitemap/comparison.js';
-import { PLACE_WHYS } from '../../core/sitemap/places.js';
+import { CANDIDATE_WHYS } from '../../core/sitemap/candidates.js';
 import { SITEMAP_STATES } from '../../core/sitemap/reading.js';
 import { finding } from '../checks/schema.js';
 import {
@@ -38,7 +38,7 @@ const sitemapKind = oneOf(SITEMAP_FORMATS).allow(null).required();
 
 export const foundSitemap = Joi.object<FoundSitemap, true>({
   url: id,
-  why: oneOf(PLACE_WHYS).required(),
+  why: oneOf(CANDIDATE_WHYS).required(),
   kind: sitemapKind,
   entries: count,
   says: maybe,

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { PUT_OFF } from '../../core/worklist/mark.js';
+import { PUT_OFF } from '../../core/worklist/assignment.js';
 import { ACTS, STEP_KINDS } from '../../core/worklist/kinds.js';
 import { dayText, badge, narrow, oneOf, pageQuery, refText } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';

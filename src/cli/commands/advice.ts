@@ -1,7 +1,7 @@
 import { Option, type Command } from 'commander';
 import type { Advice, Method } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
-import { METHODS } from './chosen.js';
+import { METHODS } from './enrolment-options.js';
 import { paint, plain, say } from '../print/text.js';
 
 const MARKS: Readonly<Record<Advice['methods'][number]['rank'], string>> = {

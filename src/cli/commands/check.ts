@@ -6,7 +6,7 @@ import { printCheck, printSpare } from '../print/check.js';
 import { printEvidence } from '../print/evidence.js';
 import { sayNext } from '../print/next.js';
 import { paint, plain, say } from '../print/text.js';
-import { enrolmentsOf, method, which, type Options } from './chosen.js';
+import { enrolmentsOf, method, which, type Options } from './enrolment-options.js';
 
 /** Each check as a block; methods that nobody needs or chose in a line, unless everything is to be explained. */
 function printChecks(

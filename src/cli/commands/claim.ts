@@ -1,12 +1,12 @@
 import type { Command } from 'commander';
 import type { Job } from '../../api/documents.js';
-import { agrees } from '../agree.js';
+import { agrees } from '../confirm.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { printCheck } from '../print/check.js';
 import { sayNext } from '../print/next.js';
 import { paint, plain, say } from '../print/text.js';
-import { method, type Options } from './chosen.js';
+import { method, type Options } from './enrolment-options.js';
 
 function printClaims({ items }: Job): void {
   if (items.length === 0) say(paint.dim('Nothing is ready to be claimed. “next” shows what to do first.'));

@@ -1,15 +1,15 @@
 import { Option, type Command } from 'commander';
 import { countriesTyped } from '../../api/countries-typed.js';
 import type { Client } from '../../api/documents.js';
-import { agrees, unlessUnwanted } from '../agree.js';
+import { agrees, unlessUnwanted } from '../confirm.js';
 import { finish, openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
-import { sayShown } from '../print/rest.js';
+import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
-import { plainHandle } from '../../api/written.js';
+import { plainHandle } from '../../api/formats.js';
 
 function audienceWords({ audience }: Pick<Client, 'audience'>): string {
   return audience.join(' ') || 'everyone';

@@ -4,7 +4,7 @@ import type { Account, Engine, Fit } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
-import { sayShown } from '../print/rest.js';
+import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import type { Command } from 'commander';
 import type { Handover, HandoverEnrolment } from '../../api/documents.js';
-import { agrees, unlessUnwanted } from '../agree.js';
+import { agrees, unlessUnwanted } from '../confirm.js';
 import { finish, openContext, output, type Context } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';

@@ -2,7 +2,7 @@ import type { Command } from 'commander';
 import type { Badge, PropertyHistory } from '../../api/documents.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
-import { badge, mark } from '../print/marks.js';
+import { badge, mark } from '../print/badge-mark.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 

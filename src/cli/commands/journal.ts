@@ -5,10 +5,10 @@ import { openContext, output, type Context } from '../context.js';
 import { timeGiven } from '../time-given.js';
 import { linesGiven } from '../lines-given.js';
 import { progressWords } from '../../api/progress-words.js';
-import { badge } from '../print/marks.js';
+import { badge } from '../print/badge-mark.js';
 import { isNarrowed, listing, narrowedTo, queryOf, type ListOptions } from './listing.js';
 import { sayNext } from '../print/next.js';
-import { inWords, sayShown } from '../print/rest.js';
+import { inWords, sayShown } from '../print/list-footer.js';
 import { table, type Cell } from '../print/table.js';
 import { paint, plain, say, sayJsonLine, when } from '../print/text.js';
 

@@ -1,7 +1,7 @@
 import type { Command } from 'commander';
 import { openContext, output } from '../context.js';
 import { paint, plain, say, when } from '../print/text.js';
-import { sayShown } from '../print/rest.js';
+import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 
 /** `key list|end`: what one is signed in with, and the end of it. */

@@ -1,10 +1,10 @@
 import type { Command } from 'commander';
 import type { Marked, StepsMeant, WorkEntry } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { sayNext } from '../print/next.js';
-import { inWords, sayShown } from '../print/rest.js';
+import { inWords, sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
 import { timeGiven } from '../time-given.js';

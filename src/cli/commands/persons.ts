@@ -8,7 +8,7 @@ import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { plain, say } from '../print/text.js';
 import { sayNext } from '../print/next.js';
-import { sayShown } from '../print/rest.js';
+import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { forgetSignIn, keepSignIn, readSignIn, type SignInHere } from '../sign-in.js';
 

@@ -2,12 +2,12 @@ import type { Command } from 'commander';
 import type { Access, Property } from '../../api/documents.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { ApiProblem } from '../../client/client.js';
-import { askedEach, isSaid, unlessUnwanted } from '../agree.js';
+import { askedEach, isSaid, unlessUnwanted } from '../confirm.js';
 import { EXIT, Usage } from '../exit.js';
 import { factsGiven } from '../facts-given.js';
 import { progressWords } from '../../api/progress-words.js';
 import { sayNext } from '../print/next.js';
-import { sayShown } from '../print/rest.js';
+import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { plain, say, sayAside, when } from '../print/text.js';
 

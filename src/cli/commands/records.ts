@@ -1,5 +1,5 @@
 import type { Command } from 'commander';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { openContext, output } from '../context.js';
 import { EXIT } from '../exit.js';
 import { table } from '../print/table.js';

@@ -1,7 +1,7 @@
 import { writeFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import type { ReportAsked } from '../../api/documents.js';
-import { isSaid, unlessUnwanted } from '../agree.js';
+import { isSaid, unlessUnwanted } from '../confirm.js';
 import { openContext, output, type Context } from '../context.js';
 import { Usage } from '../exit.js';
 import { table } from '../print/table.js';

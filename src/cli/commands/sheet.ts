@@ -2,7 +2,7 @@ import { writeFileSync } from 'node:fs';
 import { Option, type Command } from 'commander';
 import type { PlacementSheet } from '../../api/documents.js';
 import { openContext } from '../context.js';
-import { hasPlaces } from '../has-places.js';
+import { hasTargets } from '../has-targets.js';
 import { Usage } from '../exit.js';
 import { plain, sayAside, sayBlock, sayJson } from '../print/text.js';
 
@@ -62,7 +62,7 @@ export function sheetCommand(program: Command): void {
         options.json !== true &&
         property !== undefined &&
         sheet.open > 0 &&
-        (await hasPlaces(context, property))
+        (await hasTargets(context, property))
       )
         sayAside(
           `Places of it are on record: “carry ${plain(property)} --plan” says what can be put there from here.`,

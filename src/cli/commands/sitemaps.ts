@@ -1,14 +1,14 @@
 import type { Command } from 'commander';
 import type { NewSitemap, Sitemap, Submission } from '../../api/documents.js';
 import type { InputOf } from '../../api/routes.js';
-import { agrees, isSaid } from '../agree.js';
+import { agrees, isSaid } from '../confirm.js';
 import { finish, openContext, output, printItems, type Context } from '../context.js';
 import { Usage } from '../exit.js';
-import { entriesCommand } from './entries.js';
+import { contentsCommand } from './contents.js';
 import { makingCommands } from './making.js';
 import { isMeant, sitemapOf, told, whole } from './sitemap-of.js';
 import { sayNext } from '../print/next.js';
-import { inWords, sayShown } from '../print/rest.js';
+import { inWords, sayShown } from '../print/list-footer.js';
 import {
   printDifference,
   printFindings,
@@ -49,7 +49,7 @@ export function sitemapCommands(program: Command): void {
   readAndShow(sitemap);
   submitAndWithdraw(sitemap);
   rightAndDrop(sitemap);
-  entriesCommand(sitemap);
+  contentsCommand(sitemap);
   makingCommands(sitemap);
 }
 

@@ -1,15 +1,15 @@
 import type { Command } from 'commander';
 import type { PastedToken } from '../../api/documents.js';
-import { askedEach } from '../agree.js';
+import { askedEach } from '../confirm.js';
 import { finish, openContext, output } from '../context.js';
-import { hasPlaces } from '../has-places.js';
+import { hasTargets } from '../has-targets.js';
 import { Usage } from '../exit.js';
 import { readText } from '../read-file.js';
 import { sayNext } from '../print/next.js';
-import { printPlacement } from '../print/put.js';
+import { printPlacement } from '../print/placement.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
-import { enrolmentsOf, method, which, type Options } from './chosen.js';
+import { enrolmentsOf, method, which, type Options } from './enrolment-options.js';
 
 interface TokenOptions extends Options {
   paste?: string;
@@ -72,7 +72,7 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
     placements: placements.map(({ enrolment, placement }) => ({ enrolment: enrolment.name, ...placement })),
   };
   const [first] = enrolments;
-  const carries = first && !context.json && (await hasPlaces(context, first.property.handle));
+  const carries = first && !context.json && (await hasTargets(context, first.property.handle));
   output(context, document, () => {
     for (const item of job.items)
       if (item.result?.stops === true)

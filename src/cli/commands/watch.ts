@@ -1,12 +1,12 @@
 import type { Command } from 'commander';
 import type { Pause, Watch, WatchedThing } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { openContext, output } from '../context.js';
 import { Usage } from '../exit.js';
 import { linesGiven } from '../lines-given.js';
 import { sayNext } from '../print/next.js';
 import { span } from '../print/span.js';
-import { sayShown } from '../print/rest.js';
+import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 import { timeGiven } from '../time-given.js';

@@ -1,5 +1,5 @@
 import type { Check } from '../../api/documents.js';
-import { forecast } from './marks.js';
+import { forecast } from './badge-mark.js';
 import { paint, paragraph, plain, say, when } from './text.js';
 
 /** One check as a block that can be read in five seconds: forecast, what was seen, what to send to the developer. */

@@ -7,7 +7,7 @@ import type {
 } from '../../api/documents.js';
 import { table } from './table.js';
 import { paint, plain, say, when } from './text.js';
-import { writtenDay } from '../../api/written.js';
+import { writtenDay } from '../../api/formats.js';
 
 /** The whole evidence below a check: what should stand beside what stands, the way there, what each server said. */
 export function printEvidence(check: CheckWithEvidence): void {

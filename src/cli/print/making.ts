@@ -1,5 +1,5 @@
 import type { Gathering, HandOut, MadePage, MadeVersion, Making, Page } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { KIND_SAYS, paceSays, progressOf } from '../../api/making/words.js';
 import { printFinding } from './sitemaps.js';
 import { table } from './table.js';

@@ -7,7 +7,7 @@ import type {
   SitemapDetail,
   Submission,
 } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { worstFirst } from '../../api/worst-first.js';
 import { table } from './table.js';
 import { paint, paragraph, plain, say, when } from './text.js';

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import picocolors from 'picocolors';
-import { writtenMinute } from '../../api/written.js';
+import { writtenMinute } from '../../api/formats.js';
 
 /**
  * Stands for the escape character in what we colour ourselves, until the printer puts that in its place: a noncharacter of

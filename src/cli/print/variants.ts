@@ -1,8 +1,8 @@
 import type { Variant, Variants } from '../../api/documents.js';
-import { badge } from './marks.js';
+import { badge } from './badge-mark.js';
 import { table, type Cell } from './table.js';
 import { paint, paragraph, plain, say, when } from './text.js';
-import { writtenDay } from '../../api/written.js';
+import { writtenDay } from '../../api/formats.js';
 
 /** What a variant is to its property, in the fewest words. */
 function roleWords({ role, via }: Variant): string {

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from 'react-router';
 import type { Client, Person, Property } from '../../api/documents.js';
-import { plainHandle } from '../../api/written.js';
+import { plainHandle } from '../../api/formats.js';
 import { api } from '../api.js';
 import { FormSheet } from '../parts/form-sheet.js';
 import { Notice } from '../parts/notice.js';

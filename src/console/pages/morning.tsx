@@ -2,12 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { JournalEntry, NextStep, Person } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { api } from '../api.js';
 import { QueryView } from '../parts/query-view.js';
 import { When } from '../parts/when.js';
 import { SettlingList } from '../parts/settling.js';
-import { CaseLine, titleOfCase } from './case-line.js';
+import { AlertLine, titleOfAlert } from './alert-line.js';
 import { keyOfStep, STEP_COLUMNS, StepLine, titleOfStep } from './step-line.js';
 
 /** Of each kind so much is shown; the rest is a page away. */
@@ -162,10 +162,10 @@ export function MorningPage({ person }: { person: Person }) {
                 <SettlingList
                   rows={items}
                   keyOf={({ id }) => id}
-                  titleOf={titleOfCase}
+                  titleOf={titleOfAlert}
                   none={<Nothing>Nothing slipped, nothing was lost, nothing is about to.</Nothing>}
                 >
-                  {(one) => <CaseLine one={one} mayWork={mayWork} />}
+                  {(one) => <AlertLine one={one} mayWork={mayWork} />}
                 </SettlingList>
                 {all > items.length && (
                   <Link to="/cases" className="text-sm">

@@ -24,7 +24,7 @@ const HistoryView = lazy(() =>
 );
 const MakingView = lazy(() => import('./making/view.js').then((module) => ({ default: module.MakingView })));
 const CarryingView = lazy(() =>
-  import('./property/carrying.js').then((module) => ({ default: module.CarryingView })),
+  import('./property/publishing.js').then((module) => ({ default: module.PublishingView })),
 );
 const RobotsView = lazy(() =>
   import('./property/robots.js').then((module) => ({ default: module.RobotsView })),

@@ -2,7 +2,7 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { WorkEntry } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { api, queries } from '../api.js';
 import { Button } from '../parts/button.js';
 import { Choice } from '../parts/choice.js';

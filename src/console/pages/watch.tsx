@@ -1,5 +1,5 @@
 import type { Pause, Person, Watch, WatchedThing } from '../../api/documents.js';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import { spanWords } from '../../api/span-words.js';
 import { Link } from 'react-router';
 import { api } from '../api.js';

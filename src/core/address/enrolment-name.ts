@@ -1,6 +1,6 @@
 import { readPaste } from './paste.js';
 import { addressText, type WebAddress } from './web-address.js';
-import { parseTarget, REACHES, type Reach } from './reach.js';
+import { parseScope, REACHES, type Reach } from './reach.js';
 
 /** What an enrolment is named by. */
 export interface Nameable {
@@ -56,7 +56,7 @@ export function isMeant(which: string, reach: Reach, target: string): boolean {
   if (isReach(which)) return reach === which;
   const paste = readPaste(which);
   if (paste.kind === 'refused') return false;
-  const own = parseTarget(reach, target);
+  const own = parseScope(reach, target);
   if (own.reach === 'name') return own.name === paste.address.host && paste.address.path === '/';
   const asWritten = paste.schemeWritten ? paste.address : { ...paste.address, scheme: 'https' as const };
   return isSame(asWritten, own.address);

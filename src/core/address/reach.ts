@@ -2,29 +2,29 @@ import { addressForPeople, addressText, parseAddress, type WebAddress } from './
 import { registrableOf, unicodeOf } from './host.js';
 
 /** What an enrolment covers: a name with all hosts and schemes under it, or one address with all below it. */
-export type Target =
+export type Scope =
   | { readonly reach: 'name'; readonly name: string }
   | { readonly reach: 'address'; readonly address: WebAddress };
 
-export type Reach = Target['reach'];
+export type Reach = Scope['reach'];
 export const REACHES = ['name', 'address'] as const;
 
 /** The host that a target is at: its name, or that of its address. */
-export function hostOf(target: Target): string {
+export function hostOf(target: Scope): string {
   return target.reach === 'name' ? target.name : target.address.host;
 }
 
 /** The text by which a target is stored and sent: a bare name, or a whole address. */
-export function targetText(target: Target): string {
+export function scopeText(target: Scope): string {
   return target.reach === 'name' ? target.name : addressText(target.address);
 }
 
-export function targetForPeople(target: Target): string {
+export function scopeForPeople(target: Scope): string {
   return target.reach === 'name' ? unicodeOf(target.name) : addressForPeople(target.address);
 }
 
 /** Reads what `targetText` wrote. */
-export function parseTarget(reach: Reach, text: string): Target {
+export function parseScope(reach: Reach, text: string): Scope {
   return reach === 'name' ? { reach, name: text } : { reach, address: parseAddress(text) };
 }
 
@@ -32,7 +32,7 @@ export function parseTarget(reach: Reach, text: string): Target {
  * Whether a target covers an address.
  * @example covers({reach:'name', name:'a.example'}, 'http://www.a.example/x') === true
  */
-export function covers(target: Target, url: string): boolean {
+export function covers(target: Scope, url: string): boolean {
   let seen: URL;
   try {
     seen = new URL(url);

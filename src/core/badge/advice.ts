@@ -9,7 +9,7 @@ export interface Access {
 }
 
 /** What was seen of the website that matters to the choice; null where nobody has looked yet. */
-export interface SiteSeen {
+export interface SiteTraits {
   /** What the page says it was made with, as such systems write it; null where it says nothing. */
   readonly generator: string | null;
   /** Whether a cache stands before it. */
@@ -56,7 +56,7 @@ export function adviseMethods(
   profile: EngineProfile,
   reach: Reach,
   access: Access,
-  seen: SiteSeen | null,
+  seen: SiteTraits | null,
 ): MethodAdvice[] {
   const weighed = METHODS.map((method) => weigh(profile, reach, method, access, seen));
   const sorted = [...weighed].sort((a, b) => Number(b.possible) - Number(a.possible) || b.points - a.points);
@@ -73,7 +73,7 @@ function weigh(
   reach: Reach,
   method: Method,
   access: Access,
-  seen: SiteSeen | null,
+  seen: SiteTraits | null,
 ): Weighed {
   const rule = profile.methods[method];
   const base = { method, later: LATER[method] };
@@ -105,7 +105,7 @@ function weigh(
   };
 }
 
-function siteReasons(method: Method, seen: SiteSeen | null): { points: number; says: string }[] {
+function siteReasons(method: Method, seen: SiteTraits | null): { points: number; says: string }[] {
   if (seen === null) return [];
   const { generator, cached, answersAnything } = seen;
   if (method === 'meta')

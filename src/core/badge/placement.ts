@@ -1,6 +1,6 @@
 import { addressText, type WebAddress } from '../address/web-address.js';
 import { registrableOf } from '../address/host.js';
-import type { Target } from '../address/reach.js';
+import type { Scope } from '../address/reach.js';
 import type {
   Comparison,
   DnsRule,
@@ -78,7 +78,7 @@ export type Placement = MetaPlacement | FilePlacement | DnsPlacement;
  */
 export function placementOf(
   profile: EngineProfile,
-  target: Target,
+  target: Scope,
   method: Method,
   token: string,
 ): Placement | null {
@@ -134,7 +134,7 @@ function filePlacement(rule: FileRule, address: WebAddress, token: string): File
   };
 }
 
-function dnsPlacement(rule: DnsRule, target: Target, token: string): DnsPlacement {
+function dnsPlacement(rule: DnsRule, target: Scope, token: string): DnsPlacement {
   const name = target.reach === 'name' ? target.name : target.address.host;
   const place = rule.label === null ? name : `${rule.label}.${name}`;
   const zone = registrableOf(place);

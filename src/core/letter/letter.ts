@@ -2,7 +2,7 @@ import { blocksOf, type Block, type SheetAbout } from '../sheet/blocks.js';
 import { asHtml } from '../sheet/page.js';
 import { filled, type SheetLanguage, type SheetSentences } from '../sheet/sentences.js';
 import type { Sheet } from '../sheet/sheet.js';
-import { asText } from '../sheet/written.js';
+import { asText } from '../sheet/sheet-formats.js';
 
 /** Every sentence of a letter that is not its sheet's. */
 export interface LetterSentences {

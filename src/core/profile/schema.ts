@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { asKey, faultInWords } from '../input/in-words.js';
+import { asKey, faultInWords } from '../input/input-faults.js';
 import { durationMs } from '../time/duration.js';
 import {
   isBorrowing,

@@ -1,7 +1,7 @@
 import { REPORT_WORDS, type ReportWords } from './report-words.js';
 import type { SheetLanguage } from '../sheet/sentences.js';
-import { writtenDayIn, writtenMinuteIn } from '../time/written.js';
-import { page, type Message } from '../telling/message.js';
+import { writtenDayIn, writtenMinuteIn } from '../time/time-formats.js';
+import { page, type Message } from '../alerts/message.js';
 import { escaped } from '../text/escaped.js';
 
 /** A property as a report tells it. */

@@ -1,7 +1,7 @@
 import type { Badge } from '../badge/standing.js';
-import { counted } from '../input/counted.js';
+import { counted } from '../input/plural.js';
 import type { SheetLanguage } from '../sheet/sentences.js';
-import type { CaseKind } from '../telling/case.js';
+import type { AlertKind } from '../alerts/alert.js';
 import { aboutWords, aboutWordsInGerman } from '../time/duration.js';
 import type { StepKind } from '../worklist/kinds.js';
 
@@ -61,7 +61,7 @@ export interface ReportWords {
     readonly attached: string;
   };
   /** What only our own sentences say, where the language has its own for it; null where they are told as they are. */
-  readonly cases: Readonly<Record<CaseKind, (cause: string) => string>> | null;
+  readonly cases: Readonly<Record<AlertKind, (cause: string) => string>> | null;
   readonly steps: Readonly<Partial<Record<StepKind, (engine: string) => string>>> | null;
   readonly anyStep: string;
 }

@@ -3,7 +3,7 @@ import { finding } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import type { Comparison } from './comparison.js';
 import type { SitemapKind } from './reading.js';
-import { writtenDay } from '../time/written.js';
+import { writtenDay } from '../time/time-formats.js';
 
 /** An engine lists fewer than this part of what it found, and found enough for that to mean something. */
 const LISTED_LOW = 1 / 2;

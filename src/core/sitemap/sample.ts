@@ -1,6 +1,6 @@
 import { textOf } from '../html/body-text.js';
 import { judgeStatus } from '../badge/judge/reach.js';
-import type { PageSeen } from '../badge/look/evidence.js';
+import type { PageSeen } from '../badge/probe/evidence.js';
 import { finding, type FindingCode } from '../findings/catalogue.js';
 import type { EvidenceValue, Finding } from '../findings/finding.js';
 import { judgeKeepingOutOf, type EngineAgent } from '../variants/keeping-out.js';

@@ -1,4 +1,4 @@
-import { covers, targetForPeople, type Target } from '../address/reach.js';
+import { covers, scopeForPeople, type Scope } from '../address/reach.js';
 import type { Badge } from '../badge/standing.js';
 import type { EngineProfile } from '../profile/profile.js';
 import type { SitemapKind } from './reading.js';
@@ -27,7 +27,7 @@ export type SubmissionForm =
  */
 export function submissionForm(
   profile: EngineProfile,
-  target: Target,
+  target: Scope,
   badge: Badge,
   url: string,
   kind: SitemapKind | null = null,
@@ -42,7 +42,7 @@ export function submissionForm(
       says: `${url} is ${KINDS[kind]}; ${profile.title} takes ${profile.sitemaps.formats.map((one) => KINDS[one]).join(', ')}.`,
     };
   if (!covers(target, url)) {
-    const reach = targetForPeople(target);
+    const reach = scopeForPeople(target);
     return {
       kind: 'refused',
       why: 'not-covered',

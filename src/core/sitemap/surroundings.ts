@@ -3,7 +3,7 @@ import type { Finding } from '../findings/finding.js';
 import { decidingRule, robotsIn, sitemapsNamedIn } from '../robots/robots.js';
 import type { EngineAgent, RobotsSeen } from '../variants/keeping-out.js';
 import type { WholeReading } from './reading.js';
-import { writtenMinute } from '../time/written.js';
+import { writtenMinute } from '../time/time-formats.js';
 
 const DAY_MS = 86_400_000;
 /** A count that falls by this part or more since the reading before is a fault until somebody says otherwise. */

@@ -1,17 +1,17 @@
-import { covers, targetForPeople, targetText, type Target } from '../address/reach.js';
+import { covers, scopeForPeople, scopeText, type Scope } from '../address/reach.js';
 import { addressText, type WebAddress } from '../address/web-address.js';
 import type { Badge } from '../badge/standing.js';
 import { finding } from '../findings/catalogue.js';
 import type { Finding } from '../findings/finding.js';
 import { DAY } from '../time/duration.js';
-import { writtenDay } from '../time/written.js';
+import { writtenDay } from '../time/time-formats.js';
 import { isUsed, type VariantRole } from './roles.js';
 
 /** An enrolment, as far as what it covers goes. */
 export interface Covering {
   /** `ferries@veldrane:name` */
   readonly name: string;
-  readonly target: Target;
+  readonly target: Scope;
   readonly badge: Badge;
 }
 
@@ -80,7 +80,7 @@ function left(
 }
 
 function listed(enrolments: readonly Covering[]): string {
-  return enrolments.map(({ target }) => targetForPeople(target)).join(', ') || 'nothing';
+  return enrolments.map(({ target }) => scopeForPeople(target)).join(', ') || 'nothing';
 }
 
 /** An enrolment for a variant that only leads away, or where nothing answers. */
@@ -93,7 +93,7 @@ function wasted(
   const { name, target } = enrolment;
   if (target.reach === 'name' || door === null) return [];
   const at = variants.find(({ address }) => address === addressText(target.address));
-  const values = { enrolment: name, engine, url: targetText(target), door: addressText(door) };
+  const values = { enrolment: name, engine, url: scopeText(target), door: addressText(door) };
   if (at?.role === 'leads' || at?.role === 'elsewhere')
     return [
       finding('variants.enrolled-on-redirect', { ...values, rest: restFor(enrolment, at.since, engine) }),
@@ -128,7 +128,7 @@ function overlaps(enrolments: readonly Covering[], variants: readonly VariantRol
       return own.length > 0 && isWithin && (!isAlike || otherAt < at);
     });
     return by
-      ? [finding('variants.overlap', { url: targetText(one.target), enrolment: one.name, by: by.name })]
+      ? [finding('variants.overlap', { url: scopeText(one.target), enrolment: one.name, by: by.name })]
       : [];
   });
 }

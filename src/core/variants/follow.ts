@@ -1,5 +1,5 @@
 import { addressText } from '../address/web-address.js';
-import type { CertificateSeen, PageSeen, ReachFailure } from '../badge/look/evidence.js';
+import type { CertificateSeen, PageSeen, ReachFailure } from '../badge/probe/evidence.js';
 import { MAX_HOPS } from '../badge/judge/reach.js';
 import type { PageFace } from './page-face.js';
 import type { ToTry, VariantWhy } from './to-try.js';

@@ -6,7 +6,7 @@ import type { Finding } from '../findings/finding.js';
 import type { StepKind } from './follow.js';
 import type { VariantJudged } from './roles.js';
 import { isTyped } from './to-try.js';
-import { writtenDay } from '../time/written.js';
+import { writtenDay } from '../time/time-formats.js';
 
 const DAY_MS = 86_400_000;
 /** A certificate with no more days left than this is one to renew: automatic renewal would have happened by then. */

@@ -7,13 +7,13 @@ import {
   type Beyond,
   type Element,
 } from '../html/tree.js';
-import { MOST_SCRIPT, resolved, sentOnBy, type SentOn } from '../html/sent-on.js';
+import { MOST_SCRIPT, resolved, clientRedirectOf, type ClientRedirect } from '../html/client-redirect.js';
 import { canonicalOf } from '../html/link-header.js';
-import { tagsIn } from '../badge/look/page-tags.js';
+import { tagsIn } from '../badge/probe/page-tags.js';
 import { asksToStayAway } from '../robots/directives.js';
 import { fingerprint, wordsOf } from './fingerprint.js';
 
-export type { SentOn } from '../html/sent-on.js';
+export type { ClientRedirect } from '../html/client-redirect.js';
 
 /** What a page says of its own address, and enough of its content to tell it from another. */
 export interface PageFace {
@@ -27,7 +27,7 @@ export interface PageFace {
   readonly stayAway: readonly { readonly name: string; readonly content: string; readonly line: number }[];
   /** The other address that the whole page is only a frame around. */
   readonly frame: string | null;
-  readonly sentOn: SentOn | null;
+  readonly sentOn: ClientRedirect | null;
   readonly fingerprint: string | null;
   /** What the page has more of than is read of any; null where it was read to its end. */
   readonly beyond: Beyond | null;
@@ -106,7 +106,7 @@ export function readFace(text: string, url: string, link?: string): PageFace {
         : [],
     ),
     frame: resolved(frame, base),
-    sentOn: sentOnBy({ refresh: refreshes[0], script, letters, base }),
+    sentOn: clientRedirectOf({ refresh: refreshes[0], script, letters, base }),
     fingerprint: fingerprint(words),
     beyond: tree.beyond,
   };

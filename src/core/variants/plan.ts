@@ -1,5 +1,5 @@
 import { registrableOf } from '../address/host.js';
-import { covers, nameFor, type Target } from '../address/reach.js';
+import { covers, nameFor, type Scope } from '../address/reach.js';
 import { addressText, parseAddress, type WebAddress } from '../address/web-address.js';
 import { methodsFor, type EngineProfile } from '../profile/profile.js';
 import type { Covering } from './cover.js';
@@ -7,7 +7,7 @@ import { isUsed, type VariantRole } from './roles.js';
 
 /** One enrolment that is worth having at an engine, whether it is there or not. */
 export interface PlanLine {
-  readonly target: Target;
+  readonly target: Scope;
   readonly why: string;
   /** The enrolment that does it already; null for one to be made. */
   readonly there: string | null;
@@ -72,7 +72,7 @@ function missing(
   }));
 }
 
-function whyKept(target: Target, door: string): string {
+function whyKept(target: Scope, door: string): string {
   if (target.reach === 'name') return 'Covers every host and scheme under the name.';
   return covers(target, door) ? 'Covers the front door.' : 'Covers a variant that visitors use.';
 }

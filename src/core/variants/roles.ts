@@ -1,5 +1,5 @@
 import { addressForPeople, addressText, parseAddress, type WebAddress } from '../address/web-address.js';
-import type { ReachFailure } from '../badge/look/evidence.js';
+import type { ReachFailure } from '../badge/probe/evidence.js';
 import type { StepKind, VariantSeen } from './follow.js';
 import { variantOf, type VariantWhy } from './to-try.js';
 

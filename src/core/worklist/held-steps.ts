@@ -1,4 +1,4 @@
-import type { Hindrance } from '../badge/sight.js';
+import type { Hindrance } from '../badge/visibility.js';
 import { COUNT_CASES } from '../sitemap/comparison.js';
 import { HOUR } from '../time/duration.js';
 import type { MakeStep, StepFacts, Wanted } from './step-facts.js';

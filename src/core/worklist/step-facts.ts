@@ -1,4 +1,4 @@
-import type { Hindrance } from '../badge/sight.js';
+import type { Hindrance } from '../badge/visibility.js';
 import type { Badge } from '../badge/standing.js';
 import type { Forecast } from '../badge/judge/judge.js';
 import type { Method } from '../profile/profile.js';

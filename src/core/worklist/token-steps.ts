@@ -1,5 +1,5 @@
 import type { Method } from '../profile/profile.js';
-import { writtenDay, writtenMinute } from '../time/written.js';
+import { writtenDay, writtenMinute } from '../time/time-formats.js';
 import type { MakeStep, StepFacts, Wanted } from './step-facts.js';
 
 /** A token that nobody claimed with in time is void, wherever it stands. */

@@ -1,8 +1,8 @@
 import Joi from 'joi';
-import { mayBeOurs } from '../../core/badge/sight.js';
+import { mayBeOurs } from '../../core/badge/visibility.js';
 import type { Check, EvidenceSeen, JobResult, Page } from '../../api/documents.js';
 import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
-import { hostOf, parseTarget } from '../../core/address/reach.js';
+import { hostOf, parseScope } from '../../core/address/reach.js';
 import { METHODS, type Method } from '../../core/profile/profile.js';
 import { behind, cursorText } from '../context/cursor.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -11,9 +11,15 @@ import { enrolmentFacts, factsOf, type EnrolmentFacts } from '../facts/enrolment
 import { note } from '../context/journal.js';
 import { keptEvidence, viewEvidence } from '../history/evidence.js';
 import { recognise } from '../tokens/known-tokens.js';
-import { lookAt, type Around, type Looked } from '../engine-book/look.js';
+import { probe, type Around, type Probe } from '../engine-book/probe.js';
 import { evidenceOf, recordLook } from '../history/stretches.js';
-import { MET_SILENCE, metPage, UNTOLD, type LookMet, type Met } from '../context/met.js';
+import {
+  SILENT_OUTCOME,
+  pageOutcome,
+  UNREPORTED,
+  type ProbeOutcome,
+  type Met,
+} from '../context/probe-outcome.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../ownership/ownership.js';
 import type { Actor, Desk } from '../context/desk.js';
@@ -58,10 +64,10 @@ function aroundOf(
 }
 
 /** What a look at a placement tells of whether we can look at all. @param wasSeen whether the token was there at the last look that told */
-function metAt({ evidence, judgement: { seen, findings } }: Looked, wasSeen: boolean): LookMet {
+function metAt({ evidence, judgement: { seen, findings } }: Probe, wasSeen: boolean): ProbeOutcome {
   if (seen) return { kind: 'itself' };
-  if (evidence.kind === 'page') return metPage(evidence, wasSeen);
-  if (mayBeOurs(findings)) return MET_SILENCE;
+  if (evidence.kind === 'page') return pageOutcome(evidence, wasSeen);
+  if (mayBeOurs(findings)) return SILENT_OUTCOME;
   // What the zone’s own servers say is the zone’s; what only a resolver says may be the resolver’s.
   const isZone = evidence.servers.some(({ authoritative }) => authoritative);
   return isZone ? { kind: 'itself' } : { kind: 'unknown', isNews: wasSeen };
@@ -77,12 +83,12 @@ export async function checkToken(
   return recordCheck(desk, actor, facts, token, await lookAtToken(desk, facts, token));
 }
 
-async function lookAtToken(desk: Desk, facts: EnrolmentFacts, token: TokenRow): Promise<Looked> {
+async function lookAtToken(desk: Desk, facts: EnrolmentFacts, token: TokenRow): Promise<Probe> {
   const placement = placementFor(facts, token);
   if (!placement) throw new Problem('method-gone', { engine: facts.profile.title, method: token.method });
   const before = facts.checks.find((check) => check.tokenId === token.id);
   const seen = before && (await evidenceOf(desk, [before.id])).get(before.id);
-  return lookAt(
+  return probe(
     desk.net,
     desk.clock,
     placement,
@@ -95,7 +101,7 @@ async function recordCheck(
   actor: Actor,
   facts: EnrolmentFacts,
   token: TokenRow,
-  { checkedAt, evidence, judgement }: Looked,
+  { checkedAt, evidence, judgement }: Probe,
 ): Promise<CheckRow> {
   const before = facts.checks.find((check) => check.tokenId === token.id);
   const property = await PropertyRow.findByPk(facts.row.propertyId, { rejectOnEmpty: true });
@@ -146,7 +152,11 @@ export interface CheckInput {
 const CUT_OFF = 'It cannot be seen from here at present; nothing was recorded.';
 
 /** One piece of a checking job. */
-export async function runCheck(desk: Desk, piece: Piece<CheckInput>, met: Met = UNTOLD): Promise<JobResult> {
+export async function runCheck(
+  desk: Desk,
+  piece: Piece<CheckInput>,
+  met: Met = UNREPORTED,
+): Promise<JobResult> {
   const { enrolmentId, method } = piece.input;
   const row = await EnrolmentRow.findByPk(enrolmentId, { rejectOnEmpty: true });
   const before = await factsOf(desk, row);
@@ -237,7 +247,7 @@ export async function checkPieces(
     .map((one) => ({
       subject: `${enrolmentName(one)} ${one.method}`,
       input: { enrolmentId: one.enrolmentId, method: one.method },
-      host: hostOf(parseTarget(one.reach, one.target)),
+      host: hostOf(parseScope(one.reach, one.target)),
     }));
   if (pieces.length > 0 || which.all === true) return pieces;
   throw new Problem('nothing-to-check');

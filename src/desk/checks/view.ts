@@ -1,6 +1,6 @@
 import type { Check } from '../../api/documents.js';
 import type { Finding } from '../../core/findings/finding.js';
-import { wasTried } from '../../core/worklist/decisive.js';
+import { wasTried } from '../../core/worklist/decisive-check.js';
 import type { CheckRow } from '../../store/models/enrolments.js';
 import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 

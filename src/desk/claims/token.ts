@@ -6,7 +6,7 @@ import { noteMissing } from '../engines/answers.js';
 import { factsOf, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import type { Piece } from '../jobs/work.js';
 import type { Desk } from '../context/desk.js';
-import { tellingCheck } from '../../core/worklist/decisive.js';
+import { tellingCheck } from '../../core/worklist/decisive-check.js';
 import { askToken } from '../tokens/tokens.js';
 
 /** Asks the engine whether the token is still the one that we know: a claim with another would be spent for nothing. */

@@ -1,5 +1,5 @@
 import { col, fn, Op, where, type Transaction } from 'sequelize';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import type { Client, Property } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { readPaste } from '../../core/address/paste.js';

@@ -10,7 +10,7 @@ import type { ClaimsBy } from '../../core/record/states.js';
 import { handleFrom } from '../../core/address/handle.js';
 import { inArchive } from '../context/put-away.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import type { Kept } from '../kept-ready/kept.js';
+import type { Freshness } from '../lists/freshness.js';
 import { findClient } from '../context/client-refs.js';
 import { EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
@@ -126,7 +126,7 @@ const WITH_PROPERTY = literal('(SELECT clientId FROM properties WHERE archivedAt
 
 export async function listClients(
   desk: Desk,
-  kept: Kept,
+  kept: Freshness,
   query: { after?: string; limit?: number; archived?: boolean; without?: 'property' },
 ): Promise<Page<Client>> {
   await kept.current();
@@ -144,7 +144,7 @@ export async function listClients(
   return { items, next: rows.length > limit ? (items.at(-1)?.handle ?? null) : null };
 }
 
-export async function showClient(desk: Desk, kept: Kept, ref: string): Promise<Client> {
+export async function showClient(desk: Desk, kept: Freshness, ref: string): Promise<Client> {
   await kept.current();
   return viewClient(desk, await findClient(ref));
 }

@@ -1,14 +1,14 @@
 import { Problem } from '../../api/problems.js';
 import { addressText } from '../../core/address/web-address.js';
 import type { PropertyRow } from '../../store/models/clients.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 
 /**
  * A page of a property, from a path, a whole address, or one that only lacks its scheme.
  * @throws Problem where it lies elsewhere: other host, scheme or port, other robots.txt
  */
 export function ownPage(property: PropertyRow, text: string): string {
-  const door = addressText(doorOf(property));
+  const door = addressText(frontDoorOf(property));
   const { origin, protocol, host } = new URL(door);
   const typed = text.trim();
   const isBare = typed.toLowerCase() === host || typed.toLowerCase().startsWith(`${host}/`);

@@ -1,5 +1,5 @@
 import { MINUTE } from '../../core/time/duration.js';
-import { writtenMinute } from '../../core/time/written.js';
+import { writtenMinute } from '../../core/time/time-formats.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { correctAhead } from './correct-ahead.js';

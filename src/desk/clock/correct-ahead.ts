@@ -1,5 +1,5 @@
 import type { Transaction } from 'sequelize';
-import { nextReportAt } from '../../core/telling/digest-time.js';
+import { nextReportAt } from '../../core/alerts/digest-time.js';
 import { nowText, type Desk } from '../context/desk.js';
 import type { ReportValues } from '../reports/orders.js';
 

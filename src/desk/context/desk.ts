@@ -3,7 +3,7 @@ import type { EventEmitter } from 'node:events';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import type { Rhythms } from '../../core/watch/rhythm.js';
 import type { Namespaces } from '../../core/sitemap/make/write.js';
-import type { Agency } from '../../core/report/written.js';
+import type { Agency } from '../../core/report/report-formats.js';
 import type { Clock } from '../../core/time/clock.js';
 import type { Engine } from '../../engines/engine.js';
 import type { Net } from '../../net/net.js';
@@ -37,7 +37,7 @@ export interface WatchSettings extends Rhythms {
 }
 
 /** Where the service itself may write files of websites. */
-export interface CarrySettings {
+export interface PublishSettings {
   /** Folders of this machine; below them, and nowhere else. */
   readonly folders: readonly string[];
 }
@@ -51,7 +51,7 @@ export interface Desk {
   readonly links: LinkStates;
   readonly sitemaps: SitemapSettings;
   readonly watch: WatchSettings;
-  readonly carry: CarrySettings;
+  readonly carry: PublishSettings;
   /** Who makes claims, where a client is not for itself. */
   readonly claims: ClaimsBy;
   /** Whose reports these are. */

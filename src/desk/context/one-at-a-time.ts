@@ -1,5 +1,5 @@
 import PQueue from 'p-queue';
-import { stillFor } from '../../during/stopping.js';
+import { stillFor } from '../../cancellation/cancellation.js';
 
 /** Does work that bears the same name one after the other, and everything else at once. */
 export class OneAtATime {

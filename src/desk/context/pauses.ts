@@ -1,7 +1,7 @@
 import { NO_REASON } from './no-reason.js';
 import type { Pause } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { writtenMinute } from '../../core/time/written.js';
+import { writtenMinute } from '../../core/time/time-formats.js';
 import { newId } from '../../store/ids.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { findClient } from './client-refs.js';

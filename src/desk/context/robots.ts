@@ -1,9 +1,9 @@
 import { textOf } from '../../core/html/body-text.js';
 import { MOST_ROBOTS } from '../../core/robots/robots.js';
-import type { PageSeen } from '../../core/badge/look/evidence.js';
+import type { PageSeen } from '../../core/badge/probe/evidence.js';
 import type { EngineAgent, RobotsSeen } from '../../core/variants/keeping-out.js';
 import type { Desk } from './desk.js';
-import { sumOf } from './sums.js';
+import { checksum } from './checksum.js';
 
 /** The robots.txt beside an address. @param ask fetches a page @returns with it the SHA-256 of its bytes, where one stands there */
 export async function robotsAt(
@@ -17,7 +17,7 @@ export async function robotsAt(
     url,
     status,
     text: seen.body ? textOf(seen.body).slice(0, MOST_ROBOTS) : '',
-    stands: status === 200 && seen.body?.cut === false ? sumOf(seen.body.raw) : null,
+    stands: status === 200 && seen.body?.cut === false ? checksum(seen.body.raw) : null,
   };
 }
 

@@ -16,7 +16,7 @@ import { VaultFault, type Vault } from '../../engines/vault.js';
 import type { Net } from '../../net/net.js';
 import type { AccountRow } from '../../store/models/accounts.js';
 import type { KeyBases } from './key-bases.js';
-import { lookAt } from './look.js';
+import { probe } from './probe.js';
 
 export interface BookParts {
   readonly net: Net;
@@ -154,7 +154,7 @@ export class EngineBook {
         return new HouseEngine(
           profile,
           clock,
-          async (placement) => (await lookAt(net, clock, placement)).judgement,
+          async (placement) => (await probe(net, clock, placement)).judgement,
         );
       case 'hand':
         return new HandEngine(profile);

@@ -6,7 +6,7 @@ import { EnrolmentRow, OwnershipRow } from '../../store/models/enrolments.js';
 import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 import { note } from '../context/journal.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { writtenMinute } from '../../core/time/written.js';
+import { writtenMinute } from '../../core/time/time-formats.js';
 
 /** The code by which the link says that it does not know an enrolment. */
 const UNKNOWN = 'no-such-enrolment';

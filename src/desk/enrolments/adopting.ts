@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { JobResult, Met } from '../../api/documents.js';
-import { covers, targetForPeople, targetText, type Target } from '../../core/address/reach.js';
+import { covers, scopeForPeople, scopeText, type Scope } from '../../core/address/reach.js';
 import { addressText } from '../../core/address/web-address.js';
 import type { EnrolmentAtEngine } from '../../engines/engine.js';
 import { Problem } from '../../api/problems.js';
@@ -17,7 +17,7 @@ import { note } from '../context/journal.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import { refreshOwnership } from '../ownership/ownership.js';
 import { engineOf, engineUnder, nowText, profileOf, type Desk } from '../context/desk.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import { noteSubmission } from '../sitemaps/submitting.js';
 import { askToken } from '../tokens/tokens.js';
 import { methodsFor } from '../../core/profile/profile.js';
@@ -76,7 +76,7 @@ async function compare(
   rows: readonly EnrolmentRow[],
   properties: readonly PropertyRow[],
 ): Promise<Met> {
-  const target = targetText(one.target);
+  const target = scopeText(one.target);
   const base = { target, reach: one.target.reach, ref: one.ref, ownership: one.ownership.state };
   const row =
     rows.find(({ ref }) => ref === one.ref) ??
@@ -95,7 +95,7 @@ async function compare(
       ...base,
       property: null,
       state: 'no-property',
-      says: `No property here is ${targetForPeople(one.target)}: take it on first.`,
+      says: `No property here is ${scopeForPeople(one.target)}: take it on first.`,
     };
   return {
     ...base,
@@ -106,8 +106,8 @@ async function compare(
 }
 
 /** An address belongs to the property whose front door it is; a name to the one whose front door it covers. */
-function belongs(target: Target, property: PropertyRow): boolean {
-  const door = addressText(doorOf(property));
+function belongs(target: Scope, property: PropertyRow): boolean {
+  const door = addressText(frontDoorOf(property));
   return target.reach === 'name'
     ? covers(target, door)
     : addressText(target.address) === door || addressText(target.address) === property.address;
@@ -122,9 +122,9 @@ async function differences(desk: Desk, row: EnrolmentRow, one: EnrolmentAtEngine
     isHeldHere === isHeldThere
       ? ''
       : `The engine says ${isHeldThere ? 'held' : one.ownership.state}, our record ${facts.standing.badge}.`,
-    row.target === targetText(one.target)
+    row.target === scopeText(one.target)
       ? ''
-      : `The engine has ${targetText(one.target)}, our record ${row.target}.`,
+      : `The engine has ${scopeText(one.target)}, our record ${row.target}.`,
   ]
     .filter((part) => part !== '')
     .join(' ');
@@ -159,7 +159,7 @@ async function takeOver(
         engine: account.engine,
         accountId: account.id,
         reach: one.target.reach,
-        target: targetText(one.target),
+        target: scopeText(one.target),
         ref: one.ref,
         createdAt: nowText(desk),
       },
@@ -167,7 +167,7 @@ async function takeOver(
     );
     await note(desk, piece.actor, transaction, {
       kind: 'enrolment.adopted',
-      says: `${targetForPeople(one.target)} was found enrolled at ${profile.title} and taken over for ${property.handle}.`,
+      says: `${scopeForPeople(one.target)} was found enrolled at ${profile.title} and taken over for ${property.handle}.`,
       property,
       enrolmentId: created.id,
       details: { ref: one.ref },
@@ -184,7 +184,7 @@ async function takeOver(
 async function takeSitemaps(desk: Desk, property: PropertyRow, row: EnrolmentRow): Promise<void> {
   const outcome = await (await engineOf(desk, row)).sitemaps(row.ref);
   for (const { ref, address } of outcome.kind === 'done' ? outcome.value : []) {
-    const base = row.reach === 'address' ? row.target : addressText(doorOf(property));
+    const base = row.reach === 'address' ? row.target : addressText(frontDoorOf(property));
     if (!URL.canParse(address, base)) continue;
     const url = new URL(address, base).href;
     const [sitemap] = await desk.store.write((transaction) =>

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { Ending, JobResult } from '../../api/documents.js';
-import { parseTarget, targetForPeople } from '../../core/address/reach.js';
+import { parseScope, scopeForPeople } from '../../core/address/reach.js';
 import { Problem } from '../../api/problems.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
@@ -57,7 +57,7 @@ async function askEnding(
   { row, name, profile }: EnrolmentFacts,
 ): Promise<JobResult> {
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
-  const target = targetForPeople(parseTarget(row.reach, row.target));
+  const target = scopeForPeople(parseScope(row.reach, row.target));
   await desk.store.write(async (transaction) => {
     const [isNew] = await EnrolmentRow.update(
       { endAskedAt: nowText(desk) },

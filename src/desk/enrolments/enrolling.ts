@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
 import type { JobResult } from '../../api/documents.js';
-import { nameFor, parseTarget, targetForPeople, targetText, type Target } from '../../core/address/reach.js';
+import { nameFor, parseScope, scopeForPeople, scopeText, type Scope } from '../../core/address/reach.js';
 import { parseAddress } from '../../core/address/web-address.js';
 import { missingFacts } from '../../core/profile/fit.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
@@ -21,10 +21,10 @@ import { atOneSite } from '../context/one-at-a-time.js';
 import { engineUnder, nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
 import { takeSubmission } from '../sitemaps/submitting.js';
 import { shareAccountTokens } from '../tokens/tokens.js';
-import { lookAtVariants } from '../variants/looking.js';
+import { lookAtVariants } from '../variants/variants-work.js';
 
-async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: EnrolInput): Promise<Target> {
-  if (input.target !== null) return parseTarget(input.reach, input.target);
+async function targetOf(desk: Desk, actor: Actor, property: PropertyRow, input: EnrolInput): Promise<Scope> {
+  if (input.target !== null) return parseScope(input.reach, input.target);
   if (input.reach === 'name') {
     const name = nameFor(parseAddress(property.address));
     if (name === null)
@@ -77,7 +77,7 @@ async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
     engine: profile.id,
     accountId: account.id,
     reach: target.reach,
-    target: targetText(target),
+    target: scopeText(target),
   };
   const { accountId, ...anywhere } = same;
   const where = input.named ? { ...anywhere, accountId } : anywhere;
@@ -89,7 +89,7 @@ async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
     const name = await nameOf(desk, there.id);
     const under = there.accountId === accountId ? '' : ' under another account';
     return {
-      says: `${name} is enrolled already${under}, for ${targetForPeople(target)}.`,
+      says: `${name} is enrolled already${under}, for ${scopeForPeople(target)}.`,
       stops: false,
       enrolment: name,
     };
@@ -113,7 +113,7 @@ async function enrol(desk: Desk, piece: Piece<EnrolInput>): Promise<JobResult> {
     const again = there ? ' again' : '';
     await note(desk, piece.actor, transaction, {
       kind: there ? 'enrolled.again' : 'enrolled',
-      says: `${property.handle} was enrolled${again} at ${profile.title} by ${target.reach}: ${targetForPeople(target)}.`,
+      says: `${property.handle} was enrolled${again} at ${profile.title} by ${target.reach}: ${scopeForPeople(target)}.`,
       property,
       enrolmentId: enrolment.id,
       details: { ref },
@@ -159,11 +159,11 @@ async function enrolledAs(
 function enrolSays(
   profile: EngineProfile,
   name: string,
-  target: Target,
+  target: Scope,
   shared: number,
   isAgain: boolean,
 ): string {
-  const where = targetForPeople(target);
+  const where = scopeForPeople(target);
   if (profile.worked.how === 'hand')
     return `Noted. Now register ${where} on ${profile.title}’s own pages, and paste the token that it shows: “token ${name} --paste …”.`;
   const done = `Enrolled${isAgain ? ' again' : ''} at ${profile.title} by ${target.reach}: ${where}.`;

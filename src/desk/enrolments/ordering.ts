@@ -2,7 +2,7 @@ import type { Reach } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { registrableOf } from '../../core/address/host.js';
 import { readPaste } from '../../core/address/paste.js';
-import { targetText } from '../../core/address/reach.js';
+import { scopeText } from '../../core/address/reach.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
 import type { AccountRow } from '../../store/models/accounts.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
@@ -12,8 +12,8 @@ import { profileOf, type Actor, type Desk } from '../context/desk.js';
 import { EXACT, findProperties } from '../context/references.js';
 import { accountFor } from '../engines/accounts.js';
 import type { NewPiece } from '../jobs/work.js';
-import type { KeptReady } from '../standing/kept-ready.js';
-import { propertiesToEnrol } from '../standing/worklist.js';
+import type { Projections } from '../projections/projections.js';
+import { propertiesToEnrol } from '../projections/worklist.js';
 import { fittingEngines, plansFor, type Plans } from '../facts/fit.js';
 
 /** One enrolment that is to be made. */
@@ -45,7 +45,7 @@ export interface EnrolOrder {
 /** The pieces of an order for whatever is missing at its engines: each property by its registration plan. */
 async function missingPieces(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   actor: Actor,
   { missing: _, client, engines = [], ...order }: EnrolOrder,
 ): Promise<NewPiece<EnrolInput>[]> {
@@ -64,7 +64,7 @@ async function missingPieces(
 /** One piece for each property and engine. An engine's address reach is taken unless another is asked for: every method serves it. */
 export async function enrolPieces(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   actor: Actor,
   order: EnrolOrder,
 ): Promise<NewPiece<EnrolInput>[]> {
@@ -125,7 +125,7 @@ type Ordered = Pick<EnrolInput, 'reach' | 'target'>;
 function plannedTargets(plans: Plans | undefined, profile: EngineProfile): Ordered[] | null {
   const lines = plans?.at(profile) ?? [];
   if (lines.length === 0) return null;
-  return lines.map(({ target }) => ({ reach: target.reach, target: targetText(target) }));
+  return lines.map(({ target }) => ({ reach: target.reach, target: scopeText(target) }));
 }
 
 function asOrdered(property: PropertyRow, profile: EngineProfile, order: EnrolOrder): Ordered {
@@ -168,5 +168,5 @@ function ownAddress(property: PropertyRow, text: string): string {
       own: property.host,
     });
   }
-  return targetText({ reach: 'address', address: paste.address });
+  return scopeText({ reach: 'address', address: paste.address });
 }

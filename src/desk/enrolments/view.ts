@@ -3,7 +3,7 @@ import type { CheckWithEvidence, Enrolment, Placement } from '../../api/document
 import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
 import { standing } from '../../core/badge/judge/judge.js';
 import { wantedText } from '../../core/badge/token/known-token.js';
-import { markDifference } from '../../core/badge/token/marked.js';
+import { textDifference } from '../../core/badge/token/text-difference.js';
 import type { Placement as CorePlacement } from '../../core/badge/placement.js';
 import { methodsFor } from '../../core/profile/profile.js';
 import { PropertyRow } from '../../store/models/clients.js';
@@ -68,7 +68,7 @@ function viewWhole(
 ): CheckWithEvidence {
   const check = viewCheck(facts, row);
   const stands = standing(check.findings);
-  const marked = stands === null ? null : markDifference(wantedText(placement), stands);
+  const marked = stands === null ? null : textDifference(wantedText(placement), stands);
   return {
     ...check,
     seenThere: seen ? viewEvidence(seen) : null,

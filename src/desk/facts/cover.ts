@@ -1,4 +1,4 @@
-import { parseTarget } from '../../core/address/reach.js';
+import { parseScope } from '../../core/address/reach.js';
 import { parseAddress, type WebAddress } from '../../core/address/web-address.js';
 import { coverOf, type Covering, type EngineCover } from '../../core/variants/cover.js';
 import { wantedAt } from '../../core/variants/plan.js';
@@ -14,7 +14,7 @@ export interface CoverAt extends EngineCover {
 }
 
 export function coveringOf({ name, row, standing }: EnrolmentFacts): Covering {
-  return { name, target: parseTarget(row.reach, row.target), badge: standing.badge };
+  return { name, target: parseScope(row.reach, row.target), badge: standing.badge };
 }
 
 /** The front door on record; null while it is not known. */

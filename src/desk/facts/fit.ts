@@ -1,5 +1,5 @@
 import type { Fit } from '../../api/documents.js';
-import { targetForPeople, targetText } from '../../core/address/reach.js';
+import { scopeForPeople, scopeText } from '../../core/address/reach.js';
 import { fitOf, missingFacts } from '../../core/profile/fit.js';
 import { isBorrowing, type EngineProfile, type Profile } from '../../core/profile/profile.js';
 import { planFor, type PlanLine } from '../../core/variants/plan.js';
@@ -7,7 +7,7 @@ import { ClientRow, type PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { viewFact } from './wanted-fact.js';
 import type { Desk } from '../context/desk.js';
-import { heldAbove } from './above.js';
+import { heldAbove } from './covering.js';
 import { enrolmentFacts, type EnrolmentFacts } from './enrolment-facts.js';
 import { by } from '../context/newest.js';
 import { findProperty } from '../context/references.js';
@@ -92,8 +92,8 @@ function view(
       ? []
       : (at(profile) ?? []).map(({ target, why, there }) => ({
           reach: target.reach,
-          target: targetText(target),
-          targetForPeople: targetForPeople(target),
+          target: scopeText(target),
+          targetForPeople: scopeForPeople(target),
           why,
           there,
         })),

@@ -11,7 +11,7 @@ import { ReadingChildRow } from '../../store/models/reading-sets.js';
 import { EngineReadingRow, ReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { by, newest, type Raw } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 
 /** A sitemap as recorded: its newest reading, and its live submissions with what the engines said last. */
 export interface SitemapFacts {
@@ -122,7 +122,7 @@ async function besideOneAnother(
         .flatMap((one) => one.submissions.map(({ row }) => ({ row, known: knownOf(one, row) })))
         .sort((a, b) => a.row.submittedAt.localeCompare(b.row.submittedAt))
         .map((one) => one.known);
-      const tooMany = tooManyOf(known, new URL(addressText(doorOf(property))).origin);
+      const tooMany = tooManyOf(known, new URL(addressText(frontDoorOf(property))).origin);
       const whole = own.map((one): SitemapFacts => ({
         ...one,
         submissions: one.submissions.map(({ row, engine }) => {

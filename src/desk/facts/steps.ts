@@ -1,5 +1,5 @@
-import { hindranceOf } from '../../core/badge/sight.js';
-import { covers, parseTarget, targetForPeople } from '../../core/address/reach.js';
+import { hindranceOf } from '../../core/badge/visibility.js';
+import { covers, parseScope, scopeForPeople } from '../../core/address/reach.js';
 import type { EnrolmentLine } from '../../api/documents.js';
 import { worstOf } from '../../core/sitemap/reading.js';
 import { nextStep, turnsAt } from '../../core/worklist/next-step.js';
@@ -7,12 +7,12 @@ import type { StepFacts } from '../../core/worklist/step-facts.js';
 import type { NextStep } from '../../core/worklist/step.js';
 import { VariantRow } from '../../store/models/variants.js';
 import { EnrolmentRow, type CheckRow, type TokenRow } from '../../store/models/enrolments.js';
-import { carriable, type Carriable } from './carriable.js';
+import { publishable, type Publishable } from './publishable.js';
 import type { EnrolmentFacts } from './enrolment-facts.js';
 import { by } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
 import { countsOf, sitemapFacts, type SitemapFacts } from './sitemap-facts.js';
-import { tellingCheck, wasTried } from '../../core/worklist/decisive.js';
+import { tellingCheck, wasTried } from '../../core/worklist/decisive-check.js';
 
 /** An enrolment with the one thing to do for it now. */
 export interface SteppedFacts extends EnrolmentFacts {
@@ -30,13 +30,13 @@ export async function withSteps(
   desk: Desk,
   all: readonly EnrolmentFacts[],
   known?: ReadonlyMap<string, readonly SitemapFacts[]>,
-  carried?: (propertyId: string) => Carriable,
+  carried?: (propertyId: string) => Publishable,
 ): Promise<SteppedFacts[]> {
   if (all.length === 0) return [];
   const properties = [...new Set(all.map(({ row }) => row.propertyId))];
   const [sitemaps, carriedOf, enrolments, leading] = await Promise.all([
     known ?? sitemapFacts(desk, properties),
-    carried ?? carriable(desk, properties),
+    carried ?? publishable(desk, properties),
     EnrolmentRow.findAll({
       where: { propertyId: properties, endedAt: null },
       attributes: ['id', 'propertyId', 'engine'],
@@ -68,7 +68,7 @@ function stepFacts(
   siblings: ReadonlySet<string>,
   leadsOnly: boolean,
 ): Omit<StepFacts, 'carried'> {
-  const target = parseTarget(row.reach, row.target);
+  const target = parseScope(row.reach, row.target);
   const heldBy = ownership?.kind === 'confirmed' ? (ownership.method ?? null) : null;
   return {
     engineTitle: profile.title,
@@ -163,7 +163,7 @@ export function viewLine(facts: SteppedFacts): EnrolmentLine {
     byHand: profile.worked.how === 'hand',
     reach: row.reach,
     target: row.target,
-    targetForPeople: targetForPeople(parseTarget(row.reach, row.target)),
+    targetForPeople: scopeForPeople(parseScope(row.reach, row.target)),
     badge: facts.standing.badge,
     badgeSince: facts.standing.since.toISOString(),
     step: viewStep(facts.step),

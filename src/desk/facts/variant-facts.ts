@@ -2,7 +2,7 @@ import { Op } from 'sequelize';
 import type { Finding } from '../../core/findings/finding.js';
 import type { VariantRole } from '../../core/variants/roles.js';
 import { MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { TOLD_OF_VARIANTS } from './variants-told.js';
+import { TOLD_OF_VARIANTS } from './variant-alerts.js';
 import { by, newest, type Raw } from '../context/newest.js';
 import type { Desk } from '../context/desk.js';
 

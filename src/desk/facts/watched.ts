@@ -1,5 +1,5 @@
-import { hostOf, parseTarget } from '../../core/address/reach.js';
-import { sightOf } from '../../core/badge/sight.js';
+import { hostOf, parseScope } from '../../core/address/reach.js';
+import { sightOf } from '../../core/badge/visibility.js';
 import { durationMs } from '../../core/time/duration.js';
 import {
   dueOf,
@@ -12,8 +12,8 @@ import {
 } from '../../core/watch/rhythm.js';
 import type { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { CheckRow, TokenRow } from '../../store/models/enrolments.js';
-import type { WatchedValues } from '../../store/models/kept-ready.js';
-import { doorOf } from '../context/door.js';
+import type { WatchedValues } from '../../store/models/projections.js';
+import { frontDoorOf } from '../context/front-door.js';
 import type { EnrolmentFacts } from './enrolment-facts.js';
 import type { SitemapFacts } from './sitemap-facts.js';
 import type { VariantFacts } from './variant-facts.js';
@@ -41,7 +41,7 @@ export function watchedOf(facts: Facts): WatchedValues[] {
       key: property.id,
       subject: property.handle,
       input: { what: 'variants', propertyId: property.id },
-      host: doorOf(property).host,
+      host: frontDoorOf(property).host,
       every: durationMs(rhythms.variants),
       last: variantsLook(property, variants),
     },
@@ -80,7 +80,7 @@ function placementsOf(one: EnrolmentFacts, usual: number, heardAt: string | null
         key: token.id,
         subject: `${one.name} ${token.method}`,
         input: { what: 'placement', enrolmentId: row.id, method: token.method },
-        host: hostOf(parseTarget(row.reach, row.target)),
+        host: hostOf(parseScope(row.reach, row.target)),
         engine: row.engine,
         every: placementEvery(profile.keeps, usual),
         last: check ? placementLook(check) : { at: new Date(ownership.at), badSince: null, wellSince: null },
@@ -104,7 +104,7 @@ function waitingOf({ row, name, tokens, checks }: EnrolmentFacts, heardAt: strin
         key: token.id,
         subject: `${name} ${token.method}`,
         input: { what: 'placement', enrolmentId: row.id, method: token.method },
-        host: hostOf(parseTarget(row.reach, row.target)),
+        host: hostOf(parseScope(row.reach, row.target)),
         engine: row.engine,
         every: dueAt.getTime() - lookedAt.getTime(),
         last: { at: lookedAt, badSince: null, wellSince: null },

@@ -5,7 +5,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { gatherSheet } from '../sheet/sheet.js';
 import { subjectAt } from '../sheet/subject.js';
 import { asHtml } from '../../core/sheet/page.js';
-import { asMarkdown } from '../../core/sheet/written.js';
+import { asMarkdown } from '../../core/sheet/sheet-formats.js';
 import { viewHandover } from './show.js';
 
 /** Lines of a table that go into an archive. */

@@ -1,5 +1,5 @@
 import Joi from 'joi';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import type { JobResult } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
@@ -7,7 +7,7 @@ import { EXACT, findProperty } from '../context/references.js';
 import type { SignedIn } from '../people/persons.js';
 import { findArchivedClient } from '../clients/archive.js';
 import { endedAbout, nowText, type Desk } from '../context/desk.js';
-import { tidyShelves } from '../inside/shelves.js';
+import { tidyShelves } from '../contents/shelves.js';
 import { note } from '../context/journal.js';
 import { handleGone, putAway, takenOut } from '../context/put-away.js';
 import { DELETION } from '../jobs/of-properties.js';

@@ -1,6 +1,6 @@
 import { Op } from 'sequelize';
 import type { Handover, HandoverEnrolment, HandoverItem, Standing } from '../../api/documents.js';
-import { parseTarget } from '../../core/address/reach.js';
+import { parseScope } from '../../core/address/reach.js';
 import { placementOf, type Placement } from '../../core/badge/placement.js';
 import { AccountRow } from '../../store/models/accounts.js';
 import { TokenRow } from '../../store/models/enrolments.js';
@@ -155,7 +155,7 @@ function going(facts: EnrolmentFacts, former: readonly TokenRow[], inForce: Read
         enrolmentId === row.id && !inForce.has(value) && holdsByNewest(facts, method),
     )
     .flatMap(({ method, value }) =>
-      standingOf(facts, placementOf(profile, parseTarget(row.reach, row.target), method, value)),
+      standingOf(facts, placementOf(profile, parseScope(row.reach, row.target), method, value)),
     );
 }
 

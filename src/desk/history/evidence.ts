@@ -7,8 +7,8 @@ import type {
   PageEvidence,
   PageSeen,
   TxtRecord,
-} from '../../core/badge/look/evidence.js';
-import { surroundings } from '../../core/badge/look/surroundings.js';
+} from '../../core/badge/probe/evidence.js';
+import { surroundings } from '../../core/badge/probe/surroundings.js';
 import { excerpt } from '../../core/findings/excerpt.js';
 import type { Finding } from '../../core/findings/finding.js';
 

@@ -6,7 +6,7 @@ import type { OwnershipFact } from '../../core/badge/standing.js';
 import { CheckRow, EnrolmentRow, OwnershipRow, TokenRow } from '../../store/models/enrolments.js';
 import { EngineReadingRow, SitemapRow, SubmissionRow } from '../../store/models/sitemaps.js';
 import { VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { AWAY } from '../facts/variants-told.js';
+import { AWAY } from '../facts/variant-alerts.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { namesOf } from '../context/names.js';
 import { by } from '../context/newest.js';

@@ -1,7 +1,7 @@
 import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import type { Transaction } from 'sequelize';
 import type { EvidenceSeen } from '../../api/documents.js';
-import { sightOf } from '../../core/badge/sight.js';
+import { sightOf } from '../../core/badge/visibility.js';
 import { sameWords, type Finding } from '../../core/findings/finding.js';
 import { newId } from '../../store/ids.js';
 import { CheckRow } from '../../store/models/enrolments.js';

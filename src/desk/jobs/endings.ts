@@ -1,7 +1,7 @@
 import type { JobResult } from '../../api/documents.js';
 import { once } from 'node:events';
 import { Problem } from '../../api/problems.js';
-import { stoppable, Stopped } from '../../during/stopping.js';
+import { stoppable, Stopped } from '../../cancellation/cancellation.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { JobItemRow, JobRow } from '../../store/models/jobs.js';

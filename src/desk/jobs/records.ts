@@ -1,11 +1,11 @@
 import type { Transaction } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import { newId } from '../../store/ids.js';
-import { markNow } from '../../store/marks.js';
+import { markNow } from '../../store/request-mark.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import type { Store } from '../../store/store.js';
 import { MOST_BEGUN, type Ended } from './endings.js';
-import type { Waiting } from './turns.js';
+import type { Waiting } from './queue.js';
 import type { NewPiece } from './work.js';
 
 /** What is on record of jobs and their pieces, and every change of it. Times are texts, as they stand in the records. */

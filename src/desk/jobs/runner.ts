@@ -2,10 +2,10 @@ import { once } from 'node:events';
 import { setTimeout as sleep } from 'node:timers/promises';
 import type { Transaction } from 'sequelize';
 import type { Job } from '../../api/documents.js';
-import { onItsOwn } from '../../during/stopping.js';
+import { onItsOwn } from '../../cancellation/cancellation.js';
 import { newId } from '../../store/ids.js';
-import { unmarked } from '../../store/marks.js';
-import { unhurried } from '../../store/unhurried.js';
+import { unmarked } from '../../store/request-mark.js';
+import { bulkWrite } from '../../store/bulk-writes.js';
 import { JobItemRow, JobRow, type Lane } from '../../store/models/jobs.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { GIVEN_UP, isPutAway, MOST_BEGUN, outcomeOf, STOPPED } from './endings.js';
@@ -21,9 +21,9 @@ import {
   type Suspect,
 } from './records.js';
 import { Load } from './load.js';
-import { Turns, type Taken } from './turns.js';
+import { Queue, type Taken } from './queue.js';
 import { viewJob, viewProgress } from './view.js';
-import { untilWritten } from './until-written.js';
+import { untilWritten } from './write-retry.js';
 import type { AnyWork, NewPiece } from './work.js';
 
 /** A job of more pieces than these is none that a person waits for. */
@@ -50,7 +50,7 @@ interface Prepared {
  */
 export class JobRunner {
   private readonly load = new Load();
-  private readonly turns = new Turns(() => this.load.isHigh());
+  private readonly turns = new Queue(() => this.load.isHigh());
   private readonly work: ReadonlyMap<string, AnyWork>;
   /** What tells a piece that is under way to stop. */
   private readonly stops = new Map<string, AbortController>();
@@ -247,7 +247,7 @@ export class JobRunner {
     if (taken.isLast) this.lookAhead(jobId);
     // A piece of many may be shown with the others; the one that somebody waits for at once.
     const run = () => this.runItem(piece.id, stop.signal);
-    (taken.lane === 'bulk' ? unhurried(run) : run())
+    (taken.lane === 'bulk' ? bulkWrite(run) : run())
       .catch((error: unknown) => {
         if (!this.stopped) this.report(error, `job item ${piece.id}`);
       })

@@ -1,11 +1,11 @@
 import type { LetterInput } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
-import { writtenDay, writtenMinute } from '../../api/written.js';
+import { writtenDay, writtenMinute } from '../../api/formats.js';
 import { hostsForPeople } from '../../core/address/host.js';
 import { contactFor, contactsFor } from '../../core/letter/contact.js';
 import { letterOf, type Letter, type Mend, type MendKind } from '../../core/letter/letter.js';
 import { sumsOf } from '../sheet/sheet.js';
-import { UNNAMED_AGENCY } from '../../core/report/written.js';
+import { UNNAMED_AGENCY } from '../../core/report/report-formats.js';
 import {
   isOpenTask,
   SHEET_PLACES,
@@ -145,7 +145,7 @@ function namedIn(contacts: readonly ContactValues[], ref: string): ContactValues
   return found;
 }
 
-interface OpenCase {
+interface OpenAlert {
   readonly id: string;
   readonly propertyId: string;
   readonly kind: string;
@@ -157,8 +157,8 @@ async function casesOf(
   { store }: Desk,
   { properties }: Subject,
   named: readonly string[] | null,
-): Promise<OpenCase[]> {
-  const found = await store.select<OpenCase>(
+): Promise<OpenAlert[]> {
+  const found = await store.select<OpenAlert>(
     `SELECT id, propertyId, kind, remedy FROM cases WHERE endedAt IS NULL AND propertyId IN (SELECT value FROM json_each($ids))
        AND ${named ? 'id' : 'kind'} IN (SELECT value FROM json_each($which)) ORDER BY openedAt, id`,
     {
@@ -205,7 +205,7 @@ function askedOf(
   { properties }: Subject,
   contacts: readonly ContactValues[],
   tokens: readonly SheetToken[],
-  cases: readonly OpenCase[],
+  cases: readonly OpenAlert[],
 ): Asked[] {
   const found = new Map<string, Asked>();
   const askOf = (contact: ContactValues, property: PropertyRow): Asked => {

@@ -3,7 +3,7 @@ import { worstFirst, type EvidenceValue, type Finding } from '../../core/finding
 import { addressText } from '../../core/address/web-address.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingRow, NamedWay } from '../../store/models/making.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import type { Desk } from '../context/desk.js';
 
 const OF_WAYS: Readonly<Record<NamedWay['kind'], FindingCode>> = {
@@ -104,7 +104,7 @@ export async function findingsOf(desk: Desk, property: PropertyRow, making: Maki
     );
   }
   if (making.ended != null && inside === 0)
-    findings.push(await nothingFound(desk, id, addressText(doorOf(property))));
+    findings.push(await nothingFound(desk, id, addressText(frontDoorOf(property))));
   return worstFirst(findings);
 }
 

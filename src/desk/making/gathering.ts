@@ -1,6 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { addressText } from '../../core/address/web-address.js';
-import type { Body } from '../../core/badge/look/evidence.js';
+import type { Body } from '../../core/badge/probe/evidence.js';
 import { folderOf, headerDate } from '../../core/sitemap/make/choose.js';
 import {
   afterReading,
@@ -14,24 +14,24 @@ import type { PageRead } from '../../core/sitemap/make/page-read.js';
 import { Pace } from '../../core/sitemap/make/pace.js';
 import type { Recipe, Source } from '../../core/sitemap/make/recipe.js';
 import { isSameSketch } from '../../core/sitemap/make/sketch.js';
-import { Ways, type FoundBy, type New, type Via } from '../../core/sitemap/make/ways.js';
+import { Frontier, type FoundBy, type New, type Via } from '../../core/sitemap/make/frontier.js';
 import { forbiddingOf, isUnreachable, keptFromUs } from '../../core/sitemap/forbidding.js';
 import type { RobotsSeen } from '../../core/robots/robots.js';
-import { requireGoing } from '../../during/stopping.js';
+import { requireGoing } from '../../cancellation/cancellation.js';
 import { Overtaxed } from '../../readers/overtaxed.js';
 import { readPage } from '../../readers/pages.js';
 import { readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import type { MakingEnd, MakingRow, NamedWay } from '../../store/models/making.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
 import { variantsOf } from '../sitemaps/variants-of.js';
-import { hasFailures } from './kept.js';
+import { hasFailures } from './retained-pages.js';
 import { addressesOf } from './other-sources.js';
 import { Politeness } from './politeness.js';
 import { PageBook, type PageMore, type Waiting } from './page-book.js';
-import { unasked } from './unasked.js';
+import { unasked } from './skipped.js';
 
 /** Pages that are worked on at once for each request at once: others are read or written down meanwhile. */
 const LANES_A_REQUEST = 2;
@@ -71,7 +71,7 @@ export class Gathering {
   private end: MakingEnd = 'all';
   private queue: Waiting[] = [];
   private book!: PageBook;
-  private ways!: Ways;
+  private ways!: Frontier;
   private origins: readonly string[] = [];
   private readonly recipe: Recipe;
   private readonly mostAtOnce: number;
@@ -91,14 +91,14 @@ export class Gathering {
 
   /** Goes through all sources. @returns why it ended */
   async run(): Promise<MakingEnd> {
-    const door = addressText(doorOf(this.property));
+    const door = addressText(frontDoorOf(this.property));
     const { others } = await variantsOf(this.property);
     const robots = await robotsAt((url) => this.desk.net.page(url), door);
     this.origins = [new URL(door).origin, ...others];
     await this.pacedBy(robots);
     const forbids = this.forbidding(robots);
     const missing = await this.missing(door, forbids);
-    this.ways = new Ways({ door, others, reach: this.recipe.reach, missing, forbids });
+    this.ways = new Frontier({ door, others, reach: this.recipe.reach, missing, forbids });
     this.book = await PageBook.open(this.desk.store, this.row.id, () => ({
       ms: this.ms,
       bytes: this.bytes,
@@ -359,7 +359,7 @@ export class Gathering {
 }
 
 /** Of what was not read nothing is learnt. */
-const NOTHING: ReturnType<Ways['learn']> = { isDouble: false, back: [] };
+const NOTHING: ReturnType<Frontier['learn']> = { isDouble: false, back: [] };
 
 /** Addresses of documents, as lists of downloads have them. */
 const DOCUMENT = /\.(?:pdf|docx?|xlsx?|pptx?|od[tsp]|epub|ps|rtf)(?:$|\?)/iu;

@@ -5,7 +5,7 @@ import { unpackChunk, type PackedChunk } from '../../readers/address-chunks.js';
 import { readOr } from '../../readers/readers.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import type { Desk } from '../context/desk.js';
 import { readWhole, type Keeper } from '../sitemaps/read-whole.js';
 
@@ -22,7 +22,7 @@ export async function* addressesOf(
   robots: RobotsSeen,
 ): AsyncGenerator<readonly string[]> {
   if (source === 'list') {
-    const door = addressText(doorOf(property));
+    const door = addressText(frontDoorOf(property));
     yield recipe.list.flatMap((one) => (URL.canParse(one, door) ? [new URL(one, door).href] : []));
     return;
   }
@@ -44,7 +44,7 @@ async function sitemapsOf(
 
 async function feedsOf(desk: Desk, property: PropertyRow, recipe: Recipe): Promise<readonly string[]> {
   if (recipe.feeds.length > 0) return recipe.feeds;
-  const door = addressText(doorOf(property));
+  const door = addressText(frontDoorOf(property));
   const page = await desk.net.page(door);
   const last = page.hops.at(-1);
   const face = page.body && last ? await readOr('faceOf', null, page.body, last.url) : null;

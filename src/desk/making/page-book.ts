@@ -1,4 +1,4 @@
-import type { LeftOut, FoundBy } from '../../core/sitemap/make/ways.js';
+import type { LeftOut, FoundBy } from '../../core/sitemap/make/frontier.js';
 import type { PageKind } from '../../core/sitemap/make/recipe.js';
 import type { PageVideo } from '../../core/sitemap/make/page-data.js';
 import type { Store } from '../../store/store.js';

@@ -1,11 +1,11 @@
 import { setTimeout as sleep } from 'node:timers/promises';
-import type { Hop } from '../../core/badge/look/evidence.js';
+import type { Hop } from '../../core/badge/probe/evidence.js';
 import type { Pace } from '../../core/sitemap/make/pace.js';
-import { restFor } from '../../core/sitemap/make/rest.js';
+import { retryDelay } from '../../core/sitemap/make/retry-delay.js';
 import type { Clock } from '../../core/time/clock.js';
 import { DAY, MINUTE } from '../../core/time/duration.js';
-import { writtenMinute } from '../../core/time/written.js';
-import { requireGoing } from '../../during/stopping.js';
+import { writtenMinute } from '../../core/time/time-formats.js';
+import { requireGoing } from '../../cancellation/cancellation.js';
 import { Later } from '../jobs/work.js';
 
 /** So much is waited for at the page; where a website wants more, the whole gathering rests. */
@@ -77,7 +77,7 @@ export class Politeness {
     const tries = (this.tries.get(url) ?? 0) + 1;
     const now = this.clock.now();
     const isPatient = now.getTime() - this.since.getTime() < PATIENT_FOR;
-    const rest = isPatient ? restFor(hop, tries, now) : null;
+    const rest = isPatient ? retryDelay(hop, tries, now) : null;
     if (rest === null) {
       this.tries.delete(url);
       this.gapMs = this.gapMs < NO_GAP_MS ? 0 : this.gapMs * EASED_BY;

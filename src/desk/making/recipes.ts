@@ -7,7 +7,7 @@ import { Problem } from '../../api/problems.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { RecipeRow } from '../../store/models/making.js';
 import { ownPage } from '../clients/own-page.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 
@@ -122,7 +122,7 @@ function merged(property: PropertyRow, recipe: Recipe, edit: RecipeEdit): Recipe
 }
 
 function fileAddress(property: PropertyRow, text: string): string {
-  const entry = readSitemapEntry(doorOf(property), text);
+  const entry = readSitemapEntry(frontDoorOf(property), text);
   if (entry.kind === 'refused') throw new Problem('bad-address', { says: entry.says });
   return entry.url;
 }

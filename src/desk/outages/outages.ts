@@ -1,12 +1,12 @@
 import { registrableOf } from '../../core/address/host.js';
 import { blindOf, outageSince, type OutageSeen, type Reached } from '../../core/watch/outage.js';
 import { MINUTE } from '../../core/time/duration.js';
-import { writtenMinute } from '../../core/time/written.js';
-import { endOwnCase, openOwnCase } from '../cases/own-cases.js';
+import { writtenMinute } from '../../core/time/time-formats.js';
+import { resolveAgencyAlert, openAgencyAlert } from '../alerts/agency-alerts.js';
 import { newId } from '../../store/ids.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
-import { metPage, type LookMet } from '../context/met.js';
+import { pageOutcome, type ProbeOutcome } from '../context/probe-outcome.js';
 import type { Outage } from '../facts/outage.js';
 import { chooseReferences, type Reference } from './references.js';
 
@@ -43,7 +43,7 @@ export class Outages {
   constructor(private readonly desk: Desk) {}
 
   /** Takes a look into account. @returns whether what it met is no doing of its website */
-  async saw(host: string, met: LookMet): Promise<boolean> {
+  async saw(host: string, met: ProbeOutcome): Promise<boolean> {
     const look = this.remember(registrableOf(host), met);
     if (met.kind === 'itself') this.shownAt = this.now();
     const isDoubtful = () => (look === null ? met.kind === 'unknown' : this.isDoubtful(look));
@@ -96,7 +96,7 @@ export class Outages {
     return blindOf(this.looks, this.desk.clock.now());
   }
 
-  private remember(domain: string, met: LookMet): Reached | null {
+  private remember(domain: string, met: ProbeOutcome): Reached | null {
     if (met.kind === 'unknown') return null;
     const { mark = null, address = null } = met.kind === 'instead' ? met : {};
     const look = { at: this.desk.clock.now(), domain, address, instead: mark };
@@ -137,7 +137,7 @@ export class Outages {
   }
 
   private async goTo({ domain, url }: Reference): Promise<Reached | null> {
-    return this.remember(domain, metPage(await this.desk.net.page(url), false));
+    return this.remember(domain, pageOutcome(await this.desk.net.page(url), false));
   }
 
   private async open(met: OutageSeen): Promise<void> {
@@ -156,7 +156,7 @@ export class Outages {
         { id, since: since.toISOString(), says },
         transaction,
       );
-      await openOwnCase(
+      await openAgencyAlert(
         desk,
         'cut-off',
         {
@@ -179,7 +179,7 @@ export class Outages {
         transaction,
       );
       if (changed === 0) return;
-      await endOwnCase(desk, { kind: 'cut-off', cause: id }, transaction);
+      await resolveAgencyAlert(desk, { kind: 'cut-off', cause: id }, transaction);
       await note(desk, { personId: null }, transaction, {
         kind: 'watch.back',
         says: `Websites can be reached again from here; they could not since ${writtenMinute(new Date(since))}. What was not seen meanwhile is looked at again.`,

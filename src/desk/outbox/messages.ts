@@ -4,7 +4,7 @@ import { Problem } from '../../api/problems.js';
 import { DAY, HOUR, MINUTE } from '../../core/time/duration.js';
 import { newId } from '../../store/ids.js';
 import { cursorIn, cursorText } from '../context/cursor.js';
-import { withoutCodes } from '../context/hidden.js';
+import { withoutCodes } from '../context/link-codes.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 

@@ -1,6 +1,6 @@
 import { Problem } from '../../api/problems.js';
-import type { Telling } from '../../api/documents.js';
-import { isTimeZone, nextAt } from '../../core/telling/digest-time.js';
+import type { Recipient } from '../../api/documents.js';
+import { isTimeZone, nextAt } from '../../core/alerts/digest-time.js';
 import { ClientRow } from '../../store/models/clients.js';
 import { PersonRow } from '../../store/models/people.js';
 import { findClient } from '../context/client-refs.js';
@@ -9,7 +9,7 @@ import { note } from '../context/journal.js';
 import { findPerson, type SignedIn } from '../people/persons.js';
 
 /** Who is told what, as it is on record. */
-export interface TellingValues {
+export interface RecipientValues {
   readonly personId: string;
   readonly email: string | null;
   readonly zone: string;
@@ -24,7 +24,7 @@ export interface TellingValues {
 
 const USUAL = { email: null, zone: 'UTC', digestAt: '07:00', atOnce: 1, digest: 1, clients: null } as const;
 
-export interface TellingChanges {
+export interface RecipientChanges {
   readonly email?: string | null;
   readonly zone?: string;
   readonly digestAt?: string;
@@ -34,37 +34,37 @@ export interface TellingChanges {
 }
 
 /** Everybody who has an address, and is here. */
-export async function recipients({ store }: Pick<Desk, 'store'>): Promise<TellingValues[]> {
-  return store.select<TellingValues>(
+export async function recipients({ store }: Pick<Desk, 'store'>): Promise<RecipientValues[]> {
+  return store.select<RecipientValues>(
     `SELECT t.* FROM tellings t JOIN persons p ON p.id = t.personId AND p.endedAt IS NULL WHERE t.email IS NOT NULL ORDER BY t.personId`,
   );
 }
 
 /** Whether one is told of a client's cases; what is of no client is everybody's. */
-export function wants({ clients }: TellingValues, clientId: string | null): boolean {
+export function wants({ clients }: RecipientValues, clientId: string | null): boolean {
   return clients === null || clientId === null || (JSON.parse(clients) as string[]).includes(clientId);
 }
 
 /** When somebody's next digest is due. */
-export function digestDue({ upTo, digestAt, zone }: TellingValues): Date {
+export function digestDue({ upTo, digestAt, zone }: RecipientValues): Date {
   return nextAt(new Date(upTo), digestAt, zone);
 }
 
 /** Who is told what: oneself, or everybody for a lead. */
-export async function listTellings(desk: Desk, { person }: SignedIn): Promise<{ items: Telling[] }> {
+export async function listRecipients(desk: Desk, { person }: SignedIn): Promise<{ items: Recipient[] }> {
   const people = await PersonRow.findAll({
     where: { endedAt: null, ...(person.role === 'lead' ? {} : { id: person.id }) },
     order: ['name'],
   });
-  const rows = await desk.store.select<TellingValues>('SELECT * FROM tellings');
+  const rows = await desk.store.select<RecipientValues>('SELECT * FROM tellings');
   const rowOf = new Map(rows.map((row) => [row.personId, row]));
   return { items: await view(people, (id) => rowOf.get(id) ?? null) };
 }
 
 async function view(
   people: readonly PersonRow[],
-  rowOf: (id: string) => TellingValues | null,
-): Promise<Telling[]> {
+  rowOf: (id: string) => RecipientValues | null,
+): Promise<Recipient[]> {
   const clients = await ClientRow.findAll({ attributes: ['id', 'handle'] });
   const handleOf = new Map(clients.map(({ id, handle }) => [id, handle]));
   return people.map(({ id, name }) => {
@@ -81,12 +81,12 @@ async function view(
 }
 
 /** Changes who is told what: for oneself, or for anybody by a lead. Throws Problem. */
-export async function editTelling(
+export async function editRecipient(
   desk: Desk,
   who: SignedIn,
   name: string,
-  changes: TellingChanges,
-): Promise<Telling> {
+  changes: RecipientChanges,
+): Promise<Recipient> {
   const person = await findPerson(who, name);
   const { person: asking } = who;
   if (person.id !== asking.id && asking.role !== 'lead')
@@ -99,14 +99,14 @@ export async function editTelling(
       : JSON.stringify(await Promise.all(changes.clients.map(async (ref) => (await findClient(ref)).id)));
   const actor: Actor = { personId: asking.id };
   const row = await desk.store.write(async (transaction) => {
-    const [known] = await desk.store.select<TellingValues>(
+    const [known] = await desk.store.select<RecipientValues>(
       'SELECT * FROM tellings WHERE personId = $id',
       { id: person.id },
       transaction,
     );
-    const before: TellingValues = known ?? { ...USUAL, personId: person.id, upTo: nowText(desk) };
+    const before: RecipientValues = known ?? { ...USUAL, personId: person.id, upTo: nowText(desk) };
     const { email, zone, digestAt, atOnce, digest } = changes;
-    const after: TellingValues = {
+    const after: RecipientValues = {
       personId: person.id,
       email: email === undefined ? before.email : email,
       zone: zone ?? before.zone,

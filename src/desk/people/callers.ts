@@ -1,5 +1,5 @@
 import { HOUR, MINUTE } from '../../core/time/duration.js';
-import { unmarked } from '../../store/marks.js';
+import { unmarked } from '../../store/request-mark.js';
 import { KeyRow, PersonRow } from '../../store/models/people.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { hashed, viewPerson, type SignedIn } from './persons.js';

@@ -3,18 +3,18 @@ import { Problem } from '../../api/problems.js';
 import { DAY } from '../../core/time/duration.js';
 import type { ClientReport, Counted, Harm, SitemapCounts } from '../../core/report/report.js';
 import { hostsForPeople } from '../../core/address/host.js';
-import { plainly } from '../../core/report/in-owners-words.js';
+import { plainly } from '../../core/report/owner-words.js';
 import { REPORT_WORDS } from '../../core/report/report-words.js';
-import { reportHtml, reportMarkdown, reportTitle } from '../../core/report/written.js';
-import type { CaseKind } from '../../core/telling/case.js';
+import { reportHtml, reportMarkdown, reportTitle } from '../../core/report/report-formats.js';
+import type { AlertKind } from '../../core/alerts/alert.js';
 import { reportMail } from '../../core/report/mail.js';
 import type { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
 import type { Desk } from '../context/desk.js';
-import type { KeptReady } from '../standing/kept-ready.js';
-import { caseIn, reportFacts } from './facts.js';
+import type { Projections } from '../projections/projections.js';
+import { alertIn, reportFacts } from './facts.js';
 import { siteNames } from './site-names.js';
-import { MOST_READ, toldOf, type Span } from './told.js';
+import { MOST_READ, journalWordsOf, type Span } from './journal-words.js';
 
 const USUAL_DAYS = 30;
 const LONGEST_DAYS = 3 * 366;
@@ -56,7 +56,7 @@ function spanOf(desk: Desk, { from, to }: { readonly from?: string; readonly to?
 /** The report of a client over a stretch of time, in every form. Throws Problem. */
 export async function writeReport(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   ref: string,
   asked: ReportAsked = {},
 ): Promise<ReportWritten> {
@@ -66,7 +66,7 @@ export async function writeReport(
 /** The same for a client on record. Throws Problem. */
 export async function reportOf(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   client: ClientRow,
   { language = 'en', ...asked }: ReportAsked,
 ): Promise<ReportWritten> {
@@ -76,8 +76,8 @@ export async function reportOf(
   const span = spanOf(desk, asked);
   const [facts, changed, did, harms, sitemaps] = await Promise.all([
     reportFacts(desk, client.id, span, language),
-    toldOf(desk, client.id, CHANGED, span, language),
-    toldOf(desk, client.id, DID, span, language),
+    journalWordsOf(desk, client.id, CHANGED, span, language),
+    journalWordsOf(desk, client.id, DID, span, language),
     harmsOf(desk, client.id, span),
     countsOf(desk, client.id, span),
   ]);
@@ -100,7 +100,7 @@ export async function reportOf(
     harms: harms.map(({ kind, cause, says, ...one }) => ({
       ...one,
       property: nameOf(one.property),
-      says: plainly(caseIn({ kind, cause, says }, words)),
+      says: plainly(alertIn({ kind, cause, says }, words)),
     })),
     toDo: [...facts.toDo],
   };
@@ -119,8 +119,8 @@ function harmsOf(
   { store }: Desk,
   clientId: string,
   { from, to }: Span,
-): Promise<(Harm & { readonly kind: CaseKind; readonly cause: string })[]> {
-  return store.select<Harm & { readonly kind: CaseKind; readonly cause: string }>(
+): Promise<(Harm & { readonly kind: AlertKind; readonly cause: string })[]> {
+  return store.select<Harm & { readonly kind: AlertKind; readonly cause: string }>(
     `SELECT p.handle AS property, c.kind, c.cause, c.says, c.openedAt AS seenAt, CASE WHEN c.mended = 1 THEN c.endedAt END AS overAt,
        (SELECT MIN(l.openedAt) FROM cases l WHERE l.propertyId = c.propertyId AND l.kind = 'lost' AND l.openedAt >= c.openedAt
           AND l.openedAt <= $to AND (c.endedAt IS NULL OR c.mended = 0 OR l.openedAt <= c.endedAt)) AS actedAt

@@ -1,18 +1,18 @@
 import type { Sitemap, YardRow } from '../../api/documents.js';
 import { bestBadge, type Badge } from '../../core/badge/standing.js';
-import { plainly } from '../../core/report/in-owners-words.js';
+import { plainly } from '../../core/report/owner-words.js';
 import { REPORT_WORDS, type ReportWords } from '../../core/report/report-words.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
-import type { CaseKind } from '../../core/telling/case.js';
+import type { AlertKind } from '../../core/alerts/alert.js';
 import type { StepKind } from '../../core/worklist/kinds.js';
 import type { Told } from '../../core/report/report.js';
 import type { Report, ReportedProperty } from '../../core/report/mail.js';
 import { ClientRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
 import { HOUR } from '../../core/time/duration.js';
-import { stoodAt, type StoodThen } from './as-of.js';
+import { pastStanding, type PastStanding } from './past-standing.js';
 import { siteNames } from './site-names.js';
-import { MOST_READ, toldOf, type Span } from './told.js';
+import { MOST_READ, journalWordsOf, type Span } from './journal-words.js';
 
 /** What of the journal is told to a client: what was taken on, proved, withdrawn, submitted. */
 const TOLD = [
@@ -52,8 +52,8 @@ export async function reportFacts(
           values,
         ),
     totalsOf(desk, of, values),
-    toldOf(desk, clientId, TOLD, { from, to }, language),
-    desk.store.select<CaseRow>(
+    journalWordsOf(desk, clientId, TOLD, { from, to }, language),
+    desk.store.select<AlertRow>(
       `SELECT c.openedAt, c.endedAt, c.mended, p.handle AS property, c.kind, c.cause, c.says FROM cases c JOIN properties p ON p.id = c.propertyId
         WHERE ((c.openedAt > $from AND c.openedAt <= $to) OR (c.endedAt > $from AND c.endedAt <= $to))
           AND ${clientId === null ? 'true' : 'c.clientId = $clientId'} ORDER BY c.openedAt DESC LIMIT $most`,
@@ -67,7 +67,7 @@ export async function reportFacts(
   ]);
   // Of a time that is over it is told how it stood then; what is to be done is only of today.
   const isOver = clientId !== null && desk.clock.now().getTime() - Date.parse(to) > HOUR;
-  const then = isOver ? await stoodAt(desk, clientId, to, MOST_READ) : null;
+  const then = isOver ? await pastStanding(desk, clientId, to, MOST_READ) : null;
   return {
     client: client?.name ?? null,
     language,
@@ -105,15 +105,15 @@ function stepIn({ kind, engine, says }: StepRow, { steps, anyStep }: ReportWords
 }
 
 /** What a case says in a language of reports. */
-export function caseIn(
-  { kind, cause, says }: { readonly kind: CaseKind; readonly cause: string; readonly says: string },
+export function alertIn(
+  { kind, cause, says }: { readonly kind: AlertKind; readonly cause: string; readonly says: string },
   { cases }: ReportWords,
 ): string {
   return cases === null ? says : cases[kind](cause);
 }
 
-interface CaseRow {
-  readonly kind: CaseKind;
+interface AlertRow {
+  readonly kind: AlertKind;
   readonly cause: string;
   readonly openedAt: string;
   readonly endedAt: string | null;
@@ -124,11 +124,11 @@ interface CaseRow {
 
 /** A harm that came, and one that was mended. */
 function changesOf(
-  { openedAt, endedAt, mended, property, ...one }: CaseRow,
+  { openedAt, endedAt, mended, property, ...one }: AlertRow,
   from: string,
   words: ReportWords,
 ): Told[] {
-  const says = caseIn(one, words);
+  const says = alertIn(one, words);
   return [
     ...(openedAt > from ? [{ at: openedAt, property, says }] : []),
     ...(endedAt !== null && mended === 1 ? [{ at: endedAt, property, says: words.mail.over(says) }] : []),
@@ -160,7 +160,7 @@ function standsAt(
   };
 }
 
-function totalsThen(then: readonly StoodThen[]): Report['totals'] {
+function totalsThen(then: readonly PastStanding[]): Report['totals'] {
   const all = then.flatMap(({ enrolments }) => enrolments);
   const count = (badge: Badge) => all.filter((one) => one.badge === badge).length;
   return {
@@ -169,7 +169,7 @@ function totalsThen(then: readonly StoodThen[]): Report['totals'] {
   };
 }
 
-function reportedThen({ handle, address, enrolments }: StoodThen, words: ReportWords): ReportedProperty {
+function reportedThen({ handle, address, enrolments }: PastStanding, words: ReportWords): ReportedProperty {
   const engines = [...new Set(enrolments.map(({ engine }) => engine))];
   const at = engines.map((engine) => ({
     engine,

@@ -3,7 +3,7 @@ import type { Transaction } from 'sequelize';
 import { Problem } from '../../api/problems.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import { DAY } from '../../core/time/duration.js';
-import { writtenMinute } from '../../core/time/written.js';
+import { writtenMinute } from '../../core/time/time-formats.js';
 import { newId } from '../../store/ids.js';
 import { ClientRow } from '../../store/models/clients.js';
 import { findClient } from '../context/client-refs.js';
@@ -12,11 +12,11 @@ import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { EXACT } from '../context/references.js';
 import { contactsOf } from '../letters/contacts.js';
-import type { KeptReady } from '../standing/kept-ready.js';
+import type { Projections } from '../projections/projections.js';
 import { writeMessage } from '../outbox/messages.js';
 import { reportOf } from './client-report.js';
 
-interface KeptValues {
+interface ProjectionValues {
   readonly id: string;
   readonly clientId: string;
   readonly spanFrom: string;
@@ -34,7 +34,7 @@ interface KeptValues {
 
 const LINE = 'id, clientId, spanFrom, spanTo, at, personId, sentTo, title';
 type KeptLine = Pick<
-  KeptValues,
+  ProjectionValues,
   'id' | 'clientId' | 'spanFrom' | 'spanTo' | 'at' | 'personId' | 'sentTo' | 'title'
 >;
 
@@ -44,7 +44,7 @@ const SENT_ONCE_WITHIN = DAY;
 /** Keeps a report as it is now, and sends it where somebody is named, as they read. Throws Problem. */
 export async function keepReport(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   actor: Actor,
   ref: string,
   { email, contact, anyway = false, language, ...span }: NewKeptReport,
@@ -118,7 +118,7 @@ function valuesOf(
   { id: clientId }: ClientRow,
   { title, html, markdown, report }: ReportWritten,
   { actor, sentTo, messageId }: { actor: Actor; sentTo: string | null; messageId: string | null },
-): KeptValues {
+): ProjectionValues {
   return {
     ...{ id: newId(), clientId, spanFrom: report.from, spanTo: report.to, at: nowText(desk) },
     ...{ personId: actor.personId, sentTo, messageId, title, html, markdown },
@@ -145,7 +145,7 @@ function reportFile(title: string, html: string): { filename: string; content: s
 /** The page of a client’s report that goes with one that is sent by itself, and how it is kept once it is. */
 export async function pageFor(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   clientId: string,
   span: { readonly from: string; readonly to: string; readonly language: SheetLanguage },
 ): Promise<{
@@ -183,7 +183,7 @@ export async function listKeptReports(
 
 /** One report, as it was. Throws Problem. */
 export async function showKeptReport({ store }: Desk, id: string): Promise<WholeReport> {
-  const [row] = await store.select<KeptValues>('SELECT * FROM client_reports WHERE id = $id', { id });
+  const [row] = await store.select<ProjectionValues>('SELECT * FROM client_reports WHERE id = $id', { id });
   const [line] = row ? await view([row]) : [];
   if (!row || !line) throw new Problem('no-such-kept-report', { ref: id });
   return { ...line, html: row.html, markdown: row.markdown };

@@ -4,10 +4,10 @@ import type { NewReport, ReportOrder, ReportShown } from '../../api/documents.js
 import { Problem } from '../../api/problems.js';
 import type { SheetLanguage } from '../../core/sheet/sentences.js';
 import { contactNoted } from '../../core/letter/contact.js';
-import { isTimeZone, nextReportAt } from '../../core/telling/digest-time.js';
+import { isTimeZone, nextReportAt } from '../../core/alerts/digest-time.js';
 import { reportMail } from '../../core/report/mail.js';
-import { type ReportRhythm } from '../../core/telling/digest-time.js';
-import type { Message } from '../../core/telling/message.js';
+import { type ReportRhythm } from '../../core/alerts/digest-time.js';
+import type { Message } from '../../core/alerts/message.js';
 import { newId } from '../../store/ids.js';
 import { ClientRow } from '../../store/models/clients.js';
 import { PersonRow } from '../../store/models/people.js';
@@ -16,8 +16,8 @@ import { nowText, type Desk } from '../context/desk.js';
 import { note, personNames } from '../context/journal.js';
 import { EXACT } from '../context/references.js';
 import { findPerson, type SignedIn } from '../people/persons.js';
-import type { KeptReady } from '../standing/kept-ready.js';
-import type { TellingValues } from '../outbox/recipients.js';
+import type { Projections } from '../projections/projections.js';
+import type { RecipientValues } from '../outbox/recipients.js';
 import { reportFacts } from './facts.js';
 import { languageFor } from './kept-reports.js';
 
@@ -133,8 +133,8 @@ async function receiverOf(
   return { personId: null, email: email ?? null, zone, says: email ?? '' };
 }
 
-async function tellingOf({ store }: Desk, personId: string): Promise<TellingValues | null> {
-  const [row] = await store.select<TellingValues>('SELECT * FROM tellings WHERE personId = $personId', {
+async function tellingOf({ store }: Desk, personId: string): Promise<RecipientValues | null> {
+  const [row] = await store.select<RecipientValues>('SELECT * FROM tellings WHERE personId = $personId', {
     personId,
   });
   return row ?? null;
@@ -150,7 +150,7 @@ async function orderOf({ store }: Desk, id: string): Promise<ReportValues | null
 /** What it would say if it were sent now. Throws Problem. */
 export async function showReport(
   desk: Desk,
-  kept: KeptReady,
+  kept: Projections,
   who: SignedIn,
   id: string,
 ): Promise<ReportShown> {

@@ -5,7 +5,7 @@ import { read } from '../../readers/readers.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { ownPage } from '../clients/own-page.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
@@ -26,7 +26,7 @@ export async function robotsPieces(
   { addresses = [], draft }: { addresses?: string[]; draft?: string },
 ): Promise<NewPiece<RobotsInput>[]> {
   const property = await findProperty(ref);
-  const door = addressText(doorOf(property));
+  const door = addressText(frontDoorOf(property));
   const whole = [...new Set(addresses.map((text) => ownPage(property, text)))];
   const input = { propertyId: property.id, addresses: whole.length === 0 ? [door] : whole };
   return [{ subject: property.handle, input: draft === undefined ? input : { ...input, draft } }];
@@ -34,7 +34,7 @@ export async function robotsPieces(
 
 async function runRobots(desk: Desk, { input }: Piece<RobotsInput>): Promise<JobResult> {
   const property = await PropertyRow.findByPk(input.propertyId, { rejectOnEmpty: true });
-  const door = addressText(doorOf(property));
+  const door = addressText(frontDoorOf(property));
   const url = new URL('/robots.txt', door).href;
   const seen =
     input.draft === undefined
@@ -43,7 +43,7 @@ async function runRobots(desk: Desk, { input }: Piece<RobotsInput>): Promise<Job
   const sitemaps = await SitemapRow.findAll({ where: { propertyId: property.id }, order: ['url'] });
   const agents = [...agentsOf(desk), { title: 'everyone else', agent: null }];
   const told = await read(
-    'tellRobots',
+    'explainRobots',
     seen,
     agents,
     input.addresses,

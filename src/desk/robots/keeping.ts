@@ -2,14 +2,14 @@ import type { RobotsKept } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { addressText } from '../../core/address/web-address.js';
 import { read } from '../../readers/readers.js';
-import { RobotsKeptRow } from '../../store/models/carrying.js';
+import { RobotsKeptRow } from '../../store/models/publishing.js';
 import { PersonRow } from '../../store/models/people.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { agentsOf } from '../context/robots.js';
-import { sumOf } from '../context/sums.js';
+import { checksum } from '../context/checksum.js';
 
 /** The robots.txt that is kept for a property. Throws Problem where there is no such property. */
 export async function showRobots(ref: string): Promise<{ kept: RobotsKept | null }> {
@@ -36,9 +36,9 @@ export async function keepRobots(
   given: { text: string; over: string | null; anyway?: boolean },
 ): Promise<RobotsKept> {
   const property = await findProperty(ref, EXACT);
-  const door = addressText(doorOf(property));
+  const door = addressText(frontDoorOf(property));
   const seen = { url: new URL('/robots.txt', door).href, status: 200, text: given.text };
-  const { verdicts } = await read('tellRobots', seen, agentsOf(desk), [door], []);
+  const { verdicts } = await read('explainRobots', seen, agentsOf(desk), [door], []);
   const keptOut = (verdicts[0]?.agents ?? []).filter(({ allowed }) => !allowed);
   if (keptOut.length > 0 && given.anyway !== true)
     throw new Problem('robots-keep-out', {
@@ -50,7 +50,7 @@ export async function keepRobots(
       {
         propertyId: property.id,
         text: given.text,
-        sum: sumOf(Buffer.from(given.text)),
+        sum: checksum(Buffer.from(given.text)),
         over: given.over,
         at: nowText(desk),
         personId: actor.personId,

@@ -1,5 +1,5 @@
 import type { PlacementSheet } from '../../api/documents.js';
-import { writtenMinute } from '../../api/written.js';
+import { writtenMinute } from '../../api/formats.js';
 import { Problem } from '../../api/problems.js';
 import { blocksOf, filesWith, type Block } from '../../core/sheet/blocks.js';
 import { filled, type SheetLanguage } from '../../core/sheet/sentences.js';
@@ -12,10 +12,10 @@ import {
   type SheetToken,
 } from '../../core/sheet/sheet.js';
 import { asHtml } from '../../core/sheet/page.js';
-import { asMarkdown, asText } from '../../core/sheet/written.js';
+import { asMarkdown, asText } from '../../core/sheet/sheet-formats.js';
 import type { OwnWords } from '../../core/wording/wording.js';
 import { nowText, type Desk } from '../context/desk.js';
-import { sumOf } from '../context/sums.js';
+import { checksum } from '../context/checksum.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { NAME_COLUMNS } from '../context/names.js';
 import { enrolmentName, type Nameable } from '../../core/address/enrolment-name.js';
@@ -61,7 +61,7 @@ export async function gatherSheet(
   const files = filesWith(sheet).map(({ path, content }) => ({
     path,
     content,
-    sha256: sumOf(Buffer.from(content)),
+    sha256: checksum(Buffer.from(content)),
   }));
   const missing = (await withoutToken(desk, properties)).filter(
     ({ enrolmentId }) => part.enrolments?.includes(enrolmentId) !== false,
@@ -133,6 +133,6 @@ export function sumsOf({ places, others }: Sheet): Map<string, string> {
   const sums = new Map<string, string>();
   for (const { tasks } of [...places, ...others])
     for (const { thing } of tasks)
-      if (thing.kind === 'file') sums.set(thing.path, sumOf(Buffer.from(thing.content)));
+      if (thing.kind === 'file') sums.set(thing.path, checksum(Buffer.from(thing.content)));
   return sums;
 }

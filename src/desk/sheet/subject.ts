@@ -1,6 +1,6 @@
 import { hostsForPeople } from '../../core/address/host.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import { findClient } from '../context/client-refs.js';
 import { findProperty } from '../context/references.js';
 
@@ -44,7 +44,7 @@ export async function subjectAt(clientId: string, propertyId: string | null): Pr
 
 /** A website by the host at which people arrive. */
 export function titleOf(row: PropertyRow): string {
-  return hostsForPeople(doorOf(row).host);
+  return hostsForPeople(frontDoorOf(row).host);
 }
 
 function ofProperty(row: PropertyRow): Subject {

@@ -1,8 +1,8 @@
 import { Op } from 'sequelize';
-import { writtenMinute } from '../../api/written.js';
+import { writtenMinute } from '../../api/formats.js';
 import type { Finding } from '../../core/findings/finding.js';
 import { adviseMethods } from '../../core/badge/advice.js';
-import { parseTarget } from '../../core/address/reach.js';
+import { parseScope } from '../../core/address/reach.js';
 import { placementOf, type Placement } from '../../core/badge/placement.js';
 import type { Method } from '../../core/profile/profile.js';
 import { remedyActOf } from '../../core/findings/catalogue.js';
@@ -71,7 +71,7 @@ export async function tokensOf(
 }
 
 function placementAs({ profile, row }: EnrolmentFacts, { method, value }: TokenRow): Placement | null {
-  return placementOf(profile, parseTarget(row.reach, row.target), method, value);
+  return placementOf(profile, parseScope(row.reach, row.target), method, value);
 }
 
 /** Whether a badge may hang on a method: on the one that was confirmed; on any, where nobody knows which that was. */

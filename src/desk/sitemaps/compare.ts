@@ -6,7 +6,7 @@ import { ReadingRow } from '../../store/models/sitemaps.js';
 import { findSitemap } from '../context/references.js';
 import { keptSetOf } from './address-keeper.js';
 import { viewLine } from './view.js';
-import { writtenDay, writtenMinute } from '../../core/time/written.js';
+import { writtenDay, writtenMinute } from '../../core/time/time-formats.js';
 
 /** How many addresses of each kind are named when nobody says. */
 const USUAL = 100;

@@ -1,12 +1,17 @@
 import Joi from 'joi';
 import type { FoundSitemap, JobResult } from '../../api/documents.js';
 import { addressText } from '../../core/address/web-address.js';
-import { placesToLook, placeToSubmit, type Place, type PlaceRead } from '../../core/sitemap/places.js';
+import {
+  placesToLook,
+  placeToSubmit,
+  type Candidate,
+  type CandidateRead,
+} from '../../core/sitemap/candidates.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { anyWork, type NewPiece, type Piece } from '../jobs/work.js';
 import type { Desk } from '../context/desk.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import type { Beside } from '../../core/sitemap/read/beside.js';
 import { readOr } from '../../readers/readers.js';
 import { readEach } from './read-file.js';
@@ -50,7 +55,7 @@ async function runFind(desk: Desk, piece: Piece<FindInput>): Promise<JobResult> 
   return { says: say(found, best), stops: best === null, property: property.handle, found };
 }
 
-function say(found: readonly FoundSitemap[], best: PlaceRead | null): string {
+function say(found: readonly FoundSitemap[], best: CandidateRead | null): string {
   if (found.length === 0) return 'No sitemap was found: not in the robots.txt, nor under the usual names.';
   if (!best) return `None of the ${String(found.length)} that were found can be submitted.`;
   return `Found ${String(found.length)}; submit ${best.url}.`;
@@ -59,8 +64,12 @@ function say(found: readonly FoundSitemap[], best: PlaceRead | null): string {
 /** Sitemaps of a robots.txt that are looked at. */
 const MOST_NAMED = 100;
 
-async function placesOf(desk: Desk, property: PropertyRow, noted: readonly SitemapRow[]): Promise<Place[]> {
-  const door = doorOf(property);
+async function placesOf(
+  desk: Desk,
+  property: PropertyRow,
+  noted: readonly SitemapRow[],
+): Promise<Candidate[]> {
+  const door = frontDoorOf(property);
   const ask = desk.net.sharing();
   const [robots, page] = await Promise.all([robotsAt(ask, addressText(door)), ask(addressText(door))]);
   const last = page.hops.at(-1);
@@ -77,9 +86,9 @@ async function placesOf(desk: Desk, property: PropertyRow, noted: readonly Sitem
 /** Reads what stands at each place; politeness bounds how many at once. */
 async function readPlaces(
   desk: Desk,
-  places: readonly Place[],
+  places: readonly Candidate[],
   door: NonNullable<Beside['door']>,
-): Promise<PlaceRead[]> {
+): Promise<CandidateRead[]> {
   const order = { now: desk.clock.now(), agents: [], door, sample: 0, seed: 0, keeps: -1 };
   const readings = await readEach(
     desk.net,

@@ -5,7 +5,7 @@ import { ReadingChildRow, ReadingSetRow } from '../../store/models/reading-sets.
 import { EngineReadingRow, ReadingRow, type SubmissionRow } from '../../store/models/sitemaps.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty, findSitemap } from '../context/references.js';
-import type { Kept } from '../kept-ready/kept.js';
+import type { Freshness } from '../lists/freshness.js';
 import {
   contains,
   countBy,
@@ -17,8 +17,8 @@ import {
   readShelf,
   type Conditions,
   type PageOf,
-} from '../kept-ready/narrow.js';
-import type { Ready } from '../kept-ready/ready-text.js';
+} from '../lists/narrow.js';
+import type { Ready } from '../lists/document-text.js';
 import { inBrief, viewAll, viewLine, viewSitemap } from './view.js';
 
 /** Children of an index that are shown. */
@@ -43,7 +43,7 @@ const CONDITIONS: Conditions = {
 /** The sitemaps of a property in whole; a page of those of many in brief. */
 export async function listSitemaps(
   desk: Desk,
-  kept: Kept,
+  kept: Freshness,
   query: PageOf & { readonly brief?: boolean; readonly order?: SitemapOrder },
 ): Promise<Sitemaps | Ready<Sitemaps>> {
   if (query.property !== undefined) {

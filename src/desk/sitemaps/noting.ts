@@ -5,7 +5,7 @@ import { newId } from '../../store/ids.js';
 import { SitemapRow } from '../../store/models/sitemaps.js';
 import { note } from '../context/journal.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
-import { doorOf } from '../context/door.js';
+import { frontDoorOf } from '../context/front-door.js';
 import { findProperty, EXACT } from '../context/references.js';
 import { viewSitemap } from './view.js';
 
@@ -16,7 +16,7 @@ export async function addSitemap(
   input: { property: string; address: string },
 ): Promise<NewSitemap> {
   const property = await findProperty(input.property, EXACT);
-  const entry = readSitemapEntry(doorOf(property), input.address);
+  const entry = readSitemapEntry(frontDoorOf(property), input.address);
   if (entry.kind === 'refused') throw new Problem('bad-address', { says: entry.says });
   const { url } = entry;
   const { id, isNew } = await desk.store.write(async (transaction) => {

@@ -1,4 +1,4 @@
-import type { ReachFailure } from '../../core/badge/look/evidence.js';
+import type { ReachFailure } from '../../core/badge/probe/evidence.js';
 import { failureSays } from '../../core/variants/roles.js';
 import type { Readable } from 'node:stream';
 import { finding } from '../../core/findings/catalogue.js';

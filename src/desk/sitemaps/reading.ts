@@ -1,7 +1,7 @@
-import { mayBeOurs } from '../../core/badge/sight.js';
+import { mayBeOurs } from '../../core/badge/visibility.js';
 import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
-import { counted } from '../../api/counted.js';
+import { counted } from '../../api/plural.js';
 import type { JobResult } from '../../api/documents.js';
 import { toForget } from '../../core/sitemap/keeping.js';
 import { stateOf, worstOf, type ChildReading, type WholeReading } from '../../core/sitemap/reading.js';
@@ -19,7 +19,7 @@ import { nowText, type Desk } from '../context/desk.js';
 import { wakeMaking } from '../context/wake-making.js';
 import { findProperty, findSitemap } from '../context/references.js';
 import { agentsOf, robotsAt } from '../context/robots.js';
-import { MET_SILENCE, UNTOLD, type LookMet, type Met } from '../context/met.js';
+import { SILENT_OUTCOME, UNREPORTED, type ProbeOutcome, type Met } from '../context/probe-outcome.js';
 import { AddressKeeper, tidyChunks } from './address-keeper.js';
 import { followGaps, readEngines } from './engine-readings.js';
 import { readOr } from '../../readers/readers.js';
@@ -64,7 +64,7 @@ export async function readPieces(which: {
 }
 
 /** One piece of a reading job: our own reading, then what the engines say of theirs. */
-export function readSitemap(desk: Desk, piece: Piece<ReadInput>, met: Met = UNTOLD): Promise<JobResult> {
+export function readSitemap(desk: Desk, piece: Piece<ReadInput>, met: Met = UNREPORTED): Promise<JobResult> {
   return oneReading.run(piece.input.sitemapId, () => read(desk, piece, piece.input, met));
 }
 
@@ -138,9 +138,9 @@ async function read(desk: Desk, piece: Piece, input: ReadInput, met: Met): Promi
 }
 
 /** What a reading tells of whether we can look at all. @param wasRead whether it was one before */
-function metAt({ kind }: WholeReading, findings: readonly Finding[], wasRead: boolean): LookMet {
+function metAt({ kind }: WholeReading, findings: readonly Finding[], wasRead: boolean): ProbeOutcome {
   if (kind !== null) return { kind: 'itself' };
-  return mayBeOurs(findings) ? MET_SILENCE : { kind: 'unknown', isNews: wasRead };
+  return mayBeOurs(findings) ? SILENT_OUTCOME : { kind: 'unknown', isNews: wasRead };
 }
 
 /** How often a sitemap was read, by which other pages of it are tried each time. */

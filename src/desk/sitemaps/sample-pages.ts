@@ -1,4 +1,4 @@
-import type { PageSeen } from '../../core/badge/look/evidence.js';
+import type { PageSeen } from '../../core/badge/probe/evidence.js';
 import { judgeSample, type SampledPage } from '../../core/sitemap/sample.js';
 import type { Finding } from '../../core/findings/finding.js';
 import type { EngineAgent } from '../../core/variants/keeping-out.js';

@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import type { JobResult } from '../../api/documents.js';
-import { parseTarget } from '../../core/address/reach.js';
+import { parseScope } from '../../core/address/reach.js';
 import type { SitemapKind } from '../../core/sitemap/reading.js';
 import { submissionForm, type SubmissionForm } from '../../core/sitemap/submission.js';
 import { Problem } from '../../api/problems.js';
@@ -70,14 +70,7 @@ function formOf(
   kind: SitemapKind | null,
   known = 0,
 ): SubmissionForm {
-  return submissionForm(
-    profile,
-    parseTarget(row.reach, row.target),
-    standing.badge,
-    sitemap.url,
-    kind,
-    known,
-  );
+  return submissionForm(profile, parseScope(row.reach, row.target), standing.badge, sitemap.url, kind, known);
 }
 
 function newestReading(sitemapId: string): Promise<ReadingRow | null> {

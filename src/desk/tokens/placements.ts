@@ -1,17 +1,12 @@
 import type { WhatToPut } from '../../api/documents.js';
-import { parseTarget } from '../../core/address/reach.js';
+import { parseScope } from '../../core/address/reach.js';
 import { placementOf, type Placement as CorePlacement } from '../../core/badge/placement.js';
 import type { TokenRow } from '../../store/models/enrolments.js';
 import type { EnrolmentFacts } from '../facts/enrolment-facts.js';
 
 /** Where a token of an enrolment has to stand; null when the profile no longer takes the method. */
 export function placementFor(facts: EnrolmentFacts, token: TokenRow): CorePlacement | null {
-  return placementOf(
-    facts.profile,
-    parseTarget(facts.row.reach, facts.row.target),
-    token.method,
-    token.value,
-  );
+  return placementOf(facts.profile, parseScope(facts.row.reach, facts.row.target), token.method, token.value);
 }
 
 /** What a placement puts where, as it is handed out. */

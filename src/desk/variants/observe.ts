@@ -1,8 +1,8 @@
 import { randomBytes } from 'node:crypto';
 import { registrableOf } from '../../core/address/host.js';
 import { addressText, parseAddress, type WebAddress } from '../../core/address/web-address.js';
-import type { SiteSeen } from '../../core/badge/advice.js';
-import type { PageSeen } from '../../core/badge/look/evidence.js';
+import type { SiteTraits } from '../../core/badge/advice.js';
+import type { PageSeen } from '../../core/badge/probe/evidence.js';
 import { followVariant, type Looked, type VariantSeen } from '../../core/variants/follow.js';
 import { frontDoorOf } from '../../core/variants/front-door.js';
 import type { Observation } from '../../core/variants/judge.js';
@@ -25,7 +25,7 @@ import { agentsOf, robotsAt } from '../context/robots.js';
 export interface Observed {
   readonly observation: Observation;
   readonly met: readonly ExtraHost[];
-  readonly site: SiteSeen | null;
+  readonly site: SiteTraits | null;
   /** What answered where visitors ended up before, or where the property was taken on. */
   readonly atDoor: PageSeen;
   /** Whether visitors end up elsewhere than at the look before. */
@@ -137,9 +137,9 @@ async function spell(door: WebAddress, look: Look): Promise<SpellingSeen[]> {
 async function siteAround(
   ask: (url: string) => Promise<PageSeen>,
   door: WebAddress,
-): Promise<SiteSeen | null> {
+): Promise<SiteTraits | null> {
   const text = addressText(door);
   const nowhere = new URL(`/yb${randomBytes(4).toString('hex')}.txt`, text).href;
   const [page, madeUp] = await Promise.all([ask(text), ask(nowhere)]);
-  return readOr('siteSeen', null, page, madeUp);
+  return readOr('siteTraits', null, page, madeUp);
 }

@@ -7,7 +7,7 @@ import { isUsed } from '../../core/variants/roles.js';
 import type { PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import { HostRow, MoveRow, VariantFindingRow, VariantRow } from '../../store/models/variants.js';
-import { heldAbove } from '../facts/above.js';
+import { heldAbove } from '../facts/covering.js';
 import { enrolmentFacts, type EnrolmentFacts } from '../facts/enrolment-facts.js';
 import type { Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';

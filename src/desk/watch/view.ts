@@ -5,7 +5,7 @@ import type { DueWhy, Watched } from '../../core/watch/rhythm.js';
 import { findClient } from '../context/client-refs.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { findProperty } from '../context/references.js';
-import type { KeptReady } from '../standing/kept-ready.js';
+import type { Projections } from '../projections/projections.js';
 import { openOutage } from '../outages/outages.js';
 import { NOT_PAUSED, PAUSED_WHY, pausesNow } from '../context/pauses.js';
 
@@ -34,7 +34,7 @@ interface Row {
 const DUE = `w.dueAt <= $now AND ${NOT_PAUSED}`;
 
 /** What is watched, soonest due first, and how the watch is. Throws Problem. */
-export async function showWatch(desk: Desk, kept: KeptReady, query: WatchQuery): Promise<Watch> {
+export async function showWatch(desk: Desk, kept: Projections, query: WatchQuery): Promise<Watch> {
   await kept.current();
   const { store } = desk;
   const now = nowText(desk);

@@ -3,9 +3,9 @@ import type { Watched } from '../../core/watch/rhythm.js';
 import { nowText, type Desk } from '../context/desk.js';
 import type { JobRunner } from '../jobs/runner.js';
 import type { NewPiece } from '../jobs/work.js';
-import type { KeptReady } from '../standing/kept-ready.js';
-import type { LookInput } from './looking.js';
-import { makeDue } from '../publish/due.js';
+import type { Projections } from '../projections/projections.js';
+import type { LookInput } from './watch-work.js';
+import { makeDue } from '../renewals/schedule.js';
 import { openOutage, type Outages } from '../outages/outages.js';
 import { NOT_PAUSED } from '../context/pauses.js';
 
@@ -45,7 +45,7 @@ export class Watcher {
   constructor(
     private readonly desk: Desk,
     private readonly jobs: JobRunner,
-    private readonly kept: KeptReady,
+    private readonly kept: Projections,
     private readonly outages: Outages,
     private readonly report: (error: unknown) => void,
     /** Milliseconds of real time between two looks at what is due. */

@@ -1,7 +1,7 @@
 import type { Sentence, SentenceInput, WordingPreview } from '../../api/documents.js';
 import { Problem } from '../../api/problems.js';
 import { SHEET_LANGUAGES } from '../../core/sheet/sentences.js';
-import { asText } from '../../core/sheet/written.js';
+import { asText } from '../../core/sheet/sheet-formats.js';
 import { faultIn, usualWords, WORDING_PARTS, type OwnWords } from '../../core/wording/wording.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';

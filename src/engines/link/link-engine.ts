@@ -1,5 +1,5 @@
 import type Joi from 'joi';
-import { parseTarget, targetText } from '../../core/address/reach.js';
+import { parseScope, scopeText } from '../../core/address/reach.js';
 import type { Method } from '../../core/profile/profile.js';
 import type {
   ClaimRequest,
@@ -72,7 +72,7 @@ export class LinkEngine implements Engine {
   async enrol({ target, key, facts, sitemap }: EnrolRequest): Promise<Outcome<EnrolledAt>> {
     const body = {
       reach: target.reach,
-      target: targetText(target),
+      target: scopeText(target),
       ...(Object.keys(facts).length === 0 ? {} : { facts }),
       ...(sitemap === null ? {} : { sitemap }),
     };
@@ -181,7 +181,7 @@ function ownershipOf(ownership: EnrolmentAnswer['ownership']): Ownership {
 /** One whose target cannot be read is left out: nothing could be done with it. */
 function enrolmentOf({ id, reach, target, ownership }: EnrolmentAnswer): EnrolmentAtEngine[] {
   try {
-    return [{ ref: id, target: parseTarget(reach, target), ownership: ownershipOf(ownership) }];
+    return [{ ref: id, target: parseScope(reach, target), ownership: ownershipOf(ownership) }];
   } catch {
     return [];
   }

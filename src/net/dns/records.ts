@@ -1,4 +1,4 @@
-import type { TxtRecord } from '../../core/badge/look/evidence.js';
+import type { TxtRecord } from '../../core/badge/probe/evidence.js';
 import { plain } from './names.js';
 import type { DnsAnswer } from './query.js';
 

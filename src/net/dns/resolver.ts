@@ -1,7 +1,7 @@
 import { getServers } from 'node:dns';
 import { isIP } from 'node:net';
 import type { RecordType } from 'dns-packet';
-import type { DnsEvidence } from '../../core/badge/look/evidence.js';
+import type { DnsEvidence } from '../../core/badge/probe/evidence.js';
 import { parseEndpoint, type Endpoint, type NetSettings } from '../settings.js';
 import { ask, DnsFailure, type DnsAnswer } from './query.js';
 import { addressesIn, aliasesIn, negativeTtl, shortestTtl, txtRecords } from './records.js';

@@ -4,7 +4,7 @@ import type {
   ServerRole,
   ServerSeen,
   TxtRecord,
-} from '../../core/badge/look/evidence.js';
+} from '../../core/badge/probe/evidence.js';
 import type { Asked, Asker } from './asker.js';
 import { delegationOf, located, type Delegation, type NamedServer } from './delegation.js';
 import { aliasesIn, serverNames, txtRecords } from './records.js';

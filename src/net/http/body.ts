@@ -1,6 +1,6 @@
 import { Readable, type Duplex } from 'node:stream';
 import { createBrotliDecompress, createGunzip, createInflate, createInflateRaw } from 'node:zlib';
-import type { Body } from '../../core/badge/look/evidence.js';
+import type { Body } from '../../core/badge/probe/evidence.js';
 import { mediaTypeOf } from '../../core/html/media-type.js';
 import { pageEncoding } from '../../core/html/encoding.js';
 

@@ -1,5 +1,5 @@
 import type { PeerCertificate, TLSSocket } from 'node:tls';
-import type { CertificateSeen } from '../../core/badge/look/evidence.js';
+import type { CertificateSeen } from '../../core/badge/probe/evidence.js';
 
 /** The certificate that the other side of a connection showed; null where it showed none that can be read. */
 export function certificateOf(socket: TLSSocket): CertificateSeen | null {

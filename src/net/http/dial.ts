@@ -1,13 +1,13 @@
 import { connect as connectPlain, isIP, type Socket } from 'node:net';
 import { connect as connectTls, createSecureContext, rootCertificates, type SecureContext } from 'node:tls';
 import { Pool, type Dispatcher } from 'undici';
-import type { CertificateSeen, ReachFailure } from '../../core/badge/look/evidence.js';
+import type { CertificateSeen, ReachFailure } from '../../core/badge/probe/evidence.js';
 import type { Resolver } from '../dns/resolver.js';
 import type { AddressGuard } from '../guard.js';
 import { reroute, type NetSettings } from '../settings.js';
-import { withPatience } from '../../during/stopping.js';
+import { withPatience } from '../../cancellation/cancellation.js';
 import { byTurns } from '../dns/records.js';
-import { CarryFault } from '../carry/way.js';
+import { TargetFault } from '../targets/file-target.js';
 import { certificateOf, judgeCertificate } from './certificate.js';
 import { firstConnected } from './first-connected.js';
 
@@ -76,10 +76,10 @@ export class Dialler {
   /** The addresses of a host that may be connected to. Throws CarryFault where there are none. */
   async permitted(host: string): Promise<string[]> {
     const found = await this.resolver.addresses(host);
-    if (found.kind === 'failed') throw new CarryFault('unreached', `${host}: ${found.detail}`);
+    if (found.kind === 'failed') throw new TargetFault('unreached', `${host}: ${found.detail}`);
     const permitted = byTurns(found.addresses.filter((one) => this.guard.permits(one)));
     if (permitted.length > 0) return permitted.slice(0, MOST_ADDRESSES);
-    throw new CarryFault(
+    throw new TargetFault(
       'unreached',
       `${host} is at a private, local or reserved address, which the settings do not allow.`,
     );
@@ -99,7 +99,7 @@ export class Dialler {
       });
     } catch (error) {
       const says = error instanceof Error ? error.message : String(error);
-      throw new CarryFault('unreached', `${host} could not be connected to: ${says}`);
+      throw new TargetFault('unreached', `${host} could not be connected to: ${says}`);
     }
   }
 

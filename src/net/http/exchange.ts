@@ -1,5 +1,5 @@
 import { textOf } from '../../core/html/body-text.js';
-import { requireGoing, withPatience } from '../../during/stopping.js';
+import { requireGoing, withPatience } from '../../cancellation/cancellation.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialler } from './dial.js';
 import { classify, type Failed } from './failure.js';

@@ -1,4 +1,4 @@
-import type { ReachFailure } from '../../core/badge/look/evidence.js';
+import type { ReachFailure } from '../../core/badge/probe/evidence.js';
 
 const BY_CODE: Readonly<Record<string, ReachFailure>> = {
   ECONNREFUSED: 'refused',

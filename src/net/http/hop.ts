@@ -1,7 +1,7 @@
 import { performance } from 'node:perf_hooks';
 import type { Readable } from 'node:stream';
-import type { Hop } from '../../core/badge/look/evidence.js';
-import { withPatience } from '../../during/stopping.js';
+import type { Hop } from '../../core/badge/probe/evidence.js';
+import { withPatience } from '../../cancellation/cancellation.js';
 import type { NetSettings } from '../settings.js';
 import type { Dialled, Dialler } from './dial.js';
 import { classify } from './failure.js';

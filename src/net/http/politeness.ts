@@ -1,7 +1,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import PQueue from 'p-queue';
-import { stillFor } from '../../during/stopping.js';
-import type { Hop } from '../../core/badge/look/evidence.js';
+import { stillFor } from '../../cancellation/cancellation.js';
+import type { Hop } from '../../core/badge/probe/evidence.js';
 
 /** How many requests we make of one host at the same time, where nobody knows that it bears more. */
 const PER_HOST = 2;

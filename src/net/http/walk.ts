@@ -1,4 +1,4 @@
-import type { Hop, WalkEnd } from '../../core/badge/look/evidence.js';
+import type { Hop, WalkEnd } from '../../core/badge/probe/evidence.js';
 import { MAX_HOPS } from '../../core/badge/judge/reach.js';
 import type { HopBody, HopResult } from './hop.js';
 

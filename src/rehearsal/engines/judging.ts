@@ -1,6 +1,6 @@
 import { parse } from 'parse5';
 import type { EngineEnrolment } from '../state.js';
-import { fetchFrom, textRecords, type Grounds } from './looking.js';
+import { fetchFrom, textRecords, type Grounds } from './fetching.js';
 import type { EngineRules } from './rules.js';
 
 /** An engine's own verdict, in an engine's few words. Nothing here is shared with the product's own judgement. */

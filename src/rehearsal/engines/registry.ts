@@ -1,7 +1,7 @@
 import { randomBytes, randomUUID } from 'node:crypto';
 import type { EngineEnrolment, EngineSitemap, EngineState, EngineToken, WorldFile } from '../state.js';
 import { judgeOwnership } from './judging.js';
-import type { Grounds } from './looking.js';
+import type { Grounds } from './fetching.js';
 import type { EngineRules } from './rules.js';
 
 const HOUR_MS = 3_600_000;

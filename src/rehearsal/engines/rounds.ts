@@ -1,6 +1,6 @@
 import type { EngineEnrolment, EngineSitemap, WorldFile } from '../state.js';
 import { countAddresses, judgeOwnership } from './judging.js';
-import type { Grounds } from './looking.js';
+import type { Grounds } from './fetching.js';
 import type { Registry } from './registry.js';
 import type { EngineRules } from './rules.js';
 

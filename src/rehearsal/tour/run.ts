@@ -4,7 +4,7 @@ import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
-import { carried } from './carried.js';
+import { carried } from './publishing.js';
 import { letters } from './letters.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';

@@ -2,7 +2,7 @@ import { monitorEventLoopDelay } from 'node:perf_hooks';
 import type { FastifyInstance } from 'fastify';
 import { Counter, Gauge, Registry } from 'prom-client';
 import type { Desk } from '../../desk/context/desk.js';
-import { measures } from '../../desk/measures/measures.js';
+import { measures } from '../../desk/metrics/metrics.js';
 import type { Callers } from '../../desk/people/callers.js';
 import type { ProcessFaults } from '../process-faults.js';
 import { requireRole } from './sign-in.js';

@@ -6,7 +6,7 @@ import { viewJob } from '../../desk/jobs/view.js';
 import { VaultFault, type Vault } from '../../engines/vault.js';
 import { nowText, type Desk } from '../../desk/context/desk.js';
 import { DAY } from '../../core/time/duration.js';
-import { Mark, marked } from '../../store/marks.js';
+import { Mark, marked } from '../../store/request-mark.js';
 import { ReplayRow } from '../../store/models/people.js';
 
 /** How long a repeated request is known. */

@@ -5,15 +5,15 @@ import { Problem } from '../../api/problems.js';
 import { schemas } from '../../api/requests.js';
 import type { JobRunner } from '../../desk/jobs/runner.js';
 import type { Callers } from '../../desk/people/callers.js';
-import type { KeptReady } from '../../desk/standing/kept-ready.js';
+import type { Projections } from '../../desk/projections/projections.js';
 import type { Desk } from '../../desk/context/desk.js';
-import { writtenFromReady } from '../../desk/kept-ready/ready-text.js';
+import { writtenFromReady } from '../../desk/lists/document-text.js';
 import type { SignedIn } from '../../desk/people/persons.js';
 import { handlers, type Asked } from '../handlers.js';
 import { networkOf } from './network.js';
 import type { Answer, Replays } from './replay.js';
 import { requireOwnPage, requireRole } from './sign-in.js';
-import { ifMatch, roomFor, takenIn } from './taking-in.js';
+import { ifMatch, roomFor, takenIn } from './request-bounds.js';
 import type { ProcessFaults } from '../process-faults.js';
 import type { Settings } from '../settings/schema.js';
 
@@ -21,7 +21,7 @@ export interface RouteParts {
   readonly desk: Desk;
   readonly callers: Callers;
   readonly jobs: JobRunner;
-  readonly kept: KeptReady;
+  readonly kept: Projections;
   readonly replays: Replays;
   readonly faults: ProcessFaults;
   readonly settings: Pick<Settings, 'publicUrl'>;

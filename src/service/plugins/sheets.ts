@@ -8,7 +8,7 @@ import type { Callers } from '../../desk/people/callers.js';
 import { showSheet } from '../../desk/sheet/sheet.js';
 import type { SheetFor } from '../../desk/sheet/subject.js';
 import { requireRole } from './sign-in.js';
-import { takenIn } from './taking-in.js';
+import { takenIn } from './request-bounds.js';
 
 /** Sheets with their files, packed: what is to be uploaded lies below “upload”, in the folders where it belongs. */
 export function sheets(app: FastifyInstance, callers: Callers, desk: Desk): void {

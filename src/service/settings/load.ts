@@ -2,8 +2,8 @@ import { text } from 'node:stream/consumers';
 import { readFile } from 'node:fs/promises';
 import { dirname, resolve } from 'node:path';
 import { parse } from 'yaml';
-import { asKey, faultInWords } from '../../core/input/in-words.js';
-import { Explained } from '../../core/input/explained.js';
+import { asKey, faultInWords } from '../../core/input/input-faults.js';
+import { Explained } from '../../core/input/explained-error.js';
 import { settingsSchema, type Settings } from './schema.js';
 
 /** Settings that cannot be used, told by their keys. */

@@ -1,11 +1,11 @@
 import Joi from 'joi';
 import ipaddr from 'ipaddr.js';
-import { UNNAMED_AGENCY } from '../../core/report/written.js';
+import { UNNAMED_AGENCY } from '../../core/report/report-formats.js';
 import { CLAIMS_BY, type ClaimsBy } from '../../core/record/states.js';
 import { MOST_AT_ONCE } from '../../core/sitemap/make/recipe.js';
 import { USUAL_RHYTHMS } from '../../core/watch/rhythm.js';
 import { durationMs } from '../../core/time/duration.js';
-import type { CarrySettings, SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
+import type { PublishSettings, SitemapSettings, WatchSettings } from '../../desk/context/desk.js';
 import type { MailSettings } from '../../net/mail.js';
 import type { KeepSettings } from '../../desk/history/tidying.js';
 import { DEFAULT_BOUNDS, parseEndpoint } from '../../net/settings.js';
@@ -162,7 +162,7 @@ export interface Settings {
   readonly watch: WatchSettings;
   readonly mail: MailSettings;
   readonly claims: ClaimsBy;
-  readonly carry: CarrySettings;
+  readonly carry: PublishSettings;
   readonly agency: { readonly name: string; readonly colour: string; readonly logo: string | null };
   readonly net: {
     readonly resolver: string | null;

@@ -1,7 +1,7 @@
 import { clients } from './clients.js';
 import { engines } from './engines.js';
-import { keptReady } from './kept-ready.js';
-import { marking } from './marking.js';
+import { keptReady } from './projections.js';
+import { marking } from './staleness.js';
 import { people } from './people.js';
 import { sitemaps } from './sitemaps.js';
 import { variants } from './variants.js';

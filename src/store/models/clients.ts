@@ -6,7 +6,7 @@ import {
   type InferCreationAttributes,
   type Sequelize,
 } from 'sequelize';
-import type { Access, SiteSeen } from '../../core/badge/advice.js';
+import type { Access, SiteTraits } from '../../core/badge/advice.js';
 import type { Rhythms } from '../../core/watch/rhythm.js';
 import type { ClaimsBy } from '../../core/record/states.js';
 import type { SpellingSeen } from '../../core/variants/spelling.js';
@@ -42,7 +42,7 @@ export class PropertyRow extends Model<InferAttributes<PropertyRow>, InferCreati
   /** What the client's people can get at: zone, files, pages; `yes` or `no`, absent where nobody said. */
   declare access: CreationOptional<Access>;
   /** What the last look at its front page told that matters to the choice of a method. */
-  declare siteSeen: CreationOptional<SiteSeen | null>;
+  declare siteSeen: CreationOptional<SiteTraits | null>;
   /** How often what of it is looked at, where it is not as usual. */
   declare rhythms: CreationOptional<Partial<Rhythms>>;
   /** The day on which its registered name ends, as its owner said; null where nobody did. */
@@ -98,7 +98,7 @@ export function defineClients(sequelize: Sequelize): void {
       frontDoorAt: time(true),
       facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
       access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
-      siteSeen: { ...jsonColumn('siteSeen'), allowNull: true },
+      siteSeen: { ...jsonColumn('siteTraits'), allowNull: true },
       rhythms: { ...jsonColumn('rhythms'), allowNull: false, defaultValue: '{}' },
       nameEnds: optional(),
       variantsAt: time(true),

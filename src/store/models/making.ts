@@ -7,7 +7,7 @@ import {
   type Sequelize,
 } from 'sequelize';
 import type { Finding } from '../../core/findings/finding.js';
-import type { NamedKind } from '../../core/sitemap/make/ways.js';
+import type { NamedKind } from '../../core/sitemap/make/frontier.js';
 import type { Recipe } from '../../core/sitemap/make/recipe.js';
 import { count, id, jsonColumn, optional, text, time } from './columns.js';
 

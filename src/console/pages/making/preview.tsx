@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { counted } from '../../../api/counted.js';
+import { counted } from '../../../api/plural.js';
 import type { Making } from '../../../api/documents.js';
 import { KIND_SAYS } from '../../../api/making/words.js';
 import { sayError } from '../../api.js';

@@ -1,5 +1,5 @@
 import { useMutation } from '@tanstack/react-query';
-import { counted } from '../../../api/counted.js';
+import { counted } from '../../../api/plural.js';
 import type { MadeVersion } from '../../../api/documents.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';

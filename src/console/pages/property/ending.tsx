@@ -2,7 +2,7 @@ import type { Enrolment } from '../../../api/documents.js';
 import { api, Told } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
 import { FormSheet } from '../../parts/form-sheet.js';
-import { METHOD_TITLES } from './by-hand.js';
+import { METHOD_TITLES } from './manual.js';
 
 /** Ends an enrolment at its engine; by hand it is only noted that it is to be ended there. */
 function EndEnrolment({ enrolment: { id, name, engine, byHand } }: { enrolment: Enrolment }) {

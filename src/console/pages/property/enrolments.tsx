@@ -9,7 +9,7 @@ import { TagMark } from '../../parts/tag-mark.js';
 import { When } from '../../parts/when.js';
 import { WriteAbout } from '../../parts/write-about.js';
 import { WorkButton } from '../../parts/work-button.js';
-import { PasteToken, RecordVerdict } from './by-hand.js';
+import { PasteToken, RecordVerdict } from './manual.js';
 import { ClaimButton } from './claiming.js';
 import { Undoing } from './ending.js';
 import { Fitting } from './fitting.js';

@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useId, useState } from 'react';
 import type { Badge, Property, PropertyHistory } from '../../../api/documents.js';
-import { writtenMinute } from '../../../api/written.js';
+import { writtenMinute } from '../../../api/formats.js';
 import { api } from '../../api.js';
 import { Notice } from '../../parts/notice.js';
 import { QueryView } from '../../parts/query-view.js';

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { Handover, HandoverItem, Property } from '../../../api/documents.js';
-import { counted } from '../../../api/counted.js';
+import { counted } from '../../../api/plural.js';
 import { api, queries, sayError } from '../../api.js';
 import { Report } from './report.js';
 import { Button } from '../../parts/button.js';

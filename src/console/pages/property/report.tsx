@@ -12,7 +12,7 @@ import { QueryView } from '../../parts/query-view.js';
 import { save } from '../../parts/save.js';
 import { Sheet } from '../../parts/sheet.js';
 import { When } from '../../parts/when.js';
-import { Mono } from '../telling/mono.js';
+import { Mono } from '../notifications/mono.js';
 
 /** The report of the last thirty days to one of the client’s people, seen before it goes. */
 function SendReport({ client }: { client: Property['client'] }) {

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import type { FormEvent } from 'react';
 import { Link } from 'react-router';
-import { counted } from '../../../api/counted.js';
+import { counted } from '../../../api/plural.js';
 import type { Property, Sitemap } from '../../../api/documents.js';
 import { api, queries, sayError } from '../../api.js';
 import { Button } from '../../parts/button.js';
@@ -15,7 +15,7 @@ import { SitemapFindings } from '../sitemaps/findings.js';
 import { Submit } from '../sitemaps/submitting.js';
 import { Withdraw } from '../sitemaps/withdrawing.js';
 import { Change, kindWords } from '../sitemaps/words.js';
-import { SinglePages } from './single-pages.js';
+import { PageLookups } from './page-lookups.js';
 
 function SitemapView({ sitemap, mayWork }: { sitemap: Sitemap; mayWork: boolean }) {
   const { reading } = sitemap;
@@ -112,7 +112,7 @@ export function SitemapList({ property, mayWork }: { property: Property; mayWork
             <SitemapView key={sitemap.id} sitemap={sitemap} mayWork={mayWork} />
           ))}
           {mayWork && <AddSitemap property={property} />}
-          {mayWork && <SinglePages />}
+          {mayWork && <PageLookups />}
         </>
       )}
     </QueryView>

@@ -5,7 +5,7 @@ import { api } from '../../api.js';
 import { QueryView } from '../../parts/query-view.js';
 import { TableHead } from '../../parts/table-head.js';
 import { When } from '../../parts/when.js';
-import { writtenMinute } from '../../../api/written.js';
+import { writtenMinute } from '../../../api/formats.js';
 
 const SHOWN = 50;
 

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
-import { counted } from '../../../api/counted.js';
+import { counted } from '../../../api/plural.js';
 import type { SitemapDetail } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { QueryView } from '../../parts/query-view.js';

@@ -1,6 +1,6 @@
 import type { Person } from '../../../api/documents.js';
-import { InsidePage } from '../inside/page.js';
-import { PlainPage } from '../inside/plain.js';
+import { ContentsPage } from '../contents/page.js';
+import { PlainPage } from '../contents/plain.js';
 import { SitemapBook } from './book.js';
 import { SitemapPage } from './page.js';
 
@@ -19,7 +19,7 @@ export function SitemapPages({
     case 'one':
       return <SitemapPage mayWork={mayWork} />;
     case 'inside':
-      return <InsidePage />;
+      return <ContentsPage />;
     case 'plain':
       return <PlainPage />;
   }

@@ -1,9 +1,9 @@
 import { finding } from '../../findings/catalogue.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { aboutWords, SECOND } from '../../time/duration.js';
-import { copyAge, mayBeCopy } from '../look/copy-age.js';
+import { copyAge, mayBeCopy } from '../probe/copy-age.js';
 import { untilWords } from './until.js';
-import type { PageEvidence } from '../look/evidence.js';
+import type { PageEvidence } from '../probe/evidence.js';
 
 /**
  * Compares what came by the ordinary way with what came past the caches. Engines come by the ordinary way, so the copy

@@ -1,7 +1,7 @@
 import { finding, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
-import type { DnsEvidence, NearbyKind, ServerSeen, TxtRecord } from '../look/evidence.js';
+import type { DnsEvidence, NearbyKind, ServerSeen, TxtRecord } from '../probe/evidence.js';
 import {
   judgeTaken,
   judgeValue,
@@ -12,7 +12,7 @@ import {
   type Judging,
 } from './value.js';
 import type { DnsPlacement } from '../placement.js';
-import { same } from '../look/same.js';
+import { same } from '../probe/comparison.js';
 import { judgeServers, namedDelegated } from './servers.js';
 
 type Values = Readonly<Record<string, EvidenceValue>>;

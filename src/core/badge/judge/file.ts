@@ -5,12 +5,12 @@ import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { judgeCopy } from './copy.js';
 import { judgeKeepingOut } from './keeping-out.js';
 import { isOursToChange, judgeTaken, judgeValue, type JudgeContext, type Judging } from './value.js';
-import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from '../look/evidence.js';
+import type { Body, ElsewhereKind, ElsewhereSeen, Hop, PageEvidence, PageSeen } from '../probe/evidence.js';
 import { isGone, judgePage } from './reach.js';
-import { isPage } from '../look/is-page.js';
+import { isPage } from '../probe/is-page.js';
 import type { FilePlacement } from '../placement.js';
-import { sameBytes } from '../look/same.js';
-import { byteOrderMark, readAsUtf8, readOtherwise } from '../look/text-bytes.js';
+import { sameBytes } from '../probe/comparison.js';
+import { byteOrderMark, readAsUtf8, readOtherwise } from '../probe/text-bytes.js';
 
 type Values = Readonly<Record<string, EvidenceValue>>;
 

@@ -1,7 +1,7 @@
 import { isOpen } from '../../findings/catalogue.js';
 import type { Finding } from '../../findings/finding.js';
-import type { Evidence } from '../look/evidence.js';
-import { examine, type Examined } from '../look/examine.js';
+import type { Evidence } from '../probe/evidence.js';
+import { examine, type Examined } from '../probe/examine.js';
 import { judgeDns } from './dns.js';
 import { judgeFile } from './file.js';
 import { judgeMeta } from './meta.js';

@@ -2,8 +2,8 @@ import { finding } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Finding } from '../../findings/finding.js';
 import { asksToStayAway, stayAwayHeader } from '../../robots/directives.js';
-import type { Hop } from '../look/evidence.js';
-import { placeInText, type MetaTag } from '../look/page-tags.js';
+import type { Hop } from '../probe/evidence.js';
+import { placeInText, type MetaTag } from '../probe/page-tags.js';
 
 /**
  * A page that asks engines to stay away may be owned, but will not be shown: by a robots meta tag or the header of the

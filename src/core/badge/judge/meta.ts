@@ -12,15 +12,15 @@ import {
   type JudgeContext,
   type Judging,
 } from './value.js';
-import type { Body, PageEvidence } from '../look/evidence.js';
-import type { Examined } from '../look/examine.js';
+import type { Body, PageEvidence } from '../probe/evidence.js';
+import type { Examined } from '../probe/examine.js';
 import { judgePage } from './reach.js';
-import { NO_TAGS, type MetaTag, type PageTags, type TagPlace } from '../look/page-tags.js';
+import { NO_TAGS, type MetaTag, type PageTags, type TagPlace } from '../probe/page-tags.js';
 import type { MetaPlacement } from '../placement.js';
 import type { PageEncoding } from '../../html/encoding.js';
 import { BEYOND } from '../../html/tree.js';
-import { isNamed, isRight, readTags, standings, tagStands } from '../look/right-tag.js';
-import { same } from '../look/same.js';
+import { isNamed, isRight, readTags, standings, tagStands } from '../probe/right-tag.js';
+import { same } from '../probe/comparison.js';
 
 /** Where no engine reads a tag, and the finding that says so. */
 const HIDDEN: Readonly<Record<Exclude<TagPlace, 'head'>, FindingCode>> = {

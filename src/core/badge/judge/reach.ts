@@ -3,8 +3,8 @@ import { finding, type FindingCode } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { Finding } from '../../findings/finding.js';
 import type { RedirectRule } from '../../profile/profile.js';
-import type { Hop, PageEvidence } from '../look/evidence.js';
-import { writtenDay } from '../../time/written.js';
+import type { Hop, PageEvidence } from '../probe/evidence.js';
+import { writtenDay } from '../../time/time-formats.js';
 
 /** How many redirects we follow; more than any engine's, so that its own bound shows as a rule and not as ours. */
 export const MAX_HOPS = 10;

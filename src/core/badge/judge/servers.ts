@@ -2,9 +2,9 @@ import { finding } from '../../findings/catalogue.js';
 import { excerpt } from '../../findings/excerpt.js';
 import type { EvidenceValue, Finding } from '../../findings/finding.js';
 import { aboutWords, SECOND } from '../../time/duration.js';
-import type { DnsEvidence, ServerSeen } from '../look/evidence.js';
+import type { DnsEvidence, ServerSeen } from '../probe/evidence.js';
 import type { DnsPlacement } from '../placement.js';
-import { same } from '../look/same.js';
+import { same } from '../probe/comparison.js';
 import { untilWords } from './until.js';
 
 /** How the servers of a zone stand to a record, as each said itself. */

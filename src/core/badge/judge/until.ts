@@ -1,5 +1,5 @@
 import { SECOND } from '../../time/duration.js';
-import { writtenMinute } from '../../time/written.js';
+import { writtenMinute } from '../../time/time-formats.js';
 
 /**
  * The end of some seconds from when something was seen, as it is told. A span would be wrong as soon as it is read later.

@@ -1,5 +1,5 @@
 import type { Finding } from '../../findings/finding.js';
-import type { DnsEvidence, Evidence } from '../look/evidence.js';
+import type { DnsEvidence, Evidence } from '../probe/evidence.js';
 import { rememberedSeconds, serversStand } from './servers.js';
 import type { Placement } from '../placement.js';
 

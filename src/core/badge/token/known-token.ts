@@ -1,6 +1,6 @@
 import type { Method } from '../../profile/profile.js';
 import type { Placement } from '../placement.js';
-import { writtenDay } from '../../time/written.js';
+import { writtenDay } from '../../time/time-formats.js';
 
 /** A token that the product knows, of whatever engine, property and time. */
 export interface KnownToken {

@@ -1,9 +1,9 @@
-import type { Hop } from '../../badge/look/evidence.js';
+import type { Hop } from '../../badge/probe/evidence.js';
 import { failureSays } from '../../variants/roles.js';
 import { MAX_LOCATION } from '../read/limits.js';
 import type { PageRead } from './page-read.js';
 import type { PageKind } from './recipe.js';
-import { normal, type LeftOut } from './ways.js';
+import { normal, type LeftOut } from './frontier.js';
 
 /** What came of looking at one address. */
 export interface Outcome {

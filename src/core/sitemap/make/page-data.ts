@@ -1,5 +1,5 @@
 import { attribute, type Element } from '../../html/tree.js';
-import { resolved } from '../../html/sent-on.js';
+import { resolved } from '../../html/client-redirect.js';
 
 /** A video as the video extension wants it: without any of these it is none. */
 export interface PageVideo {

@@ -1,5 +1,5 @@
 import { inEncoding } from '../../html/query-encoding.js';
-import { resolved } from '../../html/sent-on.js';
+import { resolved } from '../../html/client-redirect.js';
 import { attribute, isElement, type Element } from '../../html/tree.js';
 
 /** One link of a page that may be followed. */

@@ -1,4 +1,4 @@
-import { MOST_SCRIPT } from '../../html/sent-on.js';
+import { MOST_SCRIPT } from '../../html/client-redirect.js';
 import {
   attribute,
   isElement,

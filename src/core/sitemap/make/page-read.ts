@@ -1,5 +1,5 @@
 import { canonicalOf } from '../../html/link-header.js';
-import { resolved, sentOnBy } from '../../html/sent-on.js';
+import { resolved, clientRedirectOf } from '../../html/client-redirect.js';
 import { attribute, type Beyond, type Element } from '../../html/tree.js';
 import {
   asksNotToFollow,
@@ -84,7 +84,7 @@ export function readForMaking(
     linksBeyond: parts.linksBeyond,
     canonical: ownCanonical,
     staysAway: robots.find(asksToStayAway) ?? stayAwayHeader(headers['x-robots-tag'] ?? '', null),
-    sentOn: sentOnBy({ refresh, script, letters, base })?.url ?? null,
+    sentOn: clientRedirectOf({ refresh, script, letters, base })?.url ?? null,
     ...alternatesIn(
       related.filter(({ to }) => to.includes('alternate')).map(({ link }) => link),
       base,

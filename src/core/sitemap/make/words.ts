@@ -1,6 +1,6 @@
 import type { Choice } from './choose.js';
 import type { PageKind } from './recipe.js';
-import type { LeftOut } from './ways.js';
+import type { LeftOut } from './frontier.js';
 
 /** Why addresses are left out, in words for people. */
 export const LEFT_OUT_SAYS: Readonly<Record<LeftOut | Choice, string>> = {

@@ -5,7 +5,7 @@ import type { Entries } from './entries.js';
 import type { Faults } from './faults.js';
 import { Enough, Fields, stop } from './fields.js';
 import { ATOM, NAMESPACE, XHTML } from './limits.js';
-import { Place } from './place.js';
+import { PositionTracker } from './parser-position.js';
 import { QuickWay } from './quick-way.js';
 
 const LONGEST_TEXT = 4_096;
@@ -55,7 +55,7 @@ const ODD_IN_A_ROW = 4;
  */
 export class Markup {
   private readonly parser = new SaxesParser({ xmlns: true, position: true });
-  private readonly place = new Place(this.parser);
+  private readonly place = new PositionTracker(this.parser);
   /** How entries are read without the parser; null where there is no such way, and the parser reads all of it. */
   private quick: QuickWay | null = null;
   private isQuick = false;
@@ -223,7 +223,7 @@ export class Markup {
     this.parseTo = 0;
   }
 
-  private openedAt({ line, columnIndex }: Place): void {
+  private openedAt({ line, columnIndex }: PositionTracker): void {
     this.openedLine = line;
     this.openedColumn = columnIndex;
   }

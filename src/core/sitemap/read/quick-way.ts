@@ -1,6 +1,6 @@
 import { CommonForm } from './common-form.js';
 import type { Fields } from './fields.js';
-import type { Place } from './place.js';
+import type { PositionTracker } from './parser-position.js';
 import { UsualForm } from './usual-form.js';
 
 /** How far a text was read. */
@@ -27,7 +27,7 @@ export class QuickWay {
     entry: string,
     folder: string | null,
     private readonly fields: Fields,
-    private readonly place: Place,
+    private readonly place: PositionTracker,
   ) {
     this.common = new CommonForm(entry);
     this.usual = folder === null ? null : new UsualForm(folder);

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import type { Placement, WhatToPut } from '../../../../api/documents.js';
-import { putInOneLine } from '../../../../api/put-in-one-line.js';
+import { placementLine } from '../../../../api/placement-line.js';
 import { CopyButton } from '../../../parts/copy-button.js';
 import { When } from '../../../parts/when.js';
 
@@ -73,9 +73,9 @@ export function Past({ placement }: { placement: Placement }) {
           </p>
           <p className="mt-1 grid gap-x-3 sm:grid-cols-[3rem_1fr]">
             <span className="text-faint">was</span>
-            <del className="font-mono text-[13px] break-all">{putInOneLine(before.put)}</del>
+            <del className="font-mono text-[13px] break-all">{placementLine(before.put)}</del>
             <span className="text-faint">now</span>
-            <ins className="font-mono text-[13px] break-all no-underline">{putInOneLine(put)}</ins>
+            <ins className="font-mono text-[13px] break-all no-underline">{placementLine(put)}</ins>
           </p>
         </div>
       )}

@@ -1,5 +1,5 @@
 import type { EvidenceSeen, HopSeen, PageSeenShort } from '../../../../api/documents.js';
-import { writtenDay } from '../../../../api/written.js';
+import { writtenDay } from '../../../../api/formats.js';
 
 type PageEvidence = EvidenceSeen & { kind: 'page' };
 

@@ -1,1 +1,0 @@
-export { counted } from '../core/input/counted.js';

@@ -1,0 +1,1 @@
+export { Explained } from '../core/input/explained-error.js';

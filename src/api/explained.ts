@@ -1,1 +1,0 @@
-export { Explained } from '../core/input/explained.js';

@@ -1,0 +1,1 @@
+export { counted } from '../core/input/plural.js';

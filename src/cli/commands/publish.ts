@@ -1,0 +1,234 @@
+import { Option, type Command } from 'commander';
+import type { Target, Job, NewTarget } from '../../api/documents.js';
+import { agrees } from '../confirm.js';
+import { finish, openContext, output, type Context } from '../context.js';
+import { Usage } from '../exit.js';
+import { table } from '../print/table.js';
+import { paint, paragraph, plain, say, when } from '../print/text.js';
+import { readText } from '../read-file.js';
+
+interface PlaceOptions {
+  folder?: string;
+  sftp?: string;
+  ftps?: string;
+  webdav?: string;
+  dns?: string;
+  zone?: string;
+  key?: string;
+  secretFrom?: string;
+  for?: 'lead' | 'consultant';
+  watch?: boolean;
+  json?: boolean;
+}
+
+/** What the options say of a place. Throws Usage. */
+function placeOf(options: PlaceOptions): NewTarget {
+  const { folder, dns, zone, key, secretFrom } = options;
+  const more = {
+    ...(secretFrom === undefined ? {} : { secret: readText(secretFrom).trim() }),
+    ...(options.for === undefined ? {} : { role: options.for }),
+    ...(options.watch === true ? { watchMay: true } : {}),
+  };
+  if (folder !== undefined) return { way: 'folder', root: folder, ...more };
+  for (const way of ['sftp', 'ftps', 'webdav'] as const) {
+    const text = options[way];
+    if (text !== undefined) return { ...loginOf(way, text), ...more };
+  }
+  if (dns !== undefined) {
+    const [, host, port] = /^([^:\s]+)(?::(\d+))?$/u.exec(dns) ?? [];
+    const [, algorithm, keyName] = /^(?:(hmac-sha(?:256|384|512)):)?([\w.-]+)$/u.exec(key ?? '') ?? [];
+    if (/^hmac-(?:sha1|md5|sha224)[.\w-]*:/u.test(key ?? ''))
+      throw new Usage(
+        `“${(key ?? '').split(':')[0] ?? ''}” is too weak to sign updates with (RFC 8945 §6). Expected hmac-sha256, hmac-sha384 or hmac-sha512: have the zone’s operator make a key for one of them.`,
+      );
+    if (host === undefined || zone === undefined || keyName === undefined)
+      throw new Usage(
+        'A zone needs --dns HOST[:PORT], --zone ZONE and --key [hmac-sha256:]NAME, and its key by --secret-from FILE.',
+      );
+    return {
+      way: 'dns',
+      host,
+      ...(port === undefined ? {} : { port: Number(port) }),
+      zone,
+      keyName,
+      ...(algorithm === undefined ? {} : { algorithm: algorithm as 'hmac-sha256' }),
+      ...more,
+    };
+  }
+  throw new Usage(
+    'Say where: --folder PATH, --sftp, --ftps or --webdav USER@HOST/PATH, or --dns HOST with --zone and --key.',
+  );
+}
+
+/** A login at a host, and the folder there. Throws Usage. */
+function loginOf(way: 'sftp' | 'ftps' | 'webdav', text: string): NewTarget {
+  const [, user, host, port, root] =
+    /^(?:\w+:\/\/)?([^\s/]+)@([^:/@\s]+)(?::(\d+))?(\/.*)$/u.exec(text) ?? [];
+  if (user === undefined || host === undefined || root === undefined)
+    throw new Usage(
+      `--${way} “${text}” is no place; expected such as jonas@files.example/srv/www${way === 'webdav' ? '' : ', or /~/www for a folder of the login’s own'}.`,
+    );
+  return {
+    way,
+    user,
+    host,
+    ...(port === undefined ? {} : { port: Number(port) }),
+    root: way === 'webdav' ? root : root.replace(/^\/~\//u, ''),
+  };
+}
+
+/** `carry P`, `carry place|places|trust|forget` */
+export function publishCommands(program: Command): void {
+  const carry = program
+    .command('carry')
+    .description('put tokens and made sitemaps where they belong, by open protocols');
+  carry
+    .command('to <property>', { isDefault: true })
+    .description('show what would be carried, and do it after a yes')
+    .option('--plan', 'only show it')
+    .option('--yes', 'without asking')
+    .option('--take-away', 'take away what we carried and nobody needs any more')
+    .option('--json', 'print the job')
+    .action(
+      async (
+        property: string,
+        options: { plan?: boolean; yes?: boolean; takeAway?: boolean; json?: boolean },
+      ) => {
+        const context = openContext(options);
+        const planned = await context.client.finished(
+          await context.client.carry({ params: { property }, body: { plan: true } }),
+        );
+        const left = planned.items.flatMap(({ result }) => result?.carrying?.steps ?? []);
+        const toDo = left.filter(
+          ({ act }) =>
+            act === 'put' || act === 'replace' || (act === 'take-away' && options.takeAway === true),
+        );
+        if (options.plan === true || toDo.length === 0) {
+          output(context, planned, printPublication, () =>
+            options.plan === true ? [`carry ${property}`] : [],
+          );
+          if (planned.items.some(({ result }) => result?.stops === true)) process.exitCode = 1;
+          return;
+        }
+        if (options.yes !== true) {
+          if (!context.json) printPublication(planned);
+          const isWanted = await agrees(`Carry ${String(toDo.length)}?`);
+          if (isWanted === null)
+            throw new Usage('Nobody is there to ask. Say --yes to do it, or --plan to see it.');
+          if (!isWanted) return;
+        }
+        const body = options.takeAway === true ? { takeAway: true } : {};
+        const job = await finish(context, await context.client.carry({ params: { property }, body }));
+        output(context, job, printPublication, () => [`check ${property}`, `claim ${property}`]);
+      },
+    );
+  carry
+    .command('place <property>')
+    .description(
+      'record a place: a folder of the service’s machine, a web root by SFTP, FTPS or WebDAV, a zone that takes updates',
+    )
+    .option('--folder <path>', 'a folder below those that the settings allow')
+    .option('--sftp <place>', 'such as jonas@files.example:22/srv/www')
+    .option('--ftps <place>', 'the same by FTP under TLS (RFC 4217)')
+    .option('--webdav <place>', 'the same by WebDAV (RFC 4918), always under TLS')
+    .option('--dns <server>', 'the zone’s primary name server (RFC 2136)')
+    .option('--zone <zone>', 'such as saltmarsh-ferries.example')
+    .option('--key <name>', 'the zone’s key (RFC 8945), such as hmac-sha256:yard')
+    .option(
+      '--secret-from <file>',
+      'a file with the password, private key or zone’s key; - for standard input',
+    )
+    .addOption(new Option('--for <role>', 'who may carry there at least').choices(['lead', 'consultant']))
+    .option('--watch', 'the watch may put back what has gone')
+    .option('--json', 'print the document')
+    .action(async (property: string, options: PlaceOptions) => {
+      const context = openContext(options);
+      const place = await context.client.addCarryPlace({ params: { property }, body: placeOf(options) });
+      output(context, place, printPlace, () => [`carry ${property} --plan`]);
+    });
+  carry
+    .command('places <property>')
+    .description('the places of a property')
+    .option('--json', 'print the document')
+    .action(async (property: string, options: { json?: boolean }) => {
+      const context = openContext(options);
+      output(context, await context.client.listCarryPlaces({ params: { property } }), ({ items }) => {
+        table(
+          ['', 'by', 'place', 'who', 'watch', 'its key'],
+          items.map((one) => [
+            one.id,
+            one.way,
+            one.says,
+            `${one.role}s`,
+            one.watchMay ? 'puts back' : '–',
+            one.pin ?? '–',
+          ]),
+          `No place is recorded. “carry place ${property}” records one.`,
+        );
+      });
+    });
+  carry
+    .command('trust <property> <fingerprint>')
+    .description('trust the host key or certificate that a place shows now')
+    .option('--place <id>', 'which, where there are several')
+    .action(async (property: string, fingerprint: string, options: { place?: string }) => {
+      const context = openContext({});
+      const { id } = await chosenPlace(context, property, options.place, ({ pin }) => pin !== null);
+      printPlace(
+        await context.client.editCarryPlace({ params: { place: id }, body: { trust: fingerprint } }),
+      );
+    });
+  carry
+    .command('forget <property>')
+    .description('forget a place with its secret; what was carried there stays')
+    .option('--place <id>', 'which, where there are several')
+    .action(async (property: string, options: { place?: string }) => {
+      const context = openContext({});
+      const { id, says } = await chosenPlace(context, property, options.place, () => true);
+      await context.client.endCarryPlace({ params: { place: id } });
+      say(`${plain(says)} is forgotten.`);
+    });
+}
+
+async function chosenPlace(
+  context: Context,
+  property: string,
+  id: string | undefined,
+  fits: (place: Target) => boolean,
+): Promise<Target> {
+  const { items } = await context.client.listCarryPlaces({ params: { property } });
+  const found = items.filter((one) => (id === undefined ? fits(one) : one.id === id));
+  const [only, second] = found;
+  if (only && !second) return only;
+  throw new Usage(
+    items.length === 0
+      ? `${property} has no place.`
+      : `Name one of the places of ${property} with --place: ${items.map((one) => `${one.id} (${one.says})`).join(', ')}.`,
+  );
+}
+
+function printPlace({ id, says, role, watchMay, pin, pinnedAt }: Target): void {
+  say(
+    `${paint.bold(id)}  ${plain(says)}, for ${role}s${watchMay ? ', the watch puts back what has gone' : ''}`,
+  );
+  if (pin !== null) say(`  its key is ${plain(pin)}, since ${when(pinnedAt)}`);
+}
+
+const MARKS = { put: '+', replace: '±', leave: '·', refuse: '✗', 'take-away': '−' } as const;
+
+/** What is carried to each place, or would be. */
+function printPublication({ items }: Job): void {
+  for (const { subject, result } of items) {
+    say(`${paint.bold(plain(subject))}`);
+    for (const { act, name, says, done } of result?.carrying?.steps ?? []) {
+      const mark =
+        act === 'refuse'
+          ? paint.red(MARKS[act])
+          : act === 'leave'
+            ? paint.dim(MARKS[act])
+            : paint.green(done ? '✓' : MARKS[act]);
+      paragraph(`  ${mark} `, `${plain(name)}  ${plain(says)}`, act === 'leave' ? paint.dim : undefined);
+    }
+    paragraph('  ', plain(result?.says ?? ''), result?.stops === true ? paint.red : undefined);
+  }
+}
