@@ -61,4 +61,4 @@ it(`an upgrade that is killed is finished by the next start, ${String(KILLS)} ti
     expect(await selected(file, 'PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
   }
   await removed(folder);
-}, 1_800_000);
+}, 1_800_000 + KILLS * 60_000);

@@ -66,5 +66,5 @@ it(
     first.child.kill('SIGTERM');
     await once(first.child, 'exit');
   },
-  120_000 + STOPS * 30_000,
+  120_000 + STOPS * 90_000,
 );

@@ -136,5 +136,5 @@ describe('killed while it carries, gathers, writes letters and deletes', () => {
       'SELECT COUNT(*) AS count FROM messages GROUP BY sentTo, subject, createdAt HAVING COUNT(*) > 1',
     );
     expect(letters).toEqual([]);
-  }, 1_200_000);
+  }, 1_200_000 + KILLS * 60_000);
 });
