@@ -79,7 +79,7 @@ test.each<readonly [string, string, string, number]>([
   [
     'nor history the variants on its own floor',
     'src/desk/history/evidence.ts',
-    "export { lookAtVariants } from '../variants/looking.js';",
+    "export { lookAtVariants } from '../variants/variants-work.js';",
     1,
   ],
   [

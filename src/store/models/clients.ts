@@ -98,7 +98,7 @@ export function defineClients(sequelize: Sequelize): void {
       frontDoorAt: time(true),
       facts: { ...jsonColumn('facts'), allowNull: false, defaultValue: '{}' },
       access: { ...jsonColumn('access'), allowNull: false, defaultValue: '{}' },
-      siteSeen: { ...jsonColumn('siteTraits'), allowNull: true },
+      siteSeen: { ...jsonColumn('siteSeen'), allowNull: true },
       rhythms: { ...jsonColumn('rhythms'), allowNull: false, defaultValue: '{}' },
       nameEnds: optional(),
       variantsAt: time(true),
