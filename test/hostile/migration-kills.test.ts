@@ -42,23 +42,27 @@ function open(file: string, last: number): Promise<{ signal: NodeJS.Signals | nu
   });
 }
 
-it(`an upgrade that is killed is finished by the next start, ${String(KILLS)} times`, async () => {
-  const folder = mkdtempSync(join(tmpdir(), 'yardbadge-upgrade-'));
-  const whole = join(folder, 'whole.sqlite');
-  const { said } = await open(whole, 0);
-  const statements = Number(said);
-  expect(statements).toBeGreaterThan(200);
-  const schemaOf = (file: string) =>
-    selected<{ sql: string | null }>(file, 'SELECT sql FROM sqlite_master ORDER BY type, name');
-  const expected = await schemaOf(whole);
-  for (let kill = 0; kill < KILLS; kill += 1) {
-    const file = join(folder, `${String(kill)}.sqlite`);
-    const { signal } = await open(file, 1 + Math.floor((kill * statements) / KILLS));
-    expect(signal).toBe('SIGKILL');
-    const store = await Store.open(file);
-    await store.close();
-    expect(await schemaOf(file)).toEqual(expected);
-    expect(await selected(file, 'PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
-  }
-  await removed(folder);
-}, 1_800_000 + KILLS * 60_000);
+it(
+  `an upgrade that is killed is finished by the next start, ${String(KILLS)} times`,
+  async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'yardbadge-upgrade-'));
+    const whole = join(folder, 'whole.sqlite');
+    const { said } = await open(whole, 0);
+    const statements = Number(said);
+    expect(statements).toBeGreaterThan(200);
+    const schemaOf = (file: string) =>
+      selected<{ sql: string | null }>(file, 'SELECT sql FROM sqlite_master ORDER BY type, name');
+    const expected = await schemaOf(whole);
+    for (let kill = 0; kill < KILLS; kill += 1) {
+      const file = join(folder, `${String(kill)}.sqlite`);
+      const { signal } = await open(file, 1 + Math.floor((kill * statements) / KILLS));
+      expect(signal).toBe('SIGKILL');
+      const store = await Store.open(file);
+      await store.close();
+      expect(await schemaOf(file)).toEqual(expected);
+      expect(await selected(file, 'PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
+    }
+    await removed(folder);
+  },
+  1_800_000 + KILLS * 60_000,
+);

@@ -87,54 +87,59 @@ describe('killed while it carries, gathers, writes letters and deletes', () => {
   });
   afterAll(() => service.close());
 
-  it(`${String(KILLS)} times: nothing is left half-done, lost or there twice`, async () => {
-    for (let kill = 0; kill < KILLS; kill += 1) {
-      const orders = Array.from({ length: 4 }, () => order());
-      await new Promise((done) => setTimeout(done, next() * 300));
+  it(
+    `${String(KILLS)} times: nothing is left half-done, lost or there twice`,
+    async () => {
+      for (let kill = 0; kill < KILLS; kill += 1) {
+        const orders = Array.from({ length: 4 }, () => order());
+        await new Promise((done) => setTimeout(done, next() * 300));
+        await service.kill();
+        await Promise.all(orders);
+        await service.start();
+      }
+      const open = async () =>
+        (await service.client.listJobs({ query: { limit: 500 } })).items.filter(
+          ({ state }) => state !== 'done',
+        ).length;
+      await expect.poll(open, { timeout: 600_000, interval: 200 }).toBe(0);
+      // What was cut off is ended by the next time, and then each token stands as it was handed out.
+      for (const property of HANDLES) {
+        await service.client.finished(await service.client.carry({ params: { property }, body: {} }));
+        expect(files(rootOf(property)).filter((name) => name.endsWith('.part'))).toEqual([]);
+        const { items } = await service.client.listEnrolments({ query: { property } });
+        for (const { path, content } of items.flatMap(({ placements }) =>
+          placements.flatMap(({ put }) => (put.kind === 'file' ? [put] : [])),
+        ))
+          expect(readFileSync(join(rootOf(property), path), 'utf8')).toBe(content);
+      }
+      expect((await service.client.verifyRecords()).differing).toEqual([]);
+      expect((await service.client.health()).faults).toBe(0);
       await service.kill();
-      await Promise.all(orders);
-      await service.start();
-    }
-    const open = async () =>
-      (await service.client.listJobs({ query: { limit: 500 } })).items.filter(({ state }) => state !== 'done')
-        .length;
-    await expect.poll(open, { timeout: 600_000, interval: 200 }).toBe(0);
-    // What was cut off is ended by the next time, and then each token stands as it was handed out.
-    for (const property of HANDLES) {
-      await service.client.finished(await service.client.carry({ params: { property }, body: {} }));
-      expect(files(rootOf(property)).filter((name) => name.endsWith('.part'))).toEqual([]);
-      const { items } = await service.client.listEnrolments({ query: { property } });
-      for (const { path, content } of items.flatMap(({ placements }) =>
-        placements.flatMap(({ put }) => (put.kind === 'file' ? [put] : [])),
-      ))
-        expect(readFileSync(join(rootOf(property), path), 'utf8')).toBe(content);
-    }
-    expect((await service.client.verifyRecords()).differing).toEqual([]);
-    expect((await service.client.health()).faults).toBe(0);
-    await service.kill();
-    const rows = <Row>(sql: string) => selected<Row>(service.data, sql);
-    expect(await rows('PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
-    const sent = await rows<{ id: string }>(
-      `SELECT id FROM messages WHERE way = 'mail' AND sentAt IS NOT NULL`,
-    );
-    expect(service.world.post.mails.length).toBe(new Set(sent.map(({ id }) => id)).size);
-    // Of what was deleted there is nothing but its own empty row.
-    const gone = await rows<{ id: string }>(`SELECT id FROM properties WHERE host = 'deleted.invalid'`);
-    const ids = gone.map(({ id }) => `'${id}'`).join();
-    for (const table of [
-      'enrolments',
-      'makings',
-      'made_versions',
-      'watched',
-      'standings',
-      'yard_rows',
-      'cases',
-    ])
-      expect(await rows(`SELECT propertyId FROM ${table} WHERE propertyId IN (${ids})`)).toEqual([]);
-    // Nothing is asked twice of anybody: one letter for one ask, one link for one word of it.
-    const letters = await rows<{ count: number }>(
-      'SELECT COUNT(*) AS count FROM messages GROUP BY sentTo, subject, createdAt HAVING COUNT(*) > 1',
-    );
-    expect(letters).toEqual([]);
-  }, 1_200_000 + KILLS * 60_000);
+      const rows = <Row>(sql: string) => selected<Row>(service.data, sql);
+      expect(await rows('PRAGMA integrity_check')).toEqual([{ integrity_check: 'ok' }]);
+      const sent = await rows<{ id: string }>(
+        `SELECT id FROM messages WHERE way = 'mail' AND sentAt IS NOT NULL`,
+      );
+      expect(service.world.post.mails.length).toBe(new Set(sent.map(({ id }) => id)).size);
+      // Of what was deleted there is nothing but its own empty row.
+      const gone = await rows<{ id: string }>(`SELECT id FROM properties WHERE host = 'deleted.invalid'`);
+      const ids = gone.map(({ id }) => `'${id}'`).join();
+      for (const table of [
+        'enrolments',
+        'makings',
+        'made_versions',
+        'watched',
+        'standings',
+        'yard_rows',
+        'cases',
+      ])
+        expect(await rows(`SELECT propertyId FROM ${table} WHERE propertyId IN (${ids})`)).toEqual([]);
+      // Nothing is asked twice of anybody: one letter for one ask, one link for one word of it.
+      const letters = await rows<{ count: number }>(
+        'SELECT COUNT(*) AS count FROM messages GROUP BY sentTo, subject, createdAt HAVING COUNT(*) > 1',
+      );
+      expect(letters).toEqual([]);
+    },
+    1_200_000 + KILLS * 60_000,
+  );
 });
