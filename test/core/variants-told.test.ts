@@ -1294,7 +1294,7 @@ describe('cover, plan and what follows from a move', () => {
     expect(first).toBe('The front door; the engine registers one address at a time.');
     expect(second).toContain('Answers by itself');
     expect(why(veldrane, 'no', ONE)).toEqual([
-      'The front door; a name would want the DNS zone, which nobody can get at.',
+      'The front door; to cover the name would take access to the DNS zone, which the client lacks.',
     ]);
     expect(why(veldrane, undefined, ONE)).toEqual(['The front door; every method can prove it.']);
     expect(why(veldrane, undefined, [role(FOLDER, 'front-door')], [], FOLDER)).toEqual([

@@ -46,7 +46,7 @@ export const SENT = {
   'not-to-come': {
     status: 400,
     title: 'The time is over',
-    says: '{at} is over already; expected a time that is still to come.',
+    says: '{at} has passed. Expected a time in the future.',
   },
   'not-paused': {
     status: 404,

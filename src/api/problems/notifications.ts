@@ -23,7 +23,7 @@ export const TOLD = {
   'nothing-to-ask': {
     status: 409,
     title: 'Nothing to ask for',
-    says: 'Nothing is to be asked of anybody for {title}: everything stands, or nobody is there for it.',
+    says: 'There is nothing to ask for {title}: everything is in place, or it has no contact.',
   },
   'one-letter-only': {
     status: 409,
@@ -55,7 +55,7 @@ export const TOLD = {
     title: 'Too many addresses to be told at',
     says: 'No more than {most} addresses are told of cases: take one off first.',
   },
-  'no-such-hook': { status: 404, title: 'No such address', says: 'No address is told of cases as “{ref}”.' },
+  'no-such-hook': { status: 404, title: 'No such webhook', says: 'There is no webhook “{ref}”.' },
   'no-such-message': { status: 404, title: 'No such message', says: 'There is no message “{ref}”.' },
   'not-given-up': {
     status: 409,

@@ -115,7 +115,7 @@ async function remove(ref: string, options: { yes?: boolean; anyway?: boolean })
   const isWanted =
     options.yes === true ||
     (await agrees(`All records of ${ref} will be deleted and cannot be brought back. Delete them?`));
-  if (isWanted === null) throw new Usage('It asks before it deletes: say --yes where nobody can be asked.');
+  if (isWanted === null) throw new Usage('Deleting asks first. Give --yes to delete without being asked.');
   if (!isWanted) return;
   const job = await unlessUnwanted(
     isSaid,
@@ -198,7 +198,7 @@ export function clientCommands(program: Command): void {
     .addOption(
       new Option(
         '--claims <who>',
-        'who claims once a token stands and the engine would accept: you, or nobody has to',
+        'who claims once a token is in place and the engine would accept it',
       ).choices(CLAIMS_CHOICES),
     )
     .option('--json', 'print the document')

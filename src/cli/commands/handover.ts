@@ -97,7 +97,7 @@ async function end(context: Context, client: string, options: HandoverOptions): 
   const isWanted =
     options.yes === true ||
     (await agrees(`${client} is archived then, and nothing of it is looked at any more. End it?`));
-  if (isWanted === null) throw new Usage('It asks before it ends: say --yes where nobody can be asked.');
+  if (isWanted === null) throw new Usage('Ending asks first. Give --yes to end without being asked.');
   if (!isWanted) return null;
   const day = options.deleteOn === undefined ? {} : { deleteOn: await timeGiven(context, options.deleteOn) };
   return unlessUnwanted(

@@ -188,8 +188,8 @@ export function makingCommands(sitemap: Command): void {
       .option('--sitemaps <address...>', 'sitemaps to read, in place of those that are noted')
       .option('--pages <number>', 'how many pages to read at most')
       .option('--depth <number>', 'how many links from the front door to follow at most')
-      .option('--minutes <number>', 'take at most so long')
-      .option('--megabytes <number>', 'fetch at most so much')
+      .option('--minutes <number>', 'stop after this many minutes')
+      .option('--megabytes <number>', 'stop after this many megabytes')
       .option('--row <number>', 'read so many pages in a row that have nothing of their own')
       .option(
         '--at-once <number>',

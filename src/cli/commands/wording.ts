@@ -85,7 +85,7 @@ async function edit(body: SentenceInput, property: string | undefined): Promise<
   };
   if (body.part === 'sheet') show(sheet);
   if (body.part === 'letter' && letters.length === 0)
-    say('No letter would be written for it in that language: nobody is there, or nothing is to be asked.');
+    say('No letter would be written for it in that language: it has no contact, or there is nothing to ask.');
   for (const { subject, text } of body.part === 'letter' ? letters : []) {
     say(paint.bold(plain(subject)));
     say();

@@ -24,7 +24,7 @@ const KINDS: Readonly<Record<NonNullable<Reading['kind']>, string>> = {
 };
 
 export function kindOf({ kind }: Pick<Reading, 'kind'>): string {
-  return kind === null ? 'not to be read' : KINDS[kind];
+  return kind === null ? 'unreadable' : KINDS[kind];
 }
 
 /** What the counts say, in a few words; a wait is told apart from what is to be done. */

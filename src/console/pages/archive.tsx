@@ -22,7 +22,7 @@ function RestoreProperty({ property }: { property: Property }) {
         await go(`/properties/${restored.handle}`);
       }}
     >
-      <p className="mb-2">Check it afterwards: nobody has looked at it meanwhile.</p>
+      <p className="mb-2">Check it afterwards: it was not checked while it was archived.</p>
     </FormSheet>
   );
 }

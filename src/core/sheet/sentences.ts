@@ -49,7 +49,7 @@ export interface SheetSentences {
 export const ENGLISH: SheetSentences = {
   title: 'What to place for {property}',
   intro:
-    'Search engines want to know that whoever asks them about {property} may do so. For that, something has to be placed where only its owners can place it. Nobody who visits the website sees it.',
+    'Search engines want proof that we act for the owners of {property}. The proof is something that only they can put in place, as described below. Visitors to the website do not see it.',
   counts: 'To be done: {open}. Done already: {done}.',
   allDone: 'Everything stands where it must. There is nothing to be done.',
   why: 'for {engine}',

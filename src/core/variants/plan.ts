@@ -98,7 +98,7 @@ function whyDoor(profile: EngineProfile, { zone, door }: PlanGround, name: strin
       ? 'The front door; no one name is over all variants.'
       : 'The front door; a name would cover the neighbours of the folder too.';
   return zone === 'no'
-    ? 'The front door; a name would want the DNS zone, which nobody can get at.'
+    ? 'The front door; to cover the name would take access to the DNS zone, which the client lacks.'
     : 'The front door; every method can prove it.';
 }
 

@@ -270,7 +270,7 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
         <p className="text-sm text-faint">
           {drafts.error instanceof ApiProblem && drafts.error.problem.code === 'no-contacts'
             ? 'There is no contact to write to.'
-            : 'Nothing is to be asked of anybody.'}
+            : 'There is nothing to ask.'}
         </p>
       ) : (
         <QueryView query={drafts}>

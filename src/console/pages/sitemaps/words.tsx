@@ -21,7 +21,7 @@ export function kindWords({ kind, children }: NonNullable<Sitemap['reading']>): 
     case 'urlset':
       return 'sitemap';
     case null:
-      return 'not to be read';
+      return 'unreadable';
   }
 }
 
