@@ -8,7 +8,7 @@ import { Fingerprint } from '../core/sitemap/set/fingerprint.js';
 import { packAll } from './address-chunks.js';
 import { Gathering } from '../core/sitemap/set/gathering.js';
 import { Sampler } from '../core/sitemap/set/sampler.js';
-import { HashSet64 } from '../core/sitemap/set/hash-set.js';
+import { HashSet56 } from '../core/sitemap/set/hash-set.js';
 import { SharedHashSet } from '../core/sitemap/set/shared-hash-set.js';
 import {
   MOST_COMPARED,
@@ -22,7 +22,7 @@ import {
 interface Open {
   readonly reader: SitemapBytesReader;
   readonly gathering: Gathering | null;
-  readonly seen: HashSet64;
+  readonly seen: HashSet56;
   readonly listing: Listing | null;
 }
 
@@ -88,7 +88,7 @@ class Round {
     { forbids: Beside['forbids']; kept: ReturnType<typeof keptFromUs> }
   >();
   /** Empty tables, to be used again. */
-  private readonly spare: HashSet64[] = [];
+  private readonly spare: HashSet56[] = [];
   private keptCount = 0;
   /** Names of chunks that need not be kept once more. */
   private readonly known: Set<string>;
@@ -113,7 +113,7 @@ class Round {
     const { origin, hostname } = new URL(url);
     const domain = registrableOf(hostname);
     const rules = this.rules.get(origin);
-    const seen = this.spare.pop() ?? new HashSet64();
+    const seen = this.spare.pop() ?? new HashSet56();
     const gathering = this.keptCount <= this.order.keeps ? new Gathering() : null;
     const listing = this.order.lists === true ? new Listing() : null;
     const reader = new SitemapBytesReader(url, type, now, {

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { bestBadge } from '../../src/core/badge/standing.js';
 import { gather, inOrderOfHarm, placeInOrder, type StepAt } from '../../src/core/worklist/step-groups.js';
-import { markAt, UNMARKED, type StepAssignment } from '../../src/core/worklist/assignment.js';
+import { assignmentAt, UNASSIGNED, type StepAssignment } from '../../src/core/worklist/assignment.js';
 import { progressOf, type EngineProgress } from '../../src/core/worklist/progress.js';
 import { AT_ENGINE, makeStep } from '../../src/core/worklist/step.js';
 
@@ -76,13 +76,13 @@ describe('what people say of a step', () => {
 
   it('parts one cause where it was said of one engine alone, and puts what is put off behind all else', () => {
     const worse: StepAt = {
-      ...at('d', UNMARKED),
+      ...at('d', UNASSIGNED),
       step: makeStep({ kind: 'wait', template: 'Wait.', since: day(5) }, 'd'),
     };
-    const entries = gather([at('a', putOff, day(1)), at('b', UNMARKED), at('c', UNMARKED), worse]);
+    const entries = gather([at('a', putOff, day(1)), at('b', UNASSIGNED), at('c', UNASSIGNED), worse]);
     expect(entries.map(({ kind, engines, mark }) => [kind, engines.map(({ id }) => id), mark])).toEqual([
-      ['place', ['b', 'c'], UNMARKED],
-      ['wait', ['d'], UNMARKED],
+      ['place', ['b', 'c'], UNASSIGNED],
+      ['wait', ['d'], UNASSIGNED],
       ['place', ['a'], putOff],
     ]);
     const places = entries.map((one) => placeInOrder(one, 'quay'));
@@ -95,8 +95,8 @@ describe('what people say of a step', () => {
 
   it('is back on its day, and stays with its person', () => {
     const mark = { ...putOff, person: { id: 'p', name: 'Jonas' } };
-    expect(markAt(mark, day(19)).putOff?.why).toBe('on holiday');
-    expect(markAt(mark, day(20))).toEqual({ person: mark.person, putOff: null });
+    expect(assignmentAt(mark, day(19)).putOff?.why).toBe('on holiday');
+    expect(assignmentAt(mark, day(20))).toEqual({ person: mark.person, putOff: null });
   });
 
   it('is counted last', () => {

@@ -5,7 +5,7 @@ import { differenceOf, type KeptSet } from '../../src/core/sitemap/set/differenc
 import { Fingerprint } from '../../src/core/sitemap/set/fingerprint.js';
 import { Hash } from '../../src/core/sitemap/set/hash.js';
 import { Sampler } from '../../src/core/sitemap/set/sampler.js';
-import { HashSet64 } from '../../src/core/sitemap/set/hash-set.js';
+import { HashSet56 } from '../../src/core/sitemap/set/hash-set.js';
 import { SharedHashSet } from '../../src/core/sitemap/set/shared-hash-set.js';
 
 const hash = new Hash();
@@ -26,14 +26,14 @@ describe('addresses that were seen', () => {
   it('tells a second one of any address, and takes no two for one', () => {
     fc.assert(
       fc.property(urls, (some) => {
-        const seen = new HashSet64();
+        const seen = new HashSet56();
         expect(some.map((url) => seen.add(hash.of(url)))).toEqual(some.map(() => false));
         expect(some.map((url) => seen.add(hash.of(url)))).toEqual(some.map(() => true));
         expect(seen.size).toBe(some.length);
       }),
       { numRuns: 30 },
     );
-    const seen = new HashSet64();
+    const seen = new HashSet56();
     expect(pages(300_000).filter((url) => seen.add(hash.of(url)))).toEqual([]);
     expect(seen.add(hash.of(page(7)))).toBe(true);
     expect(seen.add(hash.of(page(300_001)))).toBe(false);

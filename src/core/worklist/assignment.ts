@@ -6,17 +6,17 @@ export interface StepAssignment {
   readonly putOff: { readonly until: Date; readonly why: string; readonly who: string | null } | null;
 }
 
-export const UNMARKED: StepAssignment = { person: null, putOff: null };
+export const UNASSIGNED: StepAssignment = { person: null, putOff: null };
 
 /** In the place of the kind of a step that is put off: such come last, however bad they are. */
 export const PUT_OFF = 'put-off';
 
 /** What of a mark counts at a time: what was put off until a day is back on it. */
-export function markAt({ person, putOff }: StepAssignment, now: Date): StepAssignment {
+export function assignmentAt({ person, putOff }: StepAssignment, now: Date): StepAssignment {
   return { person, putOff: putOff && putOff.until > now ? putOff : null };
 }
 
 /** Whether two steps with these marks are one entry of a list. @returns a text that is the same where they are */
-export function markKey({ person, putOff }: StepAssignment): string {
+export function assignmentKey({ person, putOff }: StepAssignment): string {
   return JSON.stringify([person?.id, putOff?.until, putOff?.why]);
 }

@@ -1,6 +1,6 @@
 import type { Badge } from '../badge/standing.js';
 import { STEP_KINDS } from './kinds.js';
-import { markKey, PUT_OFF, type StepAssignment } from './assignment.js';
+import { assignmentKey, PUT_OFF, type StepAssignment } from './assignment.js';
 import { byHarm, harmOf, makeStep, saysAt, AT_ENGINE, type NextStep } from './step.js';
 
 export interface EngineNamed {
@@ -50,7 +50,7 @@ export function gather(steps: readonly StepAt[]): Gathered[] {
   const causes = new Map<string, StepAt[]>();
   for (const one of [...steps].sort((a, b) => byHarm(a.step, b.step))) {
     if (one.step.kind === 'none') continue;
-    const cause = `${one.step.kind} ${one.step.template} ${markKey(one.mark)}`;
+    const cause = `${one.step.kind} ${one.step.template} ${assignmentKey(one.mark)}`;
     causes.set(cause, [...(causes.get(cause) ?? []), one]);
   }
   return [...causes.values()]

@@ -1,7 +1,7 @@
 import Joi from 'joi';
 import { Op, type Transaction } from 'sequelize';
 import type { JobResult, RationOfAccount } from '../../api/documents.js';
-import { coveredBy } from '../../core/badge/covering.js';
+import { chooseLookups } from '../../core/badge/lookup-choice.js';
 import { targetsOver } from '../../core/address/targets-over.js';
 import { dayOf, rationOf, turnOf, type Ration } from '../../core/profile/ration.js';
 import type { EngineProfile } from '../../core/profile/profile.js';
@@ -101,7 +101,7 @@ async function over(desk: Desk, kind: Kind, url: URL, engine?: string): Promise<
   const rows = await EnrolmentRow.findAll({
     where: { target: targetsOver(url), endedAt: null, ...(engine === undefined ? {} : { engine }) },
   });
-  const asked = coveredBy(
+  const asked = chooseLookups(
     (await enrolmentFacts(desk, rows))
       .filter(({ profile }) => profile.worked.how !== 'house')
       .map((facts) => ({

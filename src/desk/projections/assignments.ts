@@ -5,7 +5,7 @@ import { counted } from '../../api/plural.js';
 import { Problem } from '../../api/problems.js';
 import { writtenMinute } from '../../core/time/time-formats.js';
 import { causeOf, STEP_KINDS } from '../../core/worklist/kinds.js';
-import { UNMARKED, type StepAssignment } from '../../core/worklist/assignment.js';
+import { UNASSIGNED, type StepAssignment } from '../../core/worklist/assignment.js';
 import { PropertyRow } from '../../store/models/clients.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
@@ -51,7 +51,7 @@ export async function assignmentsOf(
   // To whom something was handed follows its cause, whatever step it has come to by now; what was put off was that step alone.
   return (place) => {
     const own = marks.get(keyOf(place)) ?? null;
-    const { person } = handed.get(causeKeyOf(place)) ?? UNMARKED;
+    const { person } = handed.get(causeKeyOf(place)) ?? UNASSIGNED;
     return own ?? (person && { person, putOff: null });
   };
 }

@@ -8,7 +8,7 @@ import {
   renewStep,
   type FoundStep,
 } from '../../core/worklist/step-groups.js';
-import { markAt, UNMARKED, type StepAssignment } from '../../core/worklist/assignment.js';
+import { assignmentAt, UNASSIGNED, type StepAssignment } from '../../core/worklist/assignment.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import { EnrolmentRow } from '../../store/models/enrolments.js';
 import type {
@@ -173,7 +173,7 @@ function withMark<Step extends FoundStep & { readonly turnsAt: Date | null }>(
     enrolmentId: one.enrolment?.id ?? '',
     kind: one.step.kind,
   });
-  const mark = said === null ? UNMARKED : markAt(said, desk.clock.now());
+  const mark = said === null ? UNASSIGNED : assignmentAt(said, desk.clock.now());
   const until = mark.putOff?.until ?? null;
   const turnsAt = until && (one.turnsAt === null || until < one.turnsAt) ? until : one.turnsAt;
   return { ...one, mark, turnsAt };

@@ -1,7 +1,7 @@
 import { Problem } from '../../api/problems.js';
 import type { WorkEntry, Worklist } from '../../api/documents.js';
 import { enrolMany, inOrderOfHarm, placeInOrder } from '../../core/worklist/step-groups.js';
-import { UNMARKED } from '../../core/worklist/assignment.js';
+import { UNASSIGNED } from '../../core/worklist/assignment.js';
 import { makeStep } from '../../core/worklist/step.js';
 import { ClientRow, PropertyRow } from '../../store/models/clients.js';
 import type { Desk } from '../context/desk.js';
@@ -159,7 +159,7 @@ function shelved(
     person: personId === null ? null : (names.get(personId) ?? null),
     putOff: null,
   };
-  const place = placeInOrder({ kind, since: new Date(since), mark: UNMARKED }, '', engine);
+  const place = placeInOrder({ kind, since: new Date(since), mark: UNASSIGNED }, '', engine);
   return { place, document: JSON.stringify(entry) };
 }
 

@@ -5,7 +5,7 @@ import { likeness, type PageFace } from './face.js';
 import { PathSessions } from './path-sessions.js';
 import type { Reach } from './recipe.js';
 import { Rows } from './rows.js';
-import { HashSet64 } from '../set/hash-set.js';
+import { HashSet56 } from '../set/hash-set.js';
 
 /** Why an address does not go into a made sitemap. */
 export const LEFT_OUT = [
@@ -120,7 +120,7 @@ const FILE =
  * tells whether they make a difference, so that a website without end costs no more than its bounds.
  */
 export class Frontier {
-  private readonly seen = new HashSet64();
+  private readonly seen = new HashSet56();
   private readonly hash = new Hash();
   private readonly ends = new Map<string, { gone: number; there: number }>();
   private readonly files = new Map<string, { others: number; pages: number }>();

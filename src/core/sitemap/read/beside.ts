@@ -1,6 +1,6 @@
 import type { Hash } from '../set/hash.js';
 import type { Listing } from './listing.js';
-import type { HashSet64 } from '../set/hash-set.js';
+import type { HashSet56 } from '../set/hash-set.js';
 import type { Said } from './usual-form.js';
 
 /** What a file is held against while it is read, and who takes its addresses. All of it may be missing. */
@@ -10,7 +10,7 @@ export interface Beside {
   /** What keeps engines from an address of the file's own host; null where nothing does. */
   readonly forbids?: (path: string) => Forbidding | null;
   /** An empty table for the addresses of this file, to be used again for the next; one of its own where there is none. */
-  readonly seen?: HashSet64;
+  readonly seen?: HashSet56;
   /** Whether another file of the same sitemap has the address; it is asked once for each address of the file. */
   readonly isElsewhere?: (hash: Hash) => boolean;
   /** Lists the entries one by one, where somebody wants to look at them. */

@@ -3,7 +3,7 @@ import { folderOf } from '../../address/web-address.js';
 import type { Faults, Position } from './faults.js';
 import { MAX_LOCATION } from './limits.js';
 import { Hash } from '../set/hash.js';
-import { HashSet64 } from '../set/hash-set.js';
+import { HashSet56 } from '../set/hash-set.js';
 import type { Beside } from './beside.js';
 import type { OnOtherHost } from '../reading.js';
 import type { Listing } from './listing.js';
@@ -26,7 +26,7 @@ export class Entries {
   /** What addresses have to begin with: sitemaps.org protocol, "Sitemap file location". */
   readonly folder: string;
   private readonly origin: URL;
-  private readonly seen: HashSet64;
+  private readonly seen: HashSet56;
   private readonly hash = new Hash();
   private readonly hosts = new Map<string, { count: number; first: string; at: Position }>();
   /** Whether the file stands at a variant that is not the front door, so that what it lists does too. */
@@ -51,7 +51,7 @@ export class Entries {
     private readonly beside: Beside = {},
   ) {
     this.origin = new URL(url);
-    this.seen = beside.seen ?? new HashSet64();
+    this.seen = beside.seen ?? new HashSet56();
     this.isAside = beside.door?.others.has(this.origin.origin) === true;
     this.folder = this.origin.origin + folderOf(this.origin.pathname);
     this.hasRules = this.isAside || beside.forbids !== undefined;

@@ -1,5 +1,5 @@
 import { Hash } from './hash.js';
-import { HashSet64 } from './hash-set.js';
+import { HashSet56 } from './hash-set.js';
 
 /** A set of addresses that is kept in chunks. */
 export interface KeptSet {
@@ -43,7 +43,7 @@ async function notIn(
   const both = new Set(other.chunks);
   const own = one.chunks.filter((chunk) => !both.has(chunk));
   const hash = new Hash();
-  const seen = new HashSet64();
+  const seen = new HashSet56();
   // An address may stand in two files: it is not new where a chunk that both have holds it as well.
   if (own.length > 0)
     for (const chunk of other.chunks)

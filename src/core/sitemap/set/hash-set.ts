@@ -116,7 +116,7 @@ class Part {
  * Addresses that were seen, as far as telling a second one goes: 56 bits of hash for each, so that a million take some 11
  * megabytes, and two that differ are taken for the same once in a thousand sets of ten million.
  */
-export class HashSet64 {
+export class HashSet56 {
   private readonly parts = Array.from({ length: PARTS }, () => new Part());
   /** How many there are. */
   size = 0;

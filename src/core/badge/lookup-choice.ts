@@ -1,5 +1,5 @@
 /** An enrolment over an address, as far as it matters whether an engine is asked by it. */
-export interface Over {
+export interface LookupEnrolment {
   readonly engine: string;
   /** As `targetText` writes it. */
   readonly target: string;
@@ -9,7 +9,7 @@ export interface Over {
 }
 
 /** By which enrolments a single page is asked about, or why by none. */
-export type AskedBy<One extends Over> =
+export type LookupChoice<One extends LookupEnrolment> =
   | { readonly kind: 'asked'; readonly by: readonly One[] }
   | { readonly kind: 'not-covered' }
   /** Covered by this one at least, which is not held. */
@@ -21,7 +21,7 @@ export type AskedBy<One extends Over> =
  * narrowest held enrolment over it at each engine that takes such questions.
  * @param over all enrolments over the address
  */
-export function coveredBy<One extends Over>(over: readonly One[]): AskedBy<One> {
+export function chooseLookups<One extends LookupEnrolment>(over: readonly One[]): LookupChoice<One> {
   const [some] = over;
   if (!some) return { kind: 'not-covered' };
   const held = over.filter(({ isHeld }) => isHeld);
