@@ -41,6 +41,6 @@ export const GLOSSARY: readonly ExplainedWord[] = [
     means: 'a method that is not placed and not needed, since another one of the same enrolment is',
   },
   { word: 'forecast', means: 'what the engine would say to a claim now: accept, refuse or unsure' },
-  { word: 'alert', means: 'something that slipped, was lost or will be; “cases” lists them' },
+  { word: 'alert', means: 'something that slipped, was lost or will be; “alerts” lists them' },
   { word: 'put off', means: 'a next step that waits until a day' },
 ];

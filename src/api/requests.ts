@@ -22,7 +22,7 @@ import { robotsRequests } from './robots/requests.js';
 import { standingRequests } from './standing/requests.js';
 import { historyRequests } from './history/requests.js';
 import { reportsRequests } from './reports/requests.js';
-import { tellingRequests } from './notifications/requests.js';
+import { notificationRequests } from './notifications/requests.js';
 import { watchRequests } from './watch/requests.js';
 import { journalRequests } from './journal/requests.js';
 import { jobsRequests } from './jobs/requests.js';
@@ -55,7 +55,7 @@ export const schemas: Readonly<Record<RouteName, RouteSchemas>> = {
   ...standingRequests,
   ...historyRequests,
   ...watchRequests,
-  ...tellingRequests,
+  ...notificationRequests,
   ...reportsRequests,
   ...journalRequests,
   ...jobsRequests,

@@ -22,7 +22,7 @@ import { robotsRoutes } from './robots/routes.js';
 import { standingRoutes } from './standing/routes.js';
 import { historyRoutes } from './history/routes.js';
 import { reportsRoutes } from './reports/routes.js';
-import { tellingRoutes } from './notifications/routes.js';
+import { notificationRoutes } from './notifications/routes.js';
 import { watchRoutes } from './watch/routes.js';
 import { journalRoutes } from './journal/routes.js';
 import { jobsRoutes } from './jobs/routes.js';
@@ -55,7 +55,7 @@ export const routes = {
   ...standingRoutes,
   ...historyRoutes,
   ...watchRoutes,
-  ...tellingRoutes,
+  ...notificationRoutes,
   ...reportsRoutes,
   ...journalRoutes,
   ...jobsRoutes,

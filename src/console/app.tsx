@@ -18,8 +18,8 @@ const SitemapPages = lazy(() =>
 );
 
 const WatchPage = lazy(() => import('./pages/watch.js').then((module) => ({ default: module.WatchPage })));
-const CasesPage = lazy(() => import('./pages/alerts.js').then((module) => ({ default: module.AlertsPage })));
-const TellingPage = lazy(() =>
+const AlertsPage = lazy(() => import('./pages/alerts.js').then((module) => ({ default: module.AlertsPage })));
+const NotificationsPage = lazy(() =>
   import('./pages/notifications.js').then((module) => ({ default: module.NotificationsPage })),
 );
 const EnginesPage = lazy(() =>
@@ -77,8 +77,8 @@ export function App() {
           ))}
           <Route path="/engines" element={<EnginesPage person={person} />} />
           <Route path="/watch" element={<WatchPage person={person} />} />
-          <Route path="/cases" element={<CasesPage person={person} />} />
-          <Route path="/notifications" element={<TellingPage person={person} />} />
+          <Route path="/alerts" element={<AlertsPage person={person} />} />
+          <Route path="/notifications" element={<NotificationsPage person={person} />} />
           <Route path="/archive" element={<ArchivePage person={person} />} />
           <Route path="/journal" element={<JournalPage />} />
           <Route path="/properties/:handle" element={<PropertyPage person={person} />} />

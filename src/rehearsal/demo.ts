@@ -96,7 +96,7 @@ async function tellByMail(url: string, keys: readonly string[]): Promise<void> {
   for (const [at, key] of keys.entries()) {
     const email = `${DEMO_PEOPLE[at]?.name ?? ''}@harbour-lights.example`;
     const body = { email, zone: 'Europe/Berlin', digestAt: '07:30' };
-    await createClient({ url, key }).editTelling({ params: { person: 'me' }, body });
+    await createClient({ url, key }).editRecipient({ params: { person: 'me' }, body });
   }
 }
 

@@ -32,7 +32,7 @@ interface Kept {
   events: EventGot[];
 }
 
-/** Where the rehearsal's people get their mail, and a program of theirs is told of cases. */
+/** Where the rehearsal's people get their mail, and a program of theirs gets the alerts. */
 export interface Post {
   readonly smtp: number;
   readonly hooks: number;

@@ -21,7 +21,7 @@ export const SERVERS: Readonly<
 /** Where an engine stands that somebody brings along. */
 export const GUEST_ADDRESS = '192.0.2.69';
 
-/** Where a program of the agency's own is told of cases. */
+/** Where a program of the agency's own gets the alerts. */
 export const HOOKS_ADDRESS = '192.0.2.70';
 
 export function engineAddress(engine: string): string {

@@ -149,7 +149,7 @@ const PASSES: readonly { readonly after: string; readonly ms: number; readonly o
 export interface Happened extends Mishap {
   readonly time: string;
   /** When the case that it made was told; null where it made none. */
-  readonly toldAt: string | null;
+  readonly notifiedAt: string | null;
   /** When the first engine withdrew a badge by it; null where none did. */
   readonly lostAt: string | null;
 }
@@ -180,7 +180,7 @@ async function order(world: World, one: object): Promise<void> {
 /** Takes the websites on, has them proven at two engines, and one person told. */
 export async function takeOnAll(world: World): Promise<void> {
   const { client } = world;
-  await client.editTelling({
+  await client.editRecipient({
     params: { person: 'me' },
     body: { email: 'marit@harbour-lights.example', zone: 'Europe/Berlin', digestAt: '07:30' },
   });
@@ -221,7 +221,8 @@ export async function liveThirtyDays(world: World, days = 30): Promise<Lived> {
     const isHot = first !== undefined && (first.why !== 'rhythm' || later.length > 0 || now < cutOffUntil);
     const soon = isHot ? Date.parse(first.dueAt) : Infinity;
     const untold =
-      now < cutOffUntil || (await world.client.listCases({})).items.some(({ toldAt }) => toldAt === null);
+      now < cutOffUntil ||
+      (await world.client.listAlerts({})).items.some(({ notifiedAt }) => notifiedAt === null);
     const target = Math.min(
       now + (untold ? (watch.cutOff ? 10 : 3) * MINUTE : STEP),
       Math.max(soon + 1_000, now + (watch.cutOff ? 10 : 1) * MINUTE),
@@ -268,7 +269,7 @@ async function settled(world: World): Promise<void> {
   for (let left = PATIENCE_MS; ; left -= POLL_MS) {
     const [{ counts, cutOff }, messages] = await Promise.all([
       client.showWatch({ query: { limit: 1 } }),
-      client.listMessages({ query: { state: 'waiting', limit: 1 } }),
+      client.listNotifications({ query: { state: 'waiting', limit: 1 } }),
     ]);
     const { due = 0, underWay = 0 } = counts;
     const isQuiet = (due === 0 || cutOff !== null) && underWay === 0 && messages.items.length === 0;
@@ -291,8 +292,8 @@ async function told(
   times: ReadonlyMap<Mishap, string>,
 ): Promise<Lived> {
   const [open, over] = await Promise.all([
-    client.listCases({ query: { limit: 500 } }),
-    client.listCases({ query: { over: true, limit: 500 } }),
+    client.listAlerts({ query: { limit: 500 } }),
+    client.listAlerts({ query: { resolved: true, limit: 500 } }),
   ]);
   const cases = [...open.items, ...over.items].sort((a, b) => a.openedAt.localeCompare(b.openedAt));
   const happened = [...times].map(([one, time]) => {
@@ -304,7 +305,7 @@ async function told(
       ({ kind, property, openedAt }) =>
         kind === 'lost' && property === one.told?.property && openedAt >= time,
     );
-    return { ...one, time, toldAt: own?.toldAt ?? null, lostAt: lost?.since ?? null };
+    return { ...one, time, notifiedAt: own?.notifiedAt ?? null, lostAt: lost?.since ?? null };
   });
   return { begun, happened, cases, mails: (await getPost(control)).mails };
 }

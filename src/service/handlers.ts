@@ -90,7 +90,7 @@ import { pauseWatch, resumeWatch } from '../desk/context/pauses.js';
 import { showWatch } from '../desk/watch/view.js';
 import { addWebhook, endWebhook, listWebhooks } from '../desk/notifications/webhooks.js';
 import { listAlerts } from '../desk/notifications/alert-list.js';
-import { listMessages, retryMessage, showMessage } from '../desk/outbox/messages.js';
+import { listNotifications, retryNotification, showNotification } from '../desk/outbox/messages.js';
 import { editRecipient, listRecipients } from '../desk/outbox/recipients.js';
 import { clearSession, setSession } from './plugins/sign-in.js';
 import type { ProcessFaults } from './process-faults.js';
@@ -352,9 +352,9 @@ export const handlers: Handlers = {
   showWatch: ({ desk, kept }, { query }) => showWatch(desk, kept, query),
   pauseWatch: (asked, { body }) => pauseWatch(asked.desk, actorOf(asked), body),
   resumeWatch: (asked, { body }) => resumeWatch(asked.desk, actorOf(asked), body),
-  listCases: ({ desk, kept }, { query }) => listAlerts(desk, kept, query),
-  listTellings: ({ desk, who }) => listRecipients(desk, who),
-  editTelling: ({ desk, who }, { params, body }) => editRecipient(desk, who, params.person, body),
+  listAlerts: ({ desk, kept }, { query }) => listAlerts(desk, kept, query),
+  listRecipients: ({ desk, who }) => listRecipients(desk, who),
+  editRecipient: ({ desk, who }, { params, body }) => editRecipient(desk, who, params.person, body),
   listReports: ({ desk, who }) => listReports(desk, who),
   addReport: ({ desk, who }, { body }) => addReport(desk, who, body),
   showReport: ({ desk, kept, who }, { params }) => showReport(desk, kept, who, params.id),
@@ -362,15 +362,15 @@ export const handlers: Handlers = {
     await endReport(desk, who, params.id);
     return null;
   },
-  listHooks: ({ desk }) => listWebhooks(desk),
-  addHook: (asked, { body }) => addWebhook(asked.desk, actorOf(asked), body),
-  endHook: async (asked, { params }) => {
+  listWebhooks: ({ desk }) => listWebhooks(desk),
+  addWebhook: (asked, { body }) => addWebhook(asked.desk, actorOf(asked), body),
+  endWebhook: async (asked, { params }) => {
     await endWebhook(asked.desk, actorOf(asked), params.id);
     return null;
   },
-  listMessages: ({ desk }, { query }) => listMessages(desk, query),
-  showMessage: ({ desk }, { params }) => showMessage(desk, params.id),
-  retryMessage: (asked, { params }) => retryMessage(asked.desk, actorOf(asked), params.id),
+  listNotifications: ({ desk }, { query }) => listNotifications(desk, query),
+  showNotification: ({ desk }, { params }) => showNotification(desk, params.id),
+  retryNotification: (asked, { params }) => retryNotification(asked.desk, actorOf(asked), params.id),
   journal: (_, { query }) => readJournal(query),
   showJob: ({ desk }, { params, query }) => showJob(desk, WORK, params.id, query),
   stopJob: ({ jobs }, { params }) => jobs.halt(params.id),

@@ -85,12 +85,12 @@ describe('the watch from the command line', () => {
     ['a day that is none', ['watch', 'pause', 'ferries', '--why', 'x', '--until', 'soon'], 'soon'],
     ['what is not paused', ['watch', 'resume', 'ferries'], 'nothing to resume'],
     ['a rhythm that is none', ['watch', 'set', 'ferries', '--placement', 'often'], 'often'],
-    ['an address that is none', ['tell', '--email', 'nowhere-at-all'], 'nowhere-at-all'],
-    ['neither on nor off', ['tell', '--at-once', 'maybe'], 'neither on nor off'],
-    ['an hour that is none', ['tell', '--digest', '25:61'], '25:61'],
-    ['a zone that is none', ['tell', '--zone', 'Mars/Olympus'], 'Mars/Olympus'],
-    ['a hook that is no web address', ['tell', 'hook', 'add', 'gopher://x'], 'gopher://x'],
-    ['a message that is none', ['messages', 'show', 'nothing'], 'nothing'],
+    ['an address that is none', ['notify', '--email', 'nowhere-at-all'], 'nowhere-at-all'],
+    ['neither on nor off', ['notify', '--at-once', 'maybe'], 'neither on nor off'],
+    ['an hour that is none', ['notify', '--digest', '25:61'], '25:61'],
+    ['a zone that is none', ['notify', '--zone', 'Mars/Olympus'], 'Mars/Olympus'],
+    ['a webhook that is no web address', ['webhook', 'add', 'gopher://x'], 'gopher://x'],
+    ['a notification that is none', ['notifications', 'show', 'nothing'], 'nothing'],
   ])('refuses %s in words, and changes nothing', async (_, args, words) => {
     const { status, out, err } = await cli(...args);
     expect(status).not.toBe(0);
@@ -99,23 +99,23 @@ describe('the watch from the command line', () => {
   });
 });
 
-describe('telling from the command line', () => {
-  it('says who is told what, and changes it', async () => {
-    const { out } = await cli('tell', '--email', 'marit@harbour-lights.example', '--digest', '06:45');
+describe('notifications from the command line', () => {
+  it('says who is notified of what, and changes it', async () => {
+    const { out } = await cli('notify', '--email', 'marit@harbour-lights.example', '--digest', '06:45');
     expect(out).toMatch(/marit +marit@harbour-lights\.example +yes +06:45 UTC +all clients/u);
-    const added = await cli('tell', 'hook', 'add', `http://${HOOKS_ADDRESS}/told`);
+    const added = await cli('webhook', 'add', `http://${HOOKS_ADDRESS}/told`);
     expect(added.out).toMatch(/with this secret, which is not shown again:\n {2}[\w-]{43}/u);
-    expect((await cli('tell', 'hook', 'list')).out).toContain(`http://${HOOKS_ADDRESS}/told`);
+    expect((await cli('webhook', 'list')).out).toContain(`http://${HOOKS_ADDRESS}/told`);
   });
 
-  it('lists what was told, and the messages by which', async () => {
-    expect((await cli('cases')).out).toContain('No alert is open.');
+  it('lists the alerts, and the notifications of them', async () => {
+    expect((await cli('alerts')).out).toContain('No alert is open.');
     await stage.order({ do: 'clear', host: 'www.saltmarsh-ferries.example', what: 'meta' });
     await stage.world.advance(1.6 * DAY);
     await until(
       async () => {
         await stage.world.advance(6 * 60_000);
-        return stage.marit.listMessages({});
+        return stage.marit.listNotifications({});
       },
       ({ items }) => {
         // What waited and stands is told besides.
@@ -123,16 +123,16 @@ describe('telling from the command line', () => {
         return gone.length === 2 && gone.every(({ state }) => state === 'sent');
       },
     );
-    expect((await cli('cases')).out).toMatch(
+    expect((await cli('alerts')).out).toMatch(
       /slipping +ferries +2033-\d\d-\d\d \d\d:\d\d +The meta tag is gone/u,
     );
-    const { out } = await cli('messages');
+    const { out } = await cli('notifications');
     expect(out).toContain('ferries: token gone');
-    const { items } = await stage.marit.listMessages({});
+    const { items } = await stage.marit.listNotifications({});
     const id = items.find(({ subject }) => subject === 'ferries: token gone')?.id ?? '';
-    const shown = await cli('messages', 'show', id);
+    const shown = await cli('notifications', 'show', id);
     expect(shown.out).toContain('It touches ferries@veldrane:address.');
-    expect((await cli('messages', 'retry', id)).err).toContain('given up');
+    expect((await cli('notifications', 'retry', id)).err).toContain('given up');
     expect((await cli('rehearsal', 'mail')).out).toContain('ferries: token gone');
   });
 });

@@ -26,7 +26,7 @@ beforeAll(async () => {
   );
   await stage.world.advance(6 * MINUTE);
   await until(
-    () => stage.marit.listCases({}),
+    () => stage.marit.listAlerts({}),
     ({ items }) => items.some(({ kind }) => kind === 'slipping'),
   );
 });
@@ -207,7 +207,7 @@ describe('the page of the morning', () => {
     await page.getByText('which is not shown again').waitFor();
     expect(await page.locator('code').textContent()).toMatch(/^[\w-]{43}$/u);
     await page.getByRole('link', { name: 'Morning' }).click();
-    await page.goto(`${stage.url}/cases?kind=slipping&which=over`);
+    await page.goto(`${stage.url}/alerts?kind=slipping&which=resolved`);
     await page.getByText('what changed').first().click();
     await page.getByText('− line').first().waitFor();
   });

@@ -93,9 +93,9 @@ describe('the records of a client that has gone', () => {
       body: { ...params, kind: step.step.kind, until: '2033-12-01T00:00:00Z', why: 'holidays' },
     });
     await marit.keepReport({ params: { client }, body: {} });
-    await marit.editTelling({ params: { person: 'me' }, body: { email: 'marit@harbour.example' } });
+    await marit.editRecipient({ params: { person: 'me' }, body: { email: 'marit@harbour.example' } });
     await marit.addReport({ body: { client, person: 'me', every: 'week' } });
-    await marit.addHook({ body: { url: 'http://hooks.harbour-lights.example/in', client } });
+    await marit.addWebhook({ body: { url: 'http://hooks.harbour-lights.example/in', client } });
     await marit.pauseWatch({ body: { property: 'ferries', why: 'being rebuilt' } });
     // Another client's records are as they were, afterwards.
     await marit.addClient({ body: { name: 'Pebble Rye Bakery', handle: 'pebble' } });

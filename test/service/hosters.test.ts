@@ -63,9 +63,9 @@ describe('twenty websites, fifteen of them on one server', () => {
   let hoster: Wire[];
   let others: Wire[];
   const pass = (ms: number) => stage.world.advance(ms);
-  const cases = async (query: { over?: true } = {}) =>
-    (await stage.marit.listCases({ query: { limit: 200, ...query } })).items;
-  const kinds = async () => (await cases()).map(({ kind }) => kind);
+  const alerts = async (query: { resolved?: true } = {}) =>
+    (await stage.marit.listAlerts({ query: { limit: 200, ...query } })).items;
+  const kinds = async () => (await alerts()).map(({ kind }) => kind);
   /** Has the rounds of the watch go by until nothing is due that would be looked at. */
   const looked = async () => {
     for (let rounds = 0; rounds < 200; rounds += 1) {
@@ -93,7 +93,7 @@ describe('twenty websites, fifteen of them on one server', () => {
     }
   };
 
-  const down = async () => (await cases()).filter(({ kind }) => kind === 'server-down');
+  const down = async () => (await alerts()).filter(({ kind }) => kind === 'server-down');
   /** On a busy machine one check or the other comes later than it is due: hours go by until the alert names as many websites. */
   const passUntilDown = async (websites: number) => {
     for (let step = 0; step < 12 && (await down())[0]?.touches.length !== websites; step += 1)
@@ -141,7 +141,7 @@ describe('twenty websites, fifteen of them on one server', () => {
     await stage.results(marit.getTokens({ body: { all: true, method: 'meta' } }));
     await placeAll(stage, await enrolments());
     await stage.results(marit.claim({ body: { all: true, method: 'meta' } }));
-    await marit.editTelling({
+    await marit.editRecipient({
       params: { person: 'me' },
       body: { email: 'marit@harbour-lights.example', digest: false, zone: 'UTC' },
     });
@@ -166,10 +166,10 @@ describe('twenty websites, fifteen of them on one server', () => {
     expect([...(one?.touches ?? [])].sort()).toEqual(handles.slice(0, AT_HOSTER).sort());
     expect(one?.says).toContain(HOSTER);
     expect(
-      [...(await cases()), ...(await cases({ over: true }))].filter(({ kind }) => kind === 'cut-off'),
+      [...(await alerts()), ...(await alerts({ resolved: true }))].filter(({ kind }) => kind === 'cut-off'),
     ).toEqual([]);
     await pass(5 * MINUTE);
-    await until(cases, (all) => all.every(({ toldAt }) => toldAt !== null));
+    await until(alerts, (all) => all.every(({ notifiedAt }) => notifiedAt !== null));
     const told = () => Promise.resolve(mails().filter((subject) => subject.includes('server')));
     expect(await until(told, (all) => all.length > 0)).toHaveLength(1);
     expect(await badges()).toEqual(new Set(['held']));
@@ -200,7 +200,7 @@ describe('twenty websites, fifteen of them on one server', () => {
     expect(failing[0]?.says).toMatch(
       /^The names of 7 websites cannot be looked up, .* All of them rely on ns1\./,
     );
-    expect((await cases()).filter(({ kind }) => kind === 'cut-off')).toEqual([]);
+    expect((await alerts()).filter(({ kind }) => kind === 'cut-off')).toEqual([]);
     names.fails.length = 0;
     await passInSteps(6, 4 * HOUR);
     await until(kinds, (all) => all.length === 0);
@@ -230,7 +230,7 @@ describe('twenty websites, fifteen of them on one server', () => {
     const { sites } = stage.world.file.state;
     for (const site of sites) site.answers = { '*': portal };
     await passInSteps(3, 12 * HOUR);
-    const [cut] = await until(cases, (all) => all.some(({ kind }) => kind === 'cut-off'));
+    const [cut] = await until(alerts, (all) => all.some(({ kind }) => kind === 'cut-off'));
     expect(await kinds()).toEqual(['cut-off']);
     expect(cut?.says).toContain('answers in their place');
     expect(await badges()).toEqual(new Set(['held']));

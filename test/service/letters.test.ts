@@ -73,7 +73,7 @@ describe('letters to a client’s people', () => {
   });
 
   it('are sent with a link of their own, and to whoever wrote them goes the answer', async () => {
-    await stage.marit.editTelling({ params: { person: 'me' }, body: { email: 'marit@harbour.example' } });
+    await stage.marit.editRecipient({ params: { person: 'me' }, body: { email: 'marit@harbour.example' } });
     const [letter] = await write({ contacts: ['Mika Reed'] });
     expect(letter).toMatchObject({
       way: 'mail',
@@ -130,8 +130,8 @@ describe('letters to a client’s people', () => {
     await expect(drafts({ enrolments: ['quay@veldrane'] })).rejects.toMatchObject({
       problem: { status: 404 },
     });
-    await expect(drafts({ cases: ['none-of-these'] })).rejects.toMatchObject({
-      problem: { code: 'no-such-case' },
+    await expect(drafts({ alerts: ['none-of-these'] })).rejects.toMatchObject({
+      problem: { code: 'no-such-alert' },
     });
   });
 

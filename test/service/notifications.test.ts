@@ -13,8 +13,8 @@ let stage: Stage;
 let hook: NewWebhook;
 
 const pass = (ms: number) => stage.world.advance(ms);
-const cases = async (query: object = {}) => (await stage.marit.listCases({ query })).items;
-const messages = async (query: object = {}) => (await stage.marit.listMessages({ query })).items;
+const alerts = async (query: object = {}) => (await stage.marit.listAlerts({ query })).items;
+const notifications = async (query: object = {}) => (await stage.marit.listNotifications({ query })).items;
 const looked = () =>
   until(
     () => stage.marit.showWatch({}),
@@ -36,9 +36,9 @@ async function lose(): Promise<Alert> {
   await pass(1.6 * DAY);
   await looked();
   await pass(6 * MINUTE);
-  const [open] = await until(cases, (all) => all.some(({ kind }) => kind === 'slipping'));
+  const [open] = await until(alerts, (all) => all.some(({ kind }) => kind === 'slipping'));
   await pass(3 * MINUTE);
-  await until(cases, (all) => all.every(({ toldAt }) => toldAt !== null));
+  await until(alerts, (all) => all.every(({ notifiedAt }) => notifiedAt !== null));
   if (!open) throw new Error('no case');
   return open;
 }
@@ -47,7 +47,7 @@ async function regain(): Promise<void> {
   await mend();
   await pass(6 * HOUR + MINUTE);
   await looked();
-  await until(cases, (all) => all.every(({ kind }) => kind !== 'slipping'));
+  await until(alerts, (all) => all.every(({ kind }) => kind !== 'slipping'));
   await pass(3 * MINUTE);
 }
 
@@ -61,8 +61,8 @@ beforeAll(async () => {
   );
   const held = { enrolments: ['ferries@house', 'ferries@veldrane:address'], method: 'meta' as const };
   await stage.results(stage.marit.claim({ body: held }));
-  hook = await stage.marit.addHook({ body: { url: URL_TOLD } });
-  await stage.marit.editTelling({
+  hook = await stage.marit.addWebhook({ body: { url: URL_TOLD } });
+  await stage.marit.editRecipient({
     params: { person: 'me' },
     body: { email: 'marit@harbour-lights.example', digest: false },
   });
@@ -96,7 +96,7 @@ describe('telling', () => {
     expect(lost.difference[0]).toMatch(/^− as it was at .* UTC, \+ as it is at .* UTC$/u);
     expect(lost.difference.filter((line) => line.startsWith('− line'))[0]).toMatch(/<meta name="[a-z-]+"/u);
     expect(lost.difference).toContainEqual(expect.stringMatching(/^ {2}asked https:\/\/www\.saltmarsh/u));
-    await until(messages, sent);
+    await until(notifications, sent);
     expect(mails()).toEqual(['ferries: token gone']);
     const [mail] = stage.world.post.mails;
     expect(mail?.to).toBe('marit@harbour-lights.example');
@@ -114,7 +114,7 @@ describe('telling', () => {
     const told = JSON.parse(event?.body ?? '') as { readonly data: object };
     expect(told).toMatchObject({
       specversion: '1.0',
-      type: 'yardbadge.case.opened',
+      type: 'yardbadge.alert.opened',
       source: stage.url,
       data: { kind: 'slipping', property: 'ferries', endedAt: null },
     });
@@ -122,14 +122,14 @@ describe('telling', () => {
 
   it('says when it is over, for how long it was, and nothing of what is still so', async () => {
     await regain();
-    await until(messages, (all) => all.length === 4 && sent(all));
+    await until(notifications, (all) => all.length === 4 && sent(all));
     expect(mails()).toEqual(['ferries: token gone', 'ferries: over – token gone']);
     expect(stage.world.post.mails.at(-1)?.text).toMatch(/It lasted (about )?\d/u);
-    const [over] = await cases({ over: true });
+    const [over] = await alerts({ resolved: true });
     expect(over).toMatchObject({ kind: 'slipping', mended: true });
     expect(stage.world.post.events.map(({ body }) => (JSON.parse(body) as { type: string }).type)).toEqual([
-      'yardbadge.case.opened',
-      'yardbadge.case.over',
+      'yardbadge.alert.opened',
+      'yardbadge.alert.resolved',
     ]);
   });
 
@@ -137,15 +137,15 @@ describe('telling', () => {
     stage.world.post.refuse(503, 3);
     await lose();
     const waiting = await until(
-      () => messages({ state: 'waiting' }),
+      () => notifications({ state: 'waiting' }),
       (all) => all.length === 1 && all[0]?.fault !== null,
     );
     expect(waiting[0]).toMatchObject({ way: 'hook', fault: 'It answered with status 503.' });
     for (let tries = 0; tries < 4; tries += 1) {
       await pass(10 * MINUTE);
-      await until(messages, (all) => all.some(({ way, tries: done }) => way === 'hook' && done > tries));
+      await until(notifications, (all) => all.some(({ way, tries: done }) => way === 'hook' && done > tries));
     }
-    const all = await until(messages, sent);
+    const all = await until(notifications, sent);
     expect(all.find(({ id }) => id === waiting[0]?.id)).toMatchObject({ state: 'sent', tries: 4 });
     expect(stage.world.post.events.filter(({ body }) => body.includes(waiting[0]?.id ?? '?'))).toHaveLength(
       1,
@@ -157,36 +157,38 @@ describe('telling', () => {
     stage.world.post.refuse(410, 1);
     await regain();
     const [dead] = await until(
-      () => messages({ state: 'dead' }),
+      () => notifications({ state: 'dead' }),
       (all) => all.length === 1,
     );
     expect(dead).toMatchObject({ way: 'hook', tries: 1, fault: 'It answered with status 410.' });
-    await stage.marit.retryMessage({ params: { id: dead?.id ?? '' } });
+    await stage.marit.retryNotification({ params: { id: dead?.id ?? '' } });
     await until(
-      () => messages({ state: 'dead' }),
+      () => notifications({ state: 'dead' }),
       (all) => all.length === 0,
     );
-    await until(messages, sent);
-    await expect(stage.marit.retryMessage({ params: { id: dead?.id ?? '' } })).rejects.toMatchObject({
+    await until(notifications, sent);
+    await expect(stage.marit.retryNotification({ params: { id: dead?.id ?? '' } })).rejects.toMatchObject({
       problem: { code: 'not-given-up' },
     });
-    expect((await stage.marit.showMessage({ params: { id: dead?.id ?? '' } })).text).toContain('"case.over"');
+    expect((await stage.marit.showNotification({ params: { id: dead?.id ?? '' } })).text).toContain(
+      '"alert.resolved"',
+    );
   });
 
   it('goes to no address inside, whatever is given', async () => {
-    const inside = await stage.marit.addHook({ body: { url: 'http://10.0.0.8/told' } });
-    await stage.marit.endHook({ params: { id: hook.id } });
+    const inside = await stage.marit.addWebhook({ body: { url: 'http://10.0.0.8/told' } });
+    await stage.marit.endWebhook({ params: { id: hook.id } });
     await lose();
     const waiting = await until(
-      () => messages({ state: 'waiting' }),
+      () => notifications({ state: 'waiting' }),
       (all) => all.some(({ fault }) => fault !== null),
     );
     const kept = waiting.find(({ fault }) => fault !== null);
     expect(kept).toMatchObject({ way: 'hook', to: 'http://10.0.0.8/told' });
     expect(kept?.fault).toContain('private');
-    await stage.marit.endHook({ params: { id: inside.id } });
+    await stage.marit.endWebhook({ params: { id: inside.id } });
     await until(
-      () => messages({ state: 'waiting' }),
+      () => notifications({ state: 'waiting' }),
       (all) => all.length === 0,
     );
     await regain();
@@ -198,7 +200,7 @@ describe('telling', () => {
       stage.marit.editProperty({ params: { property: 'ferries' }, body: { nameEnds } });
     expect((await edit(day)).nameEnds).toBe(day);
     const [open] = await until(
-      () => cases({ kind: 'name-ends' }),
+      () => alerts({ kind: 'name-ends' }),
       (all) => all.length === 1,
     );
     expect(open?.says).toContain(`saltmarsh-ferries.example ends on ${day}`);
@@ -210,7 +212,7 @@ describe('telling', () => {
     await expect(edit('2027-02-30')).rejects.toMatchObject({ problem: { code: 'bad-input' } });
     await edit(null);
     await until(
-      () => cases({ kind: 'name-ends' }),
+      () => alerts({ kind: 'name-ends' }),
       (all) => all.length === 0,
     );
   });
@@ -220,50 +222,58 @@ describe('telling', () => {
     await stage.marit.claim({
       body: { enrolments: ['ferries@veldrane:name'], method: 'dns', anyway: true },
     });
-    const off = () => cases({ kind: 'switched-off' });
+    const off = () => alerts({ kind: 'switched-off' });
     await until(off, (all) => all.length === 1);
     const [open] = await off();
     expect(open).toMatchObject({ property: null, acts: 'engine' });
     expect(open?.says).toMatch(/^Veldrane has switched off claims until \d{4}-/u);
     await pass(2.1 * DAY);
     await until(off, (all) => all.length === 0);
-    const over = await cases({ over: true, kind: 'switched-off' });
+    const over = await alerts({ resolved: true, kind: 'switched-off' });
     expect(over).toMatchObject([{ mended: true }]);
     await looked();
   });
 
   it.each<[string, () => Promise<unknown>, string]>([
-    ['an address of no web', () => stage.marit.addHook({ body: { url: 'ftp://told.example/' } }), 'bad-hook'],
+    [
+      'an address of no web',
+      () => stage.marit.addWebhook({ body: { url: 'ftp://told.example/' } }),
+      'bad-webhook',
+    ],
     [
       'an address with a password',
-      () => stage.marit.addHook({ body: { url: 'https://a:b@told.example/' } }),
-      'bad-hook',
+      () => stage.marit.addWebhook({ body: { url: 'https://a:b@told.example/' } }),
+      'bad-webhook',
     ],
-    ['an address that is none', () => stage.marit.endHook({ params: { id: 'nobody' } }), 'no-such-hook'],
+    [
+      'an address that is none',
+      () => stage.marit.endWebhook({ params: { id: 'nobody' } }),
+      'no-such-webhook',
+    ],
     [
       'a person who is not here',
-      () => stage.marit.editTelling({ params: { person: 'olga' }, body: { digest: true } }),
+      () => stage.marit.editRecipient({ params: { person: 'olga' }, body: { digest: true } }),
       'no-such-person',
     ],
     [
       'a zone that is none',
-      () => stage.marit.editTelling({ params: { person: 'me' }, body: { zone: 'Mars/Olympus' } }),
+      () => stage.marit.editRecipient({ params: { person: 'me' }, body: { zone: 'Mars/Olympus' } }),
       'no-such-zone',
     ],
     [
       'an hour that is none',
-      () => stage.marit.editTelling({ params: { person: 'me' }, body: { digestAt: '25:00' } }),
+      () => stage.marit.editRecipient({ params: { person: 'me' }, body: { digestAt: '25:00' } }),
       'bad-input',
     ],
     [
       'a mail address that is none',
-      () => stage.marit.editTelling({ params: { person: 'me' }, body: { email: 'marit' } }),
+      () => stage.marit.editRecipient({ params: { person: 'me' }, body: { email: 'marit' } }),
       'bad-input',
     ],
     [
       'a line break in a mail address',
       () =>
-        stage.marit.editTelling({
+        stage.marit.editRecipient({
           params: { person: 'me' },
           body: { email: 'a@b.example\r\nBcc: c@d.example' },
         }),
@@ -271,30 +281,37 @@ describe('telling', () => {
     ],
     [
       'a client that is none',
-      () => stage.marit.editTelling({ params: { person: 'me' }, body: { clients: ['nobody'] } }),
+      () => stage.marit.editRecipient({ params: { person: 'me' }, body: { clients: ['nobody'] } }),
       'no-such-client',
     ],
-    ['a message that is none', () => stage.marit.showMessage({ params: { id: 'none' } }), 'no-such-message'],
+    [
+      'a message that is none',
+      () => stage.marit.showNotification({ params: { id: 'none' } }),
+      'no-such-notification',
+    ],
   ])('refuses %s', async (_, ask, code) => {
     await expect(ask()).rejects.toMatchObject({ problem: { code } });
   });
 
   it('lets everybody choose for herself, and a lead for all', async () => {
     const { client: odile } = await stage.person('odile', 'consultant');
-    await odile.editTelling({
+    await odile.editRecipient({
       params: { person: 'me' },
       body: { email: 'odile@harbour-lights.example', clients: [] },
     });
-    expect((await odile.listTellings()).items.map(({ person }) => person)).toEqual(['odile']);
-    expect((await stage.marit.listTellings()).items.map(({ person }) => person)).toEqual(['marit', 'odile']);
+    expect((await odile.listRecipients()).items.map(({ person }) => person)).toEqual(['odile']);
+    expect((await stage.marit.listRecipients()).items.map(({ person }) => person)).toEqual([
+      'marit',
+      'odile',
+    ]);
     await expect(
-      odile.editTelling({ params: { person: 'marit' }, body: { atOnce: false } }),
+      odile.editRecipient({ params: { person: 'marit' }, body: { atOnce: false } }),
     ).rejects.toMatchObject({ problem: { code: 'not-allowed' } });
     await lose();
-    await until(messages, sent);
+    await until(notifications, sent);
     // She wants to hear of no client; the other does.
     expect(stage.world.post.mails.filter(({ to }) => to.startsWith('odile'))).toEqual([]);
-    await stage.marit.editTelling({ params: { person: 'odile' }, body: { clients: null, email: null } });
+    await stage.marit.editRecipient({ params: { person: 'odile' }, body: { clients: null, email: null } });
     await regain();
   });
 });

@@ -22,7 +22,7 @@ beforeAll(async () => {
       })
     ).job,
   });
-  await stage.marit.editTelling({
+  await stage.marit.editRecipient({
     params: { person: 'me' },
     body: { email: MARIT, digest: false, atOnce: false, zone: 'Europe/Helsinki' },
   });

@@ -75,7 +75,7 @@ describe('keys, sessions and what they open', () => {
 
   it('what opens something stands in no record in the clear, and is shown once', async () => {
     const { marit } = stage;
-    const hook = await marit.addHook({
+    const hook = await marit.addWebhook({
       body: { url: 'https://hooks.harbour.example/in/pass-8841?key=word-8842' },
     });
     const contact = { client: 'saltmarsh', name: 'Mika Reed', role: 'developer' } as const;
@@ -87,15 +87,15 @@ describe('keys, sessions and what they open', () => {
     const { items: read } = await odile.listLetters({ query: { client: 'saltmarsh' } });
     expect(read[0]?.text).toContain('/shared/…');
     const { items: lines } = await marit.journal({ query: { limit: 20 } });
-    expect(lines.find(({ kind }) => kind === 'hook.added')?.says).toBe(
-      'https://hooks.harbour.example is told of cases from now on.',
+    expect(lines.find(({ kind }) => kind === 'webhook.added')?.says).toBe(
+      'https://hooks.harbour.example gets the alerts from now on.',
     );
     const files = ['yardbadge.sqlite', 'yardbadge.sqlite-wal'].map((name) =>
       readFileSync(join(stage.folder, name)).toString('latin1'),
     );
     for (const secret of [hook.secret, code])
       for (const file of files) expect(file.includes(secret)).toBe(false);
-    await marit.endHook({ params: { id: hook.id } });
+    await marit.endWebhook({ params: { id: hook.id } });
   });
 
   it('patience out of all bounds is cut to a year, and told', async () => {

@@ -20,13 +20,13 @@ describe('messages of which one cannot be sent', () => {
   beforeAll(async () => {
     stage = await openStage({ 'watch.on': 'true' });
     const { marit } = stage;
-    await marit.editTelling({
+    await marit.editRecipient({
       params: { person: 'me' },
       body: { email: 'marit@harbour-lights.example', digest: false, zone: 'UTC' },
     });
     await placeAll(stage, await takeOnFerries(stage));
     await stage.results(marit.claim({ body: { enrolments: ['ferries@veldrane:address'], method: 'meta' } }));
-    await marit.addHook({ body: { url: `http://${HOOKS_ADDRESS}/told` } });
+    await marit.addWebhook({ body: { url: `http://${HOOKS_ADDRESS}/told` } });
     // As with the key file of another machine: nothing here opens it.
     await statements(records(), [
       `UPDATE hooks SET secret = substr(secret, 1, length(secret) - 8) || 'AAAAAAAA'`,
@@ -40,7 +40,7 @@ describe('messages of which one cannot be sent', () => {
     const { url } = await marit.addLink({ body: { property: 'ferries', word: 'Ole' } });
     await statements(records(), [
       `INSERT INTO messages (id, way, hookId, sentTo, subject, body, createdAt, nextAt, tries)
-         SELECT 'first-of-all', 'hook', id, url, 'ferries slipping', '{"type":"case.opened","time":"2033-01-01T00:00:00Z","data":{}}',
+         SELECT 'first-of-all', 'hook', id, url, 'ferries slipping', '{"type":"alert.opened","time":"2033-01-01T00:00:00Z","data":{}}',
                 '2033-05-18T09:00:00.000Z', '2033-05-18T09:00:00.000Z', 0 FROM hooks`,
     ]);
     await fetch(`${url}/word`, {
@@ -53,7 +53,7 @@ describe('messages of which one cannot be sent', () => {
       () => Promise.resolve(mailsTo('marit@harbour-lights.example')),
       (all) => all.some(({ text }) => text.includes('No key to the shed.')),
     );
-    const { items } = await marit.listMessages({ query: {} });
+    const { items } = await marit.listNotifications({ query: {} });
     const stuck = items.find(({ id }) => id === 'first-of-all');
     expect(stuck).toMatchObject({
       state: 'waiting',
@@ -61,7 +61,7 @@ describe('messages of which one cannot be sent', () => {
     });
     await stage.world.advance(1.5 * HOUR);
     const [open] = await until(
-      async () => (await marit.listCases({ query: { kind: 'unsent' } })).items,
+      async () => (await marit.listAlerts({ query: { kind: 'unsent' } })).items,
       (all) => all.length === 1,
     );
     expect(open?.says).toMatch(/^1 message to http:\/\/\S+ could not be sent for an hour: /u);
@@ -96,12 +96,14 @@ describe('twelve programs that never answer', () => {
       return { 'net.connect': JSON.stringify([{ from: `*:${String(PORT)}`, to }, ...net.connect]) };
     });
     await takeOnFerries(stage);
-    await stage.marit.editTelling({
+    await stage.marit.editRecipient({
       params: { person: 'me' },
       body: { email: 'marit@harbour-lights.example', digest: false, zone: 'UTC' },
     });
     for (let nth = 0; nth < 12; nth += 1)
-      await stage.marit.addHook({ body: { url: `http://198.51.100.${String(60 + nth)}:${String(PORT)}/` } });
+      await stage.marit.addWebhook({
+        body: { url: `http://198.51.100.${String(60 + nth)}:${String(PORT)}/` },
+      });
   });
   afterAll(async () => {
     for (const socket of held) socket.destroy();
@@ -113,7 +115,7 @@ describe('twelve programs that never answer', () => {
     const records = join(stage.folder, 'yardbadge.sqlite');
     await statements(records, [
       `INSERT INTO messages (id, way, hookId, sentTo, subject, body, createdAt, nextAt, tries)
-         SELECT 'to-' || id, 'hook', id, url, 'ferries slipping', '{"type":"case.opened","time":"2033-01-01T00:00:00Z","data":{}}',
+         SELECT 'to-' || id, 'hook', id, url, 'ferries slipping', '{"type":"alert.opened","time":"2033-01-01T00:00:00Z","data":{}}',
                 '2033-05-18T09:00:00.000Z', '2033-05-18T09:00:00.000Z', 0 FROM hooks`,
     ]);
     await until(

@@ -38,7 +38,7 @@ describe('tokens that wait to be placed', () => {
 
   beforeAll(async () => {
     stage = await openStage({ 'watch.on': 'true' });
-    await stage.marit.editTelling({
+    await stage.marit.editRecipient({
       params: { person: 'me' },
       body: { email: 'marit@harbour-lights.example' },
     });

@@ -50,15 +50,15 @@ describe('thirty days in which the service is killed again and again', () => {
 
   it('tells of every harm', () => {
     const untold = lived.happened.filter(
-      ({ told, toldAt }) => told !== null && told.kind !== 'certificate' && toldAt === null,
+      ({ told, notifiedAt }) => told !== null && told.kind !== 'certificate' && notifiedAt === null,
     );
     expect(untold.map(({ says }) => says)).toEqual([]);
     expect(toldOf(lived)).toEqual(TOLD);
   });
 
   it('tells before the engine acts, two days before it in the middle of all cases', () => {
-    const leads = lived.happened.flatMap(({ toldAt, lostAt }) =>
-      toldAt !== null && lostAt !== null ? [Date.parse(lostAt) - Date.parse(toldAt)] : [],
+    const leads = lived.happened.flatMap(({ notifiedAt, lostAt }) =>
+      notifiedAt !== null && lostAt !== null ? [Date.parse(lostAt) - Date.parse(notifiedAt)] : [],
     );
     expect(leads.length).toBeGreaterThanOrEqual(3);
     expect(Math.min(...leads)).toBeGreaterThan(0);
@@ -66,7 +66,7 @@ describe('thirty days in which the service is killed again and again', () => {
   });
 
   it('says nothing of what passed before it was confirmed', () => {
-    expect(of('a website is down for ten minutes')?.toldAt).toBeNull();
+    expect(of('a website is down for ten minutes')?.notifiedAt).toBeNull();
     const about = lived.mails.filter(({ subject }) => subject.startsWith('buttons'));
     expect(about.map(({ subject }) => subject)).toEqual(['buttons: engines are asked to stay away']);
   });
@@ -104,7 +104,7 @@ describe('thirty days in which the service is killed again and again', () => {
   });
 
   it('has sent what it has written, and written nothing twice into the journal', async () => {
-    const { items } = await killed.client.listMessages({ query: { limit: 500 } });
+    const { items } = await killed.client.listNotifications({ query: { limit: 500 } });
     expect(items.every(({ state }) => state === 'sent')).toBe(true);
     expect(items.filter(({ way }) => way === 'mail')).toHaveLength(lived.mails.length);
     const journal = await killed.client.journal({ query: { who: 'service', limit: 500 } });

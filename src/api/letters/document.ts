@@ -32,8 +32,8 @@ export interface LetterInput {
   contacts?: string[];
   /** Only about the tokens of these enrolments. */
   enrolments?: string[];
-  /** Only about these cases, by identifier; beside `enrolments` about both. */
-  cases?: string[];
+  /** Only about these alerts, by identifier; beside `enrolments` about both. */
+  alerts?: string[];
 }
 
 /** What would be written to one contact. */

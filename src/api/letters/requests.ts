@@ -10,7 +10,7 @@ const whom = {
   client: refText,
   contacts: Joi.array().items(refText).min(1).max(20),
   enrolments: Joi.array().items(refText).min(1).max(200),
-  cases: Joi.array().items(refText).min(1).max(50),
+  alerts: Joi.array().items(refText).min(1).max(50),
 };
 
 /** What the routes take and answer. */

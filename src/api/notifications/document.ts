@@ -1,6 +1,6 @@
 import type { Counts, Page } from '../parts/document.js';
 
-/** What people are told of without having asked: one cause, with what it touches. */
+/** Something that slipped, was lost or will be: one cause, with what it touches. */
 export interface Alert {
   id: string;
   kind: string;
@@ -22,21 +22,21 @@ export interface Alert {
   endedAt: string | null;
   /** Whether it ended well; null while it is open. */
   mended: boolean | null;
-  /** When people were told; null where they were not, or not yet. */
-  toldAt: string | null;
+  /** When people were notified; null where they were not, or not yet. */
+  notifiedAt: string | null;
 }
 
 export interface Alerts extends Page<Alert> {
-  /** Open cases by kind. */
+  /** How many alerts there are of each kind. */
   counts: Counts;
 }
 
-/** What a person is told of, and how. */
+/** What a person is notified of, and how. */
 export interface Recipient {
   person: string;
-  /** Null where she is not told by mail. */
+  /** Null where they get no mail. */
   email: string | null;
-  /** IANA name of her time zone, and the hour of her digest in it. */
+  /** IANA name of their time zone, and the hour of their digest in it. */
   zone: string;
   digestAt: string;
   atOnce: boolean;
@@ -45,7 +45,7 @@ export interface Recipient {
   clients: string[] | null;
 }
 
-/** An address that is told of cases by a signed request. */
+/** An address that gets alerts as signed requests. */
 export interface Webhook {
   id: string;
   url: string;
@@ -54,7 +54,7 @@ export interface Webhook {
 }
 
 export interface NewWebhook extends Webhook {
-  /** By which requests are signed; told this once. */
+  /** By which requests are signed; shown this once. */
   secret: string;
 }
 

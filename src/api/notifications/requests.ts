@@ -12,25 +12,33 @@ import {
   zoneText,
 } from '../parts/schema.js';
 import type { BodyOf, QueryOf, RouteSchemas } from '../route-schemas.js';
-import type { tellingRoutes } from './routes.js';
-import { cases, hook, MESSAGE_STATES, newHook, sentMessage, telling, wholeMessage } from './schema.js';
+import type { notificationRoutes } from './routes.js';
+import {
+  alertsSchema,
+  MESSAGE_STATES,
+  newWebhook,
+  recipient,
+  sentMessage,
+  webhook,
+  wholeMessage,
+} from './schema.js';
 
 /** What the routes take and answer. */
-export const tellingRequests = {
-  listCases: {
-    query: Joi.object<QueryOf<typeof tellingRoutes.listCases>, true>({
+export const notificationRequests = {
+  listAlerts: {
+    query: Joi.object<QueryOf<typeof notificationRoutes.listAlerts>, true>({
       ...pageQuery,
       property: refText,
       client: refText,
-      kind: oneOf(ALERT_KINDS).label('the kind of case'),
-      over: Joi.boolean(),
+      kind: oneOf(ALERT_KINDS).label('the kind of alert'),
+      resolved: Joi.boolean(),
     }),
-    answer: cases,
+    answer: alertsSchema,
   },
-  listTellings: { answer: items(telling) },
-  editTelling: {
+  listRecipients: { answer: items(recipient) },
+  editRecipient: {
     params: refParams('person'),
-    body: Joi.object<BodyOf<typeof tellingRoutes.editTelling>, true>({
+    body: Joi.object<BodyOf<typeof notificationRoutes.editRecipient>, true>({
       email: mailText.allow(null),
       zone: zoneText.label('the time zone'),
       digestAt: clockText.label('the hour of the digest'),
@@ -38,24 +46,24 @@ export const tellingRequests = {
       digest: Joi.boolean().label('the answer for the digest'),
       clients: Joi.array().items(refText).max(500).allow(null).label('the list of clients'),
     }).min(1),
-    answer: telling,
+    answer: recipient,
   },
-  listHooks: { answer: items(hook) },
-  addHook: {
-    body: Joi.object<BodyOf<typeof tellingRoutes.addHook>, true>({
+  listWebhooks: { answer: items(webhook) },
+  addWebhook: {
+    body: Joi.object<BodyOf<typeof notificationRoutes.addWebhook>, true>({
       url: Joi.string().trim().max(2048).required(),
       client: refText,
     }),
-    answer: newHook,
+    answer: newWebhook,
   },
-  endHook: { params: refParams('id') },
-  listMessages: {
-    query: Joi.object<QueryOf<typeof tellingRoutes.listMessages>, true>({
+  endWebhook: { params: refParams('id') },
+  listNotifications: {
+    query: Joi.object<QueryOf<typeof notificationRoutes.listNotifications>, true>({
       ...pageQuery,
       state: oneOf(MESSAGE_STATES).label('the state'),
     }),
     answer: page(sentMessage),
   },
-  showMessage: { params: refParams('id'), answer: wholeMessage },
-  retryMessage: { params: refParams('id'), answer: sentMessage },
+  showNotification: { params: refParams('id'), answer: wholeMessage },
+  retryNotification: { params: refParams('id'), answer: sentMessage },
 } satisfies Record<string, RouteSchemas>;

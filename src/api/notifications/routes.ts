@@ -2,26 +2,26 @@ import type { Page } from '../parts/document.js';
 import { route, type Input, type PageQuery } from '../route.js';
 import type { Alerts, Webhook, NewWebhook, SentMessage, Recipient, WholeMessage } from './document.js';
 
-/** What people are told of without having asked, who is told what, and the messages by which they are. */
-export const tellingRoutes = {
-  listCases: route<
-    { query?: PageQuery & { property?: string; client?: string; kind?: string; over?: boolean } },
+/** Alerts, who is notified of them, and the notifications that were sent. */
+export const notificationRoutes = {
+  listAlerts: route<
+    { query?: PageQuery & { property?: string; client?: string; kind?: string; resolved?: boolean } },
     Alerts
   >({
     method: 'GET',
-    path: '/cases',
+    path: '/alerts',
     role: 'onlooker',
     status: 200,
-    summary: 'What people are told of, newest first: open, or over',
+    summary: 'Alerts, newest first: open, or resolved',
   }),
-  listTellings: route<Input, { items: Recipient[] }>({
+  listRecipients: route<Input, { items: Recipient[] }>({
     method: 'GET',
-    path: '/tellings',
+    path: '/recipients',
     role: 'onlooker',
     status: 200,
-    summary: 'What one is told of, and how; of everybody for a lead',
+    summary: 'What you are notified of, and how; for a lead, what everybody is',
   }),
-  editTelling: route<
+  editRecipient: route<
     {
       params: { person: string };
       body: {
@@ -36,51 +36,51 @@ export const tellingRoutes = {
     Recipient
   >({
     method: 'PATCH',
-    path: '/tellings/:person',
+    path: '/recipients/:person',
     role: 'onlooker',
     status: 200,
-    summary: 'Change what a person is told of: “me”, or anybody by a lead',
+    summary: 'Change what a person is notified of: “me”, or anybody by a lead',
   }),
-  listHooks: route<Input, { items: Webhook[] }>({
+  listWebhooks: route<Input, { items: Webhook[] }>({
     method: 'GET',
-    path: '/hooks',
+    path: '/webhooks',
     role: 'lead',
     status: 200,
-    summary: 'Addresses that are told of cases by signed requests (CloudEvents 1.0)',
+    summary: 'The webhooks, which get each alert as a signed request (CloudEvents 1.0)',
   }),
-  addHook: route<{ body: { url: string; client?: string } }, NewWebhook>({
+  addWebhook: route<{ body: { url: string; client?: string } }, NewWebhook>({
     method: 'POST',
-    path: '/hooks',
+    path: '/webhooks',
     role: 'lead',
     status: 201,
-    summary: 'Have an address told of cases',
+    summary: 'Add a webhook',
   }),
-  endHook: route<{ params: { id: string } }, null>({
+  endWebhook: route<{ params: { id: string } }, null>({
     method: 'DELETE',
-    path: '/hooks/:id',
+    path: '/webhooks/:id',
     role: 'lead',
     status: 204,
-    summary: 'Tell an address no more',
+    summary: 'Remove a webhook',
   }),
-  listMessages: route<{ query?: PageQuery & { state?: SentMessage['state'] } }, Page<SentMessage>>({
+  listNotifications: route<{ query?: PageQuery & { state?: SentMessage['state'] } }, Page<SentMessage>>({
     method: 'GET',
-    path: '/messages',
+    path: '/notifications',
     role: 'lead',
     status: 200,
-    summary: 'Messages, newest first, and whether they were sent',
+    summary: 'Notifications, newest first, and whether they were sent',
   }),
-  showMessage: route<{ params: { id: string } }, WholeMessage>({
+  showNotification: route<{ params: { id: string } }, WholeMessage>({
     method: 'GET',
-    path: '/messages/:id',
+    path: '/notifications/:id',
     role: 'lead',
     status: 200,
-    summary: 'One message with its text',
+    summary: 'One notification with its text',
   }),
-  retryMessage: route<{ params: { id: string } }, SentMessage>({
+  retryNotification: route<{ params: { id: string } }, SentMessage>({
     method: 'POST',
-    path: '/messages/:id/retried',
+    path: '/notifications/:id/retries',
     role: 'lead',
     status: 200,
-    summary: 'Try a message once more that was given up',
+    summary: 'Send a notification again that was given up',
   }),
 } as const;

@@ -3,7 +3,7 @@ import { ACTS } from '../../core/worklist/kinds.js';
 import { count, counts, flag, id, list, maybe, maybeTime, oneOf, text, time } from '../parts/schema.js';
 import type { Alert, Alerts, Webhook, NewWebhook, SentMessage, Recipient, WholeMessage } from './document.js';
 
-const oneCase = Joi.object<Alert, true>({
+const alertSchema = Joi.object<Alert, true>({
   id,
   kind: id,
   property: maybe,
@@ -18,16 +18,16 @@ const oneCase = Joi.object<Alert, true>({
   openedAt: time,
   endedAt: maybeTime,
   mended: Joi.boolean().allow(null).required(),
-  toldAt: maybeTime,
-}).id('Case');
+  notifiedAt: maybeTime,
+}).id('Alert');
 
-export const cases = Joi.object<Alerts, true>({
-  items: list(oneCase),
+export const alertsSchema = Joi.object<Alerts, true>({
+  items: list(alertSchema),
   next: Joi.string().allow(null).required(),
   counts,
-}).id('Cases');
+}).id('Alerts');
 
-export const telling = Joi.object<Recipient, true>({
+export const recipient = Joi.object<Recipient, true>({
   person: id,
   email: maybe,
   zone: id,
@@ -35,11 +35,11 @@ export const telling = Joi.object<Recipient, true>({
   atOnce: flag,
   digest: flag,
   clients: Joi.array().items(Joi.string()).allow(null).required(),
-}).id('Telling');
+}).id('Recipient');
 
-const hookKeys = { id, url: id, client: maybe, createdAt: time };
-export const hook = Joi.object<Webhook, true>(hookKeys).id('Hook');
-export const newHook = Joi.object<NewWebhook, true>({ ...hookKeys, secret: id }).id('NewHook');
+const webhookKeys = { id, url: id, client: maybe, createdAt: time };
+export const webhook = Joi.object<Webhook, true>(webhookKeys).id('Webhook');
+export const newWebhook = Joi.object<NewWebhook, true>({ ...webhookKeys, secret: id }).id('NewWebhook');
 
 export const MESSAGE_STATES = ['sent', 'waiting', 'dead'] as const;
 const messageKeys = {

@@ -45,18 +45,22 @@ export const TOLD = {
     title: 'Too many links',
     says: '{most} shared links work already; end those that nobody needs.',
   },
-  'bad-hook': {
+  'bad-webhook': {
     status: 400,
-    title: 'Not an address to be told at',
-    says: '“{url}” is no address that can be told of cases; expected http or https without a name and password in it.',
+    title: 'Not an address for a webhook',
+    says: '“{url}” cannot be a webhook; expected an http or https address without a name and password in it.',
   },
-  'too-many-hooks': {
+  'too-many-webhooks': {
     status: 422,
-    title: 'Too many addresses to be told at',
-    says: 'No more than {most} addresses are told of cases: take one off first.',
+    title: 'Too many webhooks',
+    says: 'There are {most} webhooks already, which is the most: remove one first.',
   },
-  'no-such-hook': { status: 404, title: 'No such webhook', says: 'There is no webhook “{ref}”.' },
-  'no-such-message': { status: 404, title: 'No such message', says: 'There is no message “{ref}”.' },
+  'no-such-webhook': { status: 404, title: 'No such webhook', says: 'There is no webhook “{ref}”.' },
+  'no-such-notification': {
+    status: 404,
+    title: 'No such notification',
+    says: 'There is no notification “{ref}”.',
+  },
   'not-given-up': {
     status: 409,
     title: 'Not given up',
@@ -68,10 +72,10 @@ export const TOLD = {
     says: 'Nobody who is there is known as “{ref}”: “contact list” shows who is.',
   },
   'no-such-letter': { status: 404, title: 'No such letter', says: 'No letter is known as “{ref}”.' },
-  'no-such-case': {
+  'no-such-alert': {
     status: 404,
-    title: 'No such case',
-    says: 'No case that is open there is known as “{ref}”: “cases” names them.',
+    title: 'No such alert',
+    says: 'No alert that is open there is known as “{ref}”: “alerts” lists them.',
   },
   'not-on-the-sheet': {
     status: 422,
@@ -133,7 +137,7 @@ export const TOLD = {
   'no-mail-address': {
     status: 409,
     title: 'No mail address',
-    says: '{person} has no mail address: give one with “tell”, and order the report then.',
+    says: '{person} has no mail address: give one with “notify”, and order the report then.',
   },
   'no-contact-address': {
     status: 409,

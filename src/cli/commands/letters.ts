@@ -24,7 +24,7 @@ interface AskOptions {
   client?: string;
   to?: string[];
   about?: string[];
-  case?: string[];
+  alert?: string[];
   send?: boolean;
   copied?: boolean;
   link: boolean;
@@ -42,7 +42,7 @@ export function letterCommands(program: Command): void {
     .option('--client <client>', 'about all properties of a client')
     .option('--to <contact...>', 'only to these, by name')
     .option('--about <enrolment...>', 'only about the tokens of these enrolments')
-    .option('--case <case...>', 'only about these cases, as “cases” names them')
+    .option('--alert <alert...>', 'only about these alerts, as “alerts” lists them')
     .option('--send', 'send it')
     .option('--copied', 'note that you copied it and send it yourself')
     .option('--no-link', 'without a link to the sheet')
@@ -169,7 +169,7 @@ async function ask(property: string | undefined, options: AskOptions): Promise<v
     ...(options.client === undefined ? {} : { client: options.client }),
     ...(options.to === undefined ? {} : { contacts: options.to }),
     ...(options.about === undefined ? {} : { enrolments: options.about }),
-    ...(options.case === undefined ? {} : { cases: options.case }),
+    ...(options.alert === undefined ? {} : { alerts: options.alert }),
   };
   if (options.send !== true && options.copied !== true) {
     const drafts = await context.client.draftLetters({ body: whom });
@@ -187,7 +187,7 @@ async function ask(property: string | undefined, options: AskOptions): Promise<v
         const about = [
           property ?? `--client ${options.client ?? ''}`,
           ...(options.about ? ['--about', ...options.about] : []),
-          ...(options.case ? ['--case', ...options.case] : []),
+          ...(options.alert ? ['--alert', ...options.alert] : []),
         ].join(' ');
         return [`ask ${about} --send`, `ask ${about} --copied`];
       },

@@ -30,9 +30,9 @@ function toWhom({ person, email }: ReportOrder): string {
   return person ?? email ?? 'nobody';
 }
 
-/** `tell report add|list|show|end` */
-export function reportCommands(tell: Command): void {
-  const report = tell.command('report').description('reports that are sent every week or month');
+/** `notify report add|list|show|end` */
+export function reportCommands(notify: Command): void {
+  const report = notify.command('report').description('reports that are sent every week or month');
   report
     .command('add')
     .description('have one sent: to you, or to whom you name')
@@ -61,7 +61,7 @@ export function reportCommands(tell: Command): void {
           );
           sayBlock(`\n${[subject, '', ...text.trimEnd().split('\n')].map(plain).join('\n')}`);
         },
-        ({ id }) => [`tell report end ${id}`, 'tell report list'],
+        ({ id }) => [`notify report end ${id}`, 'notify report list'],
       );
     });
   report
@@ -81,7 +81,7 @@ export function reportCommands(tell: Command): void {
             `${one.at} ${one.zone}`,
             when(one.nextAt),
           ]),
-          'No report is scheduled. “tell report add --every week” orders one.',
+          'No report is scheduled. “notify report add --every week” orders one.',
         );
       });
     });
@@ -103,6 +103,6 @@ export function reportCommands(tell: Command): void {
       const { client } = openContext({});
       await client.endReport({ params: { id } });
       say('It is sent no more.');
-      sayNext('tell report list');
+      sayNext('notify report list');
     });
 }

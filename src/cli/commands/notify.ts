@@ -9,7 +9,7 @@ import { reportCommands } from './notify-report.js';
 import { table } from '../print/table.js';
 import { plain, say, sayBlock, when } from '../print/text.js';
 
-interface TellOptions {
+interface NotifyOptions {
   email?: string;
   zone?: string;
   digest?: string;
@@ -24,7 +24,13 @@ function onOrOff(name: string, text: string): boolean {
 }
 
 /** What is to be changed. Throws Usage. */
-function changesOf({ email, zone, digest, atOnce, clients }: TellOptions): InputOf<'editTelling'>['body'] {
+function changesOf({
+  email,
+  zone,
+  digest,
+  atOnce,
+  clients,
+}: NotifyOptions): InputOf<'editRecipient'>['body'] {
   const isHour = digest !== undefined && digest !== 'on' && digest !== 'off';
   return {
     ...(email === undefined ? {} : { email: email === 'none' ? null : email }),
@@ -41,23 +47,23 @@ function changesOf({ email, zone, digest, atOnce, clients }: TellOptions): Input
   };
 }
 
-/** `tell`, `tell hook add|list|end`, `cases`, `messages` */
+/** `notify`, `notify report`, `webhook add|list|end`, `alerts`, `notifications` */
 export function notifyCommands(program: Command): void {
-  const tell = program
-    .command('tell [person]')
+  const notify = program
+    .command('notify [person]')
     .description('who gets which alerts by mail; a lead may name somebody else')
     .option('--email <address>', 'where to; “none” for nowhere')
-    .option('--zone <zone>', 'her time zone, such as Europe/Berlin')
-    .option('--digest <hour>', 'when her digest is due, such as 07:30; on or off')
+    .option('--zone <zone>', 'their time zone, such as Europe/Berlin')
+    .option('--digest <hour>', 'when the daily digest is sent, such as 07:30; on or off')
     .option('--at-once <on-or-off>', 'whether urgent alerts come at once')
     .option('--clients <clients>', 'of these clients only, with commas between; “all” for all')
     .option('--json', 'print the document')
-    .action(async (person: string | undefined, options: TellOptions) => {
+    .action(async (person: string | undefined, options: NotifyOptions) => {
       const context = openContext(options);
       const body = changesOf(options);
       if (Object.keys(body).length > 0)
-        await context.client.editTelling({ params: { person: person ?? 'me' }, body });
-      const { items } = await context.client.listTellings();
+        await context.client.editRecipient({ params: { person: person ?? 'me' }, body });
+      const { items } = await context.client.listRecipients();
       const shown = person === undefined ? items : items.filter((one) => one.person === person);
       output(
         context,
@@ -75,18 +81,18 @@ export function notifyCommands(program: Command): void {
             'There is nobody of that name, or only a lead may see them.',
           );
         },
-        () => ['tell --email you@agency.example', 'cases'],
+        () => ['notify --email you@agency.example', 'alerts'],
       );
     });
-  hookCommands(tell);
-  reportCommands(tell);
+  reportCommands(notify);
+  webhookCommands(program);
   program
-    .command('cases')
-    .description('what people are told of: open, or over')
+    .command('alerts')
+    .description('what slipped, was lost or will be, newest first: open, or resolved')
     .option('--property <property>', 'of one property')
     .option('--client <client>', 'of one client')
     .option('--kind <kind>', 'of one kind, such as slipping')
-    .option('--over', 'those that are over')
+    .option('--resolved', 'those that are resolved')
     .option('--limit <number>', 'how many lines', '20')
     .option('--after <place>', 'from where an earlier page ended')
     .option('--json', 'print the document')
@@ -95,58 +101,65 @@ export function notifyCommands(program: Command): void {
         property?: string;
         client?: string;
         kind?: string;
-        over?: boolean;
+        resolved?: boolean;
         limit: string;
         after?: string;
         json?: boolean;
       }) => {
         const context = openContext(options);
         const { json, limit, ...narrow } = options;
-        const document = await context.client.listCases({
-          query: { ...(narrow as InputOf<'listCases'>['query']), limit: linesGiven(limit) },
+        const document = await context.client.listAlerts({
+          query: { ...(narrow as InputOf<'listAlerts'>['query']), limit: linesGiven(limit) },
         });
         output(context, document, ({ items }) => {
           table(
-            ['case', 'since (UTC)', 'what', 'property', 'told', 'why'],
+            [
+              'alert',
+              'since (UTC)',
+              'what',
+              'property',
+              options.resolved === true ? 'resolved' : 'notified',
+              'why',
+            ],
             items.map((one) => [
               one.id,
               when(one.since),
               one.kind,
               one.property ?? '–',
               one.endedAt === null
-                ? one.toldAt === null
+                ? one.notifiedAt === null
                   ? 'not yet'
-                  : when(one.toldAt)
-                : `over ${when(one.endedAt)}`,
+                  : when(one.notifiedAt)
+                : when(one.endedAt),
               one.says,
             ]),
-            options.over === true ? 'Nothing is over yet.' : 'No alert is open.',
+            options.resolved === true ? 'No alert is resolved yet.' : 'No alert is open.',
           );
         });
         const { items, counts, next } = document;
         const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
-        await sayShown(context, { shown: items.length, all, one: 'case', kinds: inWords(counts), next });
+        await sayShown(context, { shown: items.length, all, one: 'alert', kinds: inWords(counts), next });
         const [first] = items;
         if (first?.property != null && json !== true)
-          sayNext(`next --property ${first.property}`, 'messages');
+          sayNext(`next --property ${first.property}`, 'notifications');
       },
     );
-  messageCommands(program);
+  notificationCommands(program);
 }
 
-function hookCommands(tell: Command): void {
-  const hook = tell
-    .command('hook')
-    .description('addresses that are told by signed requests (CloudEvents 1.0)');
-  hook
+function webhookCommands(program: Command): void {
+  const webhook = program
+    .command('webhook')
+    .description('programs of yours that get each alert as a signed request (CloudEvents 1.0)');
+  webhook
     .command('add <url>')
-    .description('have an address told of cases; the secret for the signature is shown this once')
+    .description('add one; the secret for its signatures is shown this once')
     .option('--client <client>', 'of one client only')
     .option('--json', 'print the document')
     .action(async (url: string, options: { client?: string; json?: boolean }) => {
       const context = openContext(options);
       const { client } = options;
-      const document = await context.client.addHook({
+      const document = await context.client.addWebhook({
         body: { url, ...(client === undefined ? {} : { client }) },
       });
       output(
@@ -157,39 +170,39 @@ function hookCommands(tell: Command): void {
           say(`Its requests are signed (RFC 9421, hmac-sha256) with this secret, which is not shown again:`);
           sayBlock(`  ${one.secret}`);
         },
-        () => ['tell hook list', 'messages'],
+        () => ['webhook list', 'notifications'],
       );
     });
-  hook
+  webhook
     .command('list')
-    .description('those there are')
+    .description('the webhooks there are')
     .option('--json', 'print the document')
     .action(async (options: { json?: boolean }) => {
       const context = openContext(options);
-      const document = await context.client.listHooks();
+      const document = await context.client.listWebhooks();
       output(context, document, ({ items }) => {
         table(
           ['id', 'address', 'of', 'since (UTC)'],
           items.map((one) => [one.id, one.url, one.client ?? 'all clients', when(one.createdAt)]),
-          'No webhook yet. “tell hook add URL” adds one.',
+          'No webhook yet. “webhook add URL” adds one.',
         );
       });
     });
-  hook
+  webhook
     .command('end <id>')
-    .description('tell it no more')
+    .description('remove one')
     .action(async (id: string) => {
       const { client } = openContext({});
-      await client.endHook({ params: { id } });
+      await client.endWebhook({ params: { id } });
       say('It gets no more alerts.');
-      sayNext('tell hook list');
+      sayNext('webhook list');
     });
 }
 
-function messageCommands(program: Command): void {
-  const messages = program
-    .command('messages')
-    .description('messages to people and addresses, newest first, and whether they were sent')
+function notificationCommands(program: Command): void {
+  const notifications = program
+    .command('notifications')
+    .description('what was sent to people and webhooks, newest first, and whether it arrived')
     .option('--state <state>', 'sent, waiting or dead')
     .option('--limit <number>', 'how many lines', '20')
     .option('--after <place>', 'from where an earlier page ended')
@@ -201,8 +214,8 @@ function messageCommands(program: Command): void {
         ...(state === undefined ? {} : { state }),
         ...(after === undefined ? {} : { after }),
         limit: Number(limit),
-      } as NonNullable<InputOf<'listMessages'>['query']>;
-      const document = await context.client.listMessages({ query });
+      } as NonNullable<InputOf<'listNotifications'>['query']>;
+      const document = await context.client.listNotifications({ query });
       output(context, document, ({ items }) => {
         table(
           ['written (UTC)', 'id', 'to', 'state', 'what'],
@@ -215,41 +228,44 @@ function messageCommands(program: Command): void {
               : `${one.state}, tried ${String(one.tries)} times: ${one.fault ?? ''}`,
             one.subject,
           ]),
-          'No message yet. “tell --email ADDRESS” sets where yours go.',
+          'No notification yet. “notify --email ADDRESS” sets where yours go.',
         );
       });
-      await sayShown(context, { shown: document.items.length, one: 'message', next: document.next });
+      await sayShown(context, { shown: document.items.length, one: 'notification', next: document.next });
       const dead = document.items.find((one) => one.state === 'dead');
       if (options.json !== true && document.items[0])
-        sayNext(`messages show ${document.items[0].id}`, ...(dead ? [`messages retry ${dead.id}`] : []));
+        sayNext(
+          `notifications show ${document.items[0].id}`,
+          ...(dead ? [`notifications retry ${dead.id}`] : []),
+        );
     });
-  messages
+  notifications
     .command('show <id>')
-    .description('one message with its text')
+    .description('one notification with its text')
     .option('--json', 'print the document')
     .action(async (id: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      const document = await context.client.showMessage({ params: { id } });
+      const document = await context.client.showNotification({ params: { id } });
       output(context, document, (one) => {
         say(`To ${plain(one.to)}: ${plain(one.subject)}`);
         say();
         sayBlock(one.text);
       });
     });
-  messages
+  notifications
     .command('retry <id>')
-    .description('try one once more that was given up')
+    .description('send one again that was given up')
     .option('--json', 'print the document')
     .action(async (id: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      const document = await context.client.retryMessage({ params: { id } });
+      const document = await context.client.retryNotification({ params: { id } });
       output(
         context,
         document,
         (one) => {
-          say(`“${plain(one.subject)}” is tried once more.`);
+          say(`“${plain(one.subject)}” is sent again.`);
         },
-        () => ['messages'],
+        () => ['notifications'],
       );
     });
 }

@@ -26,7 +26,7 @@ export const ALERT_TITLES: Readonly<Record<string, string>> = {
   'switched-off': 'switched off',
   unsent: 'messages unsent',
 };
-/** Where on a property's page a case is worked at. */
+/** Where on a property's page an alert is worked at. */
 const TABS: Readonly<Record<string, string>> = {
   moved: '?tab=variants',
   'stays-away': '?tab=variants',
@@ -94,7 +94,7 @@ export function AlertLine({ one, mayWork }: { one: Alert; mayWork: boolean }) {
             <LookAgain one={one} />
             {one.property !== null && one.remedy !== '' && one.endedAt === null && (
               <Link
-                to={`/properties/${one.property}?tab=sheet&case=${one.id}`}
+                to={`/properties/${one.property}?tab=sheet&alert=${one.id}`}
                 className="self-center text-sm"
               >
                 Write about it

@@ -8,18 +8,18 @@ import { SettlingList } from '../parts/settling.js';
 import { ALERT_TITLES, AlertLine, titleOfAlert } from './alert-line.js';
 
 const AT_ONCE = 50;
-const OVER = [{ id: 'over', title: 'those that are over' }];
+const RESOLVED = [{ id: 'resolved', title: 'resolved' }];
 
-/** What people were told of without having asked: open, or over, newest first. */
+/** The alerts: open, or resolved, newest first. */
 export function AlertsPage({ person }: { person: Person }) {
   const narrowing = useNarrowing();
   const { kind, which } = chosen(narrowing, ['kind', 'which']);
-  const over = which === 'over';
-  const pages = usePages(['cases', kind, over], (after) =>
-    api.listCases({
+  const resolved = which === 'resolved';
+  const pages = usePages(['alerts', kind, resolved], (after) =>
+    api.listAlerts({
       query: {
         limit: AT_ONCE,
-        over,
+        resolved,
         ...(kind === undefined ? {} : { kind }),
         ...(after === undefined ? {} : { after }),
       },
@@ -36,24 +36,24 @@ export function AlertsPage({ person }: { person: Person }) {
           all="all"
           options={Object.entries(ALERT_TITLES).map(([id, title]) => ({ id, title }))}
         />
-        <Pick narrowing={narrowing} name="which" label="Show" all="those that are open" options={OVER} />
+        <Pick narrowing={narrowing} name="which" label="Show" all="open" options={RESOLVED} />
       </div>
       <QueryView query={pages.query}>
         {({ items }) => (
           <SettlingList
-            key={`${kind ?? ''} ${String(over)}`}
+            key={`${kind ?? ''} ${String(resolved)}`}
             rows={items}
             keyOf={({ id }) => id}
             titleOf={titleOfAlert}
             none={
               <Notice kind="note">
-                {over
+                {resolved
                   ? 'No alert of that kind is resolved yet.'
                   : 'Nothing slipped, nothing was lost, nothing is about to.'}
               </Notice>
             }
           >
-            {(one) => <AlertLine one={one} mayWork={person.role !== 'onlooker' && !over} />}
+            {(one) => <AlertLine one={one} mayWork={person.role !== 'onlooker' && !resolved} />}
           </SettlingList>
         )}
       </QueryView>

@@ -143,9 +143,9 @@ function WatchLine() {
 /** The first page of the day: what slipped, what is to be done, what waits, what the night brought, and who did what. */
 export function MorningPage({ person }: { person: Person }) {
   const mayWork = person.role !== 'onlooker';
-  const cases = useQuery({
-    queryKey: ['cases', 'morning'],
-    queryFn: () => api.listCases({ query: { limit: SHOWN } }),
+  const alerts = useQuery({
+    queryKey: ['alerts', 'morning'],
+    queryFn: () => api.listAlerts({ query: { limit: SHOWN } }),
   });
   return (
     <>
@@ -154,7 +154,7 @@ export function MorningPage({ person }: { person: Person }) {
         <WatchLine />
       </div>
       <Part title="Alerts">
-        <QueryView query={cases} rows={3}>
+        <QueryView query={alerts} rows={3}>
           {({ items, counts }) => {
             const all = Object.values(counts).reduce((sum, count) => sum + count, 0);
             return (
@@ -168,7 +168,7 @@ export function MorningPage({ person }: { person: Person }) {
                   {(one) => <AlertLine one={one} mayWork={mayWork} />}
                 </SettlingList>
                 {all > items.length && (
-                  <Link to="/cases" className="text-sm">
+                  <Link to="/alerts" className="text-sm">
                     all {all}
                   </Link>
                 )}

@@ -2,9 +2,9 @@ import type { Person } from '../../api/documents.js';
 import { Recipients } from './notifications/recipients.js';
 import { Reports } from './notifications/reports.js';
 import { Webhooks } from './notifications/webhooks.js';
-import { Messages } from './notifications/messages.js';
+import { SentNotifications } from './notifications/sent-notifications.js';
 
-/** Who is told what, how, and what was. */
+/** Who is notified of what, how, and what was sent. */
 export function NotificationsPage({ person }: { person: Person }) {
   const isLead = person.role === 'lead';
   return (
@@ -13,7 +13,7 @@ export function NotificationsPage({ person }: { person: Person }) {
       <Recipients />
       <Reports mayWork={person.role !== 'onlooker'} />
       {isLead && <Webhooks />}
-      {isLead && <Messages />}
+      {isLead && <SentNotifications />}
     </>
   );
 }

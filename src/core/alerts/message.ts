@@ -54,7 +54,7 @@ const OF_NO_PROPERTY: Readonly<Partial<Record<AlertKind, string>>> = {
   'server-down': 'Hosting',
 };
 
-/** Which tab of a property's page shows a case. */
+/** Which tab of a property's page shows an alert. */
 const TAB: Readonly<Partial<Record<AlertKind, string>>> = {
   moved: 'variants',
   'stays-away': 'variants',

@@ -33,7 +33,7 @@ export interface AlertValues {
   readonly place: string | null;
 }
 
-/** What a property's cases are now, and whose they are. */
+/** What a property's alerts are now, and whose they are. */
 export interface AlertsOf {
   readonly clientId: string;
   readonly cases: readonly AlertNow[];

@@ -53,7 +53,7 @@ export interface Draft {
   readonly write: (link: string | null) => Letter;
 }
 
-/** Cases that somebody of the client's mends, other than by placing what a sheet has. */
+/** Alerts that somebody of the client's mends, other than by placing what a sheet has. */
 const WEBSITE_CASES: Readonly<Record<string, MendKind>> = {
   'stays-away': 'mendAway',
   'out-of-reach': 'mendReach',
@@ -80,15 +80,15 @@ export async function draftsFor(
   if (all.length === 0) throw new Problem('no-contacts', { title: subject.title });
   const [english, german] = await Promise.all([wordsIn(desk, 'en', tried), wordsIn(desk, 'de', tried)]);
   const about = await chosenIn(desk, input);
-  const [tokens, cases, open] = await Promise.all([
+  const [tokens, alerts, open] = await Promise.all([
     tokensOf(desk, subject.properties, 'en', english.sheet).then(about.tokens),
-    about.isTokensAlone ? [] : casesOf(desk, subject, input.cases ?? null),
+    about.isTokensAlone ? [] : alertsOf(desk, subject, input.alerts ?? null),
     openLetters(desk, subject),
   ]);
-  const each = askedOf(subject, all, tokens, cases);
+  const each = askedOf(subject, all, tokens, alerts);
   const own = each.filter(({ contact }) => named?.includes(contact) !== false);
   // Whoever is asked by name and has nothing of their own is asked for all of it.
-  const asked = own.length === 0 && named ? askedOf(subject, named, tokens, cases) : own;
+  const asked = own.length === 0 && named ? askedOf(subject, named, tokens, alerts) : own;
   if (asked.length === 0) throw new Problem('nothing-to-ask', { title: subject.title });
   const person = actor.personId === null ? null : await PersonRow.findByPk(actor.personId);
   const germanTokens = asked.some(({ contact }) => contact.language === 'de')
@@ -153,7 +153,7 @@ interface OpenAlert {
 }
 
 /** What is open of the properties, and of that the website's; or those that are named. Throws Problem. */
-async function casesOf(
+async function alertsOf(
   { store }: Desk,
   { properties }: Subject,
   named: readonly string[] | null,
@@ -167,23 +167,23 @@ async function casesOf(
     },
   );
   const missing = named?.find((id) => !found.some((one) => one.id === id));
-  if (missing !== undefined) throw new Problem('no-such-case', { ref: missing });
+  if (missing !== undefined) throw new Problem('no-such-alert', { ref: missing });
   return found.filter(({ remedy }) => remedy !== '');
 }
 
-/** Which tokens a letter is about: those of enrolments that are named, none where only cases are, else all. Throws Problem. */
+/** Which tokens a letter is about: those of enrolments that are named, none where only alerts are, else all. Throws Problem. */
 async function chosenIn(
   desk: Desk,
-  { enrolments, cases }: LetterInput,
+  { enrolments, alerts }: LetterInput,
 ): Promise<{
   tokens: (all: readonly SheetToken[]) => readonly SheetToken[];
   isTokensAlone: boolean;
   /** Identifiers; null where all are meant. */
   enrolments: string[] | null;
 }> {
-  const isTokensAlone = enrolments !== undefined && cases === undefined;
+  const isTokensAlone = enrolments !== undefined && alerts === undefined;
   if (enrolments === undefined)
-    return { isTokensAlone, enrolments: null, tokens: (all) => (cases === undefined ? all : []) };
+    return { isTokensAlone, enrolments: null, tokens: (all) => (alerts === undefined ? all : []) };
   const ids = (await findAllEnrolments(desk, enrolments, EXACT)).map(({ id }) => id);
   const tokens = (all: readonly SheetToken[]) => tokensIn({ enrolments: ids, places: null }, all);
   return { isTokensAlone, enrolments: ids, tokens };
@@ -205,7 +205,7 @@ function askedOf(
   { properties }: Subject,
   contacts: readonly ContactValues[],
   tokens: readonly SheetToken[],
-  cases: readonly OpenAlert[],
+  alerts: readonly OpenAlert[],
 ): Asked[] {
   const found = new Map<string, Asked>();
   const askOf = (contact: ContactValues, property: PropertyRow): Asked => {
@@ -226,7 +226,7 @@ function askedOf(
       const contact = contactFor(place.kind, there);
       if (contact) askOf(contact, property).places.add(keyOf(place));
     }
-    for (const { kind, remedy } of cases.filter(({ propertyId }) => propertyId === property.id)) {
+    for (const { kind, remedy } of alerts.filter(({ propertyId }) => propertyId === property.id)) {
       const contact = contactFor(kind === 'name-ends' ? 'name' : 'website', there);
       if (!contact) continue;
       const { mends } = askOf(contact, property);

@@ -11,26 +11,26 @@ export interface AlertsQuery {
   readonly property?: string;
   readonly client?: string;
   readonly kind?: string;
-  /** Those that are over, newest first, in place of those that are open. */
-  readonly over?: boolean;
+  /** Those that are resolved, newest first, in place of those that are open. */
+  readonly resolved?: boolean;
   readonly after?: string;
   readonly limit?: number;
 }
 
 type Row = AlertValues & { readonly handle: string | null; readonly client: string | null };
 
-/** What people are told of, newest first: open, or over. Throws Problem. */
+/** The alerts, newest first: open, or resolved. Throws Problem. */
 export async function listAlerts(desk: Desk, kept: Projections, query: AlertsQuery): Promise<Alerts> {
   await kept.current();
-  const { limit = 100, over = false } = query;
-  const at = over ? 'c.endedAt' : 'c.openedAt';
+  const { limit = 100, resolved = false } = query;
+  const at = resolved ? 'c.endedAt' : 'c.openedAt';
   const place = query.after === undefined ? null : cursorIn(query.after);
   const narrow = {
     propertyId: query.property === undefined ? null : (await findProperty(query.property)).id,
     clientId: query.client === undefined ? null : (await findClient(query.client)).id,
   };
   const where = [
-    `c.endedAt IS ${over ? 'NOT NULL' : 'NULL'}`,
+    `c.endedAt IS ${resolved ? 'NOT NULL' : 'NULL'}`,
     ...(narrow.propertyId === null ? [] : ['c.propertyId = $propertyId']),
     ...(narrow.clientId === null ? [] : ['c.clientId = $clientId']),
     ...(query.kind === undefined ? [] : ['c.kind = $kind']),
@@ -55,7 +55,7 @@ export async function listAlerts(desk: Desk, kept: Projections, query: AlertsQue
     items: shown.map(view),
     next:
       last && rows.length > limit
-        ? cursorText({ at: (over ? last.endedAt : last.openedAt) ?? last.openedAt, id: last.id })
+        ? cursorText({ at: (resolved ? last.endedAt : last.openedAt) ?? last.openedAt, id: last.id })
         : null,
     counts: Object.fromEntries(counts.map(({ kind, count }) => [kind, count])),
   };
@@ -67,6 +67,7 @@ function view(row: Row): Alert {
     ...{ id, kind, property: row.handle, client: row.client, since, says, remedy, acts: acts as Acts, until },
     touches: JSON.parse(row.touches) as string[],
     difference: JSON.parse(row.difference) as string[],
-    ...{ openedAt, endedAt, mended: mended === null ? null : mended === 1, toldAt },
+    ...{ openedAt, endedAt, mended: mended === null ? null : mended === 1 },
+    notifiedAt: toldAt,
   };
 }

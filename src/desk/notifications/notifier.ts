@@ -218,7 +218,7 @@ export class Notifier {
         if (hook.clientId === null ? row.isByServer === 1 : hook.clientId !== row.clientId) continue;
         const subject = `${row.handle ?? 'service'} ${row.kind}${isOver ? ' over' : ''}`;
         const body = {
-          type: isOver ? 'case.over' : 'case.opened',
+          type: isOver ? 'alert.resolved' : 'alert.opened',
           time: nowText(this.desk),
           data: eventOf(row),
         };

@@ -7,7 +7,7 @@ import { findClient } from '../context/client-refs.js';
 import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 
-/** An address that is told of cases by a signed request. */
+/** An address that gets alerts as signed requests. */
 export interface WebhookValues {
   readonly id: string;
   readonly url: string;
@@ -23,7 +23,7 @@ export interface WebhookValues {
 const SECRET_BYTES = 32;
 const MOST_HOOKS = 50;
 
-/** The hooks in force. */
+/** The webhooks in force. */
 export function webhooksNow({ store }: Pick<Desk, 'store'>): Promise<WebhookValues[]> {
   return store.select<WebhookValues>('SELECT * FROM hooks WHERE endedAt IS NULL ORDER BY createdAt, id');
 }
@@ -35,7 +35,7 @@ export async function webhookOf({ store }: Desk, id: string): Promise<WebhookVal
   return row ?? null;
 }
 
-/** Has an address told of cases from now on. The secret by which requests are signed is told this once. Throws Problem. */
+/** Adds a webhook. The secret by which its requests are signed is shown this once. Throws Problem. */
 export async function addWebhook(
   desk: Desk,
   actor: Actor,
@@ -43,9 +43,9 @@ export async function addWebhook(
 ): Promise<NewWebhook> {
   const url = URL.canParse(text) ? new URL(text) : null;
   if (!url || !/^https?:$/u.test(url.protocol) || url.username !== '' || url.password !== '')
-    throw new Problem('bad-hook', { url: text });
+    throw new Problem('bad-webhook', { url: text });
   if ((await webhooksNow(desk)).length >= MOST_HOOKS)
-    throw new Problem('too-many-hooks', { most: MOST_HOOKS });
+    throw new Problem('too-many-webhooks', { most: MOST_HOOKS });
   const of = client === undefined ? null : await findClient(client);
   const id = newId();
   const secret = randomBytes(SECRET_BYTES).toString('base64url');
@@ -61,9 +61,9 @@ export async function addWebhook(
   await desk.store.write(async (transaction) => {
     await desk.store.insert('hooks', [{ ...row }], transaction);
     await note(desk, actor, transaction, {
-      kind: 'hook.added',
+      kind: 'webhook.added',
       // What comes behind its origin may be as good as a password.
-      says: `${url.origin} is told of cases${of ? ` of ${of.name}` : ''} from now on.`,
+      says: `${url.origin} gets the alerts${of ? ` of ${of.name}` : ''} from now on.`,
       ...(of ? { clientId: of.id } : {}),
     });
   });
@@ -79,7 +79,7 @@ export async function listWebhooks(desk: Desk): Promise<{ items: Webhook[] }> {
 /** Tells an address no more. Throws Problem. */
 export async function endWebhook(desk: Desk, actor: Actor, id: string): Promise<void> {
   const row = await webhookOf(desk, id);
-  if (!row) throw new Problem('no-such-hook', { ref: id });
+  if (!row) throw new Problem('no-such-webhook', { ref: id });
   await desk.store.write(async (transaction) => {
     await desk.store.run(
       'UPDATE hooks SET endedAt = $now WHERE id = $id',
@@ -92,7 +92,7 @@ export async function endWebhook(desk: Desk, actor: Actor, id: string): Promise<
       transaction,
     );
     await note(desk, actor, transaction, {
-      kind: 'hook.ended',
+      kind: 'webhook.ended',
       says: `${new URL(row.url).origin} is told of nothing any more.`,
     });
   });

@@ -122,7 +122,7 @@ const STATES: Readonly<Record<SentMessage['state'], string>> = {
 };
 
 /** Messages, newest first: whether they were sent. */
-export async function listMessages(desk: Desk, query: MessagesQuery): Promise<Page<SentMessage>> {
+export async function listNotifications(desk: Desk, query: MessagesQuery): Promise<Page<SentMessage>> {
   const { limit = 100 } = query;
   const place = query.after === undefined ? null : cursorIn(query.after);
   const where = [
@@ -152,19 +152,19 @@ function view(row: MessageLine): SentMessage {
 
 async function messageOf(desk: Desk, id: string): Promise<MessageValues> {
   const [row] = await desk.store.select<MessageValues>('SELECT * FROM messages WHERE id = $id', { id });
-  if (!row) throw new Problem('no-such-message', { ref: id });
+  if (!row) throw new Problem('no-such-notification', { ref: id });
   return row;
 }
 
 /** One message with its text. Throws Problem. */
-export async function showMessage(desk: Desk, id: string): Promise<WholeMessage> {
+export async function showNotification(desk: Desk, id: string): Promise<WholeMessage> {
   const row = await messageOf(desk, id);
   const body = JSON.parse(row.body) as { text?: string };
   return { ...view(row), text: withoutCodes(body.text ?? JSON.stringify(body, null, 2)) };
 }
 
 /** Has a message that was given up tried once more. Throws Problem. */
-export async function retryMessage(desk: Desk, actor: Actor, id: string): Promise<SentMessage> {
+export async function retryNotification(desk: Desk, actor: Actor, id: string): Promise<SentMessage> {
   const row = await messageOf(desk, id);
   if (row.deadAt === null) throw new Problem('not-given-up', { subject: row.subject });
   await desk.store.write(async (transaction) => {
@@ -174,7 +174,7 @@ export async function retryMessage(desk: Desk, actor: Actor, id: string): Promis
       transaction,
     );
     await note(desk, actor, transaction, {
-      kind: 'message.retried',
+      kind: 'notification.retried',
       says: `“${row.subject}” to ${row.way === 'hook' ? new URL(row.sentTo).origin : row.sentTo} is tried once more.`,
     });
   });

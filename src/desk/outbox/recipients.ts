@@ -40,7 +40,7 @@ export async function recipients({ store }: Pick<Desk, 'store'>): Promise<Recipi
   );
 }
 
-/** Whether one is told of a client's cases; what is of no client is everybody's. */
+/** Whether a person is notified of a client's alerts; what is of no client is everybody's. */
 export function wants({ clients }: RecipientValues, clientId: string | null): boolean {
   return clients === null || clientId === null || (JSON.parse(clients) as string[]).includes(clientId);
 }
@@ -50,7 +50,7 @@ export function digestDue({ upTo, digestAt, zone }: RecipientValues): Date {
   return nextAt(new Date(upTo), digestAt, zone);
 }
 
-/** Who is told what: oneself, or everybody for a lead. */
+/** Who is notified of what: oneself, or everybody for a lead. */
 export async function listRecipients(desk: Desk, { person }: SignedIn): Promise<{ items: Recipient[] }> {
   const people = await PersonRow.findAll({
     where: { endedAt: null, ...(person.role === 'lead' ? {} : { id: person.id }) },
@@ -80,7 +80,7 @@ async function view(
   });
 }
 
-/** Changes who is told what: for oneself, or for anybody by a lead. Throws Problem. */
+/** Changes who is notified of what: for oneself, or for anybody by a lead. Throws Problem. */
 export async function editRecipient(
   desk: Desk,
   who: SignedIn,
@@ -114,18 +114,18 @@ export async function editRecipient(
       atOnce: atOnce === undefined ? before.atOnce : Number(atOnce),
       digest: digest === undefined ? before.digest : Number(digest),
       clients: clients === undefined ? before.clients : clients,
-      // Who is told from now on is not told what was before.
+      // Who is notified from now on does not get what was before.
       upTo: before.email === null ? nowText(desk) : before.upTo,
     };
     await desk.store.run('DELETE FROM tellings WHERE personId = $id', { id: person.id }, transaction);
     await desk.store.insert('tellings', [{ ...after }], transaction);
     await note(desk, actor, transaction, {
-      kind: 'telling.changed',
-      says: `What ${person.name} is told of, and how, was changed.`,
+      kind: 'recipient.changed',
+      says: `The notifications of ${person.name} were changed.`,
     });
     return after;
   });
-  const [telling] = await view([person], () => row);
-  if (!telling) throw new Error('what was just written is there');
-  return telling;
+  const [recipient] = await view([person], () => row);
+  if (!recipient) throw new Error('what was just written is there');
+  return recipient;
 }

@@ -30,16 +30,16 @@ export async function thirtyDays(tour: Tour, folder: string): Promise<void> {
   const told = lived.happened.filter((one) => one.told !== null);
   tour.hold(
     'every harm was told',
-    told.every(({ toldAt }) => toldAt !== null),
+    told.every(({ notifiedAt }) => notifiedAt !== null),
   );
   const leads = leadsOf(lived);
   const middle = leads[Math.floor(leads.length / 2)] ?? 0;
   tour.hold(
-    `before the engine acted, ${middle.toFixed(1)} days before it in the middle of ${String(leads.length)} cases`,
+    `before the engine acted, ${middle.toFixed(1)} days before it in the middle of ${String(leads.length)} alerts`,
     leads.length > 0 && Math.min(...leads) > 0 && middle >= LEAD_DAYS,
   );
-  await tour.step('what people were sent', ['messages', '--limit', '40'], 0, says('token gone', 'sent'));
-  await tour.step('what is still open', ['cases'], 0, says('lost'));
+  await tour.step('what people were sent', ['notifications', '--limit', '40'], 0, says('token gone', 'sent'));
+  await tour.step('what is still open', ['alerts'], 0, says('lost'));
   await tour.step('and how it went at one of them', ['history', 'ferries'], 0, says('held'));
   await tour.step('the watch itself', ['watch', '--limit', '5'], 0, says('In the past day'));
 }
@@ -47,20 +47,20 @@ export async function thirtyDays(tour: Tour, folder: string): Promise<void> {
 /** Days between what was told and what an engine did about it, the least first. */
 function leadsOf({ happened }: Lived): number[] {
   return happened
-    .flatMap(({ toldAt, lostAt }) =>
-      toldAt !== null && lostAt !== null ? [(Date.parse(lostAt) - Date.parse(toldAt)) / DAY] : [],
+    .flatMap(({ notifiedAt, lostAt }) =>
+      notifiedAt !== null && lostAt !== null ? [(Date.parse(lostAt) - Date.parse(notifiedAt)) / DAY] : [],
     )
     .sort((a, b) => a - b);
 }
 
-function lineOf({ time, says: what, told, toldAt, lostAt }: Happened, begun: number): string {
+function lineOf({ time, says: what, told, notifiedAt, lostAt }: Happened, begun: number): string {
   const day = (at: string) => `day ${String(Math.floor((Date.parse(at) - begun) / DAY) + 1)}`;
   const hours = (at: string) => ((Date.parse(at) - Date.parse(time)) / (DAY / 24)).toFixed(1);
   const how =
     told === null
       ? 'nothing is told'
-      : toldAt === null
+      : notifiedAt === null
         ? 'NOT told'
-        : `told ${hours(toldAt)} hours later${lostAt === null ? '' : `, ${((Date.parse(lostAt) - Date.parse(toldAt)) / DAY).toFixed(1)} days before the first engine acted`}`;
+        : `told ${hours(notifiedAt)} hours later${lostAt === null ? '' : `, ${((Date.parse(lostAt) - Date.parse(notifiedAt)) / DAY).toFixed(1)} days before the first engine acted`}`;
   return `${day(time).padEnd(7)} ${what.padEnd(40)} ${how}`;
 }

@@ -12,8 +12,8 @@ const YES_NO = [
   ['no', 'no'],
 ] as const;
 
-/** What a person is told, in a sentence. */
-function toldWords({ email, atOnce, digest, digestAt, zone, clients }: Recipient): string {
+/** What a person is notified of, in a sentence. */
+function notifiedWords({ email, atOnce, digest, digestAt, zone, clients }: Recipient): string {
   if (email === null) return 'gets no mail';
   const how = [
     ...(atOnce ? ['urgent alerts at once'] : []),
@@ -45,7 +45,7 @@ function EditRecipient({ one }: { one: Recipient }) {
       title={`What ${one.person} gets by mail`}
       says="By mail: urgent alerts at once, everything else once a day."
       send="Keep it"
-      onSend={(filled) => api.editTelling({ params: { person: one.person }, body: changesOf(filled) })}
+      onSend={(filled) => api.editRecipient({ params: { person: one.person }, body: changesOf(filled) })}
     >
       <Field
         label="Mail to"
@@ -85,14 +85,14 @@ function EditRecipient({ one }: { one: Recipient }) {
 }
 
 export function Recipients() {
-  const query = useQuery({ queryKey: ['tellings'], queryFn: () => api.listTellings() });
+  const query = useQuery({ queryKey: ['recipients'], queryFn: () => api.listRecipients() });
   return (
     <QueryView query={query} rows={2}>
       {({ items }) => (
         <Listed title="Who gets what" none="Nobody is here.">
           {items.map((one) => (
             <ListedLine key={one.person} name={one.person} act={<EditRecipient one={one} />}>
-              {toldWords(one)}
+              {notifiedWords(one)}
             </ListedLine>
           ))}
         </Listed>

@@ -9,7 +9,7 @@ import { Listed, ListedLine } from '../../parts/listed.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 
-/** An address to be told, and the secret by which requests are signed, which is shown this once. */
+/** The address of a webhook, and the secret by which requests are signed, which is shown this once. */
 function AddWebhook() {
   const [secret, setSecret] = useState<string | null>(null);
   return (
@@ -20,7 +20,7 @@ function AddWebhook() {
         says="Your program gets a signed request for each alert (CloudEvents 1.0, RFC 9421)."
         send="Add it"
         onSend={async ({ url = '', client }) => {
-          const added = await api.addHook({ body: { url, ...(client === undefined ? {} : { client }) } });
+          const added = await api.addWebhook({ body: { url, ...(client === undefined ? {} : { client }) } });
           setSecret(added.secret);
         }}
       >
@@ -41,14 +41,14 @@ function AddWebhook() {
   );
 }
 
-function EndWebhook({ hook }: { hook: Webhook }) {
+function EndWebhook({ webhook }: { webhook: Webhook }) {
   return (
     <FormSheet
       opener="Remove"
       title="Remove the webhook"
-      says={`${hook.url} gets no more alerts.`}
+      says={`${webhook.url} gets no more alerts.`}
       send="Remove it"
-      onSend={() => api.endHook({ params: { id: hook.id } })}
+      onSend={() => api.endWebhook({ params: { id: webhook.id } })}
     >
       <p className="mb-2">What waits to be sent there is given up.</p>
     </FormSheet>
@@ -56,13 +56,13 @@ function EndWebhook({ hook }: { hook: Webhook }) {
 }
 
 export function Webhooks() {
-  const query = useQuery({ queryKey: ['hooks'], queryFn: () => api.listHooks() });
+  const query = useQuery({ queryKey: ['webhooks'], queryFn: () => api.listWebhooks() });
   return (
     <QueryView query={query} rows={2}>
       {({ items }) => (
         <Listed title="Webhooks" none="No webhook yet." act={<AddWebhook />}>
           {items.map((one) => (
-            <ListedLine key={one.id} name={one.url} act={<EndWebhook hook={one} />}>
+            <ListedLine key={one.id} name={one.url} act={<EndWebhook webhook={one} />}>
               of {one.client ?? 'all clients'}, since <When time={one.createdAt} />
             </ListedLine>
           ))}

@@ -204,19 +204,19 @@ function Written({ letter, mayWork }: { letter: Letter; mayWork: boolean }) {
   );
 }
 
-/** What letters are only about, as a step or a case was chosen. */
-type About = Pick<LetterInput, 'enrolments' | 'cases'>;
+/** What letters are only about, as a step or an alert was chosen. */
+type About = Pick<LetterInput, 'enrolments' | 'alerts'>;
 
 function useAbout(): { about: About; forget: () => void } {
   const { get, set } = useNarrowing();
-  const [enrolments, cases] = [get('about'), get('case')];
+  const [enrolments, alerts] = [get('about'), get('alert')];
   return {
     about: {
       ...(enrolments === undefined ? {} : { enrolments: enrolments.split(' ') }),
-      ...(cases === undefined ? {} : { cases: [cases] }),
+      ...(alerts === undefined ? {} : { alerts: [alerts] }),
     },
     forget: () => {
-      set(enrolments === undefined ? 'case' : 'about', '');
+      set(enrolments === undefined ? 'alert' : 'about', '');
     },
   };
 }
@@ -233,7 +233,7 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
     queryKey: ['letters', property.id],
     queryFn: () => api.listLetters({ query: { property: property.id, limit: 10 } }),
   });
-  const isNarrowed = about.enrolments !== undefined || about.cases !== undefined;
+  const isNarrowed = about.enrolments !== undefined || about.alerts !== undefined;
   const isSettled = !drafts.isPending;
   const section = useRef<HTMLElement>(null);
   // Whoever comes for a letter about one thing has the sheet above it out of the way.
@@ -259,7 +259,7 @@ export function Letters({ property, mayWork }: { property: Property; mayWork: bo
       {isNarrowed && (
         <p className="mb-3 flex flex-wrap items-center gap-x-3 text-sm">
           <span>
-            Only about {about.enrolments ? about.enrolments.join(', ') : 'the case that you came from'}.
+            Only about {about.enrolments ? about.enrolments.join(', ') : 'the alert that you came from'}.
           </span>
           <Button look="quiet" onClick={forget}>
             About all of it

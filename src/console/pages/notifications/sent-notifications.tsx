@@ -21,14 +21,14 @@ const STATE: Readonly<Record<SentMessage['state'], string>> = {
   dead: 'given up',
   sent: 'sent',
 };
-const MESSAGES = 25;
+const AT_ONCE = 25;
 const AGAIN_MS = 30_000;
 
-function ShowMessage({ id, subject }: { id: string; subject: string }) {
+function ShowNotification({ id, subject }: { id: string; subject: string }) {
   const [open, setOpen] = useState(false);
   const query = useQuery({
-    queryKey: ['message', id],
-    queryFn: () => api.showMessage({ params: { id } }),
+    queryKey: ['notification', id],
+    queryFn: () => api.showNotification({ params: { id } }),
     enabled: open,
   });
   return (
@@ -42,7 +42,7 @@ function Retry({ id }: { id: string }) {
   const [isTried, setTried] = useState(false);
   const retry = () => {
     setTried(true);
-    void api.retryMessage({ params: { id } }).finally(() => queries.invalidateQueries());
+    void api.retryNotification({ params: { id } }).finally(() => queries.invalidateQueries());
   };
   return (
     <Button disabled={isTried} onClick={retry}>
@@ -51,15 +51,15 @@ function Retry({ id }: { id: string }) {
   );
 }
 
-export function Messages() {
+export function SentNotifications() {
   const narrowing = useNarrowing();
   const { state } = chosen(narrowing, ['state']) as { state?: SentMessage['state'] };
   const pages = usePages(
-    ['messages', state],
+    ['notifications', state],
     (after) =>
-      api.listMessages({
+      api.listNotifications({
         query: {
-          limit: MESSAGES,
+          limit: AT_ONCE,
           ...(state === undefined ? {} : { state }),
           ...(after === undefined ? {} : { after }),
         },
@@ -71,8 +71,8 @@ export function Messages() {
       <QueryView query={pages.query}>
         {({ items }) => (
           <Listed
-            title="Messages"
-            none={state === undefined ? 'No message has been written yet.' : 'Nothing matches.'}
+            title="Sent notifications"
+            none={state === undefined ? 'No notification has been sent yet.' : 'Nothing matches.'}
             act={
               <Pick
                 narrowing={narrowing}
@@ -89,7 +89,7 @@ export function Messages() {
                 name={one.subject}
                 act={
                   <>
-                    <ShowMessage id={one.id} subject={one.subject} />
+                    <ShowNotification id={one.id} subject={one.subject} />
                     {one.state === 'dead' && <Retry id={one.id} />}
                   </>
                 }
