@@ -4,7 +4,7 @@ import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
 import { parse } from 'parse5';
 import { Agent, request } from 'undici';
-import { lookAt } from '../dist/desk/checks/look.js';
+import { probe } from '../dist/desk/engine-book/probe.js';
 import { Net } from '../dist/net/net.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
 import { machineClock } from '../dist/net/time/machine-clock.js';
@@ -53,7 +53,7 @@ const bare = async () => {
   parse(await body.text());
 };
 const ours = async (at) => {
-  const { judgement } = await lookAt(net, machineClock, placements[at % placements.length]);
+  const { judgement } = await probe(net, machineClock, placements[at % placements.length]);
   if (judgement.forecast !== 'accept') throw new Error(JSON.stringify(judgement.findings));
 };
 await rate(300, bare);

@@ -3,15 +3,15 @@ import process from 'node:process';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { listEntries, outlineSitemap } from '../dist/desk/inside/entries.js';
-import { lookWork } from '../dist/desk/inside/look.js';
-import { closeShelves, shelfFile, shelfOf } from '../dist/desk/inside/shelves.js';
+import { listEntries, outlineSitemap } from '../dist/desk/contents/contents.js';
+import { contentsWork } from '../dist/desk/contents/contents-work.js';
+import { closeShelves, shelfFile, shelfOf } from '../dist/desk/contents/shelves.js';
 import { Net } from '../dist/net/net.js';
 import { machineClock } from '../dist/net/time/machine-clock.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
 import { closeReaders } from '../dist/readers/readers.js';
 import { Store } from '../dist/store/store.js';
-import { InsideRow } from '../dist/store/models/insides.js';
+import { ContentsRow } from '../dist/store/models/contents.js';
 import { PropertyRow, ClientRow } from '../dist/store/models/clients.js';
 import { SitemapRow } from '../dist/store/models/sitemaps.js';
 
@@ -42,8 +42,8 @@ const timed = async (work) => {
   await work();
   return performance.now() - begun;
 };
-const seconds = (await timed(() => lookWork.run(desk, { input: { sitemapId: 's' } }))) / 1000;
-const { id, entries } = await InsideRow.findByPk('s');
+const seconds = (await timed(() => contentsWork.run(desk, { input: { sitemapId: 's' } }))) / 1000;
+const { id, entries } = await ContentsRow.findByPk('s');
 const shelf = await shelfOf(desk, id);
 /** The bare baseline: one pass over all rows. */
 const pass = () => shelf.select("SELECT count(*) AS count FROM entries WHERE address LIKE '%not there%'");

@@ -6,7 +6,7 @@ import { parse } from 'parse5';
 import { Agent, request } from 'undici';
 import { USUAL_RECIPE } from '../dist/core/sitemap/make/recipe.js';
 import { writeVersion } from '../dist/desk/making/files.js';
-import { makeWork } from '../dist/desk/making/making.js';
+import { makeWork } from '../dist/desk/renewals/renewal.js';
 import { Net } from '../dist/net/net.js';
 import { DEFAULT_BOUNDS } from '../dist/net/settings.js';
 import { machineClock } from '../dist/net/time/machine-clock.js';

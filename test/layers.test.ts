@@ -134,3 +134,16 @@ test('every folder of the desk has its floor', () => {
   );
   expect(floors.flat().sort()).toEqual(folders.sort());
 });
+
+// The bench's children are plain JavaScript over what is built: no compiler sees what they import.
+test.each(readdirSync('bench').filter((name) => name.endsWith('.js')))(
+  'what bench/%s imports is there by that name',
+  (name) => {
+    const imports = /import \{([^}]+)\} from '\.\.\/dist\/([^']+)\.js'/gu;
+    for (const [, names = '', path = ''] of readFileSync(posix.join('bench', name), 'utf8').matchAll(imports)) {
+      const source = readFileSync(`src/${path}.ts`, 'utf8');
+      for (const one of names.split(',').map((each) => each.trim()))
+        expect(source).toMatch(new RegExp(`export [\\w ]*\\b${one}\\b|export \\{[^}]*\\b${one}\\b`, 'u'));
+    }
+  },
+);
