@@ -3,7 +3,7 @@ import process from 'node:process';
 import { mkdtempSync, rmSync, statSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { listEntries, outlineSitemap } from '../dist/desk/contents/contents.js';
+import { listContents, outlineSitemap } from '../dist/desk/contents/contents.js';
 import { contentsWork } from '../dist/desk/contents/contents-work.js';
 import { closeShelves, shelfFile, shelfOf } from '../dist/desk/contents/shelves.js';
 import { Net } from '../dist/net/net.js';
@@ -47,7 +47,7 @@ const { id, entries } = await ContentsRow.findByPk('s');
 const shelf = await shelfOf(desk, id);
 /** The bare baseline: one pass over all rows. */
 const pass = () => shelf.select("SELECT count(*) AS count FROM entries WHERE address LIKE '%not there%'");
-const list = (asked) => () => listEntries(desk, url, { limit: 100, ...asked });
+const list = (asked) => () => listContents(desk, url, { limit: 100, ...asked });
 const asked = {
   'the first page': list({}),
   'a page in the middle': list({ after: `${id}_${String(10 * 100_000 + 25_000)}` }),

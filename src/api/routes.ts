@@ -9,7 +9,7 @@ import { checksRoutes } from './checks/routes.js';
 import { claimsRoutes } from './claims/routes.js';
 import { sitemapsRoutes } from './sitemaps/routes.js';
 import { publishingRoutes } from './publishing/routes.js';
-import { ENTRIES_CSV, contentsRoutes } from './contents/routes.js';
+import { CONTENTS_CSV, contentsRoutes } from './contents/routes.js';
 import { makingRoutes } from './making/routes.js';
 import { pageLookupsRoutes } from './page-lookups/routes.js';
 import { SHEET_ZIP, sheetRoutes } from './sheet/routes.js';
@@ -71,5 +71,5 @@ export const JOB_EVENTS = '/jobs/:id/events';
 export const CHANGE_EVENTS = '/events';
 /** The files of a made version, as they are, beside the table. */
 export const MADE_FILES = '/versions/:version/files/:name';
-export { CLIENT_ARCHIVE, ENTRIES_CSV, SHARED, SHEET_ZIP };
+export { CLIENT_ARCHIVE, CONTENTS_CSV, SHARED, SHEET_ZIP };
 export const BASE = '/api/v1';

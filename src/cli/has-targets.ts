@@ -1,6 +1,6 @@
 import type { Context } from './context.js';
 
-/** Whether anything of a property can be carried to where it belongs. */
+/** Whether anything of a property can be published. */
 export async function hasTargets({ client }: Context, property: string): Promise<boolean> {
-  return (await client.listCarryPlaces({ params: { property } })).items.length > 0;
+  return (await client.listTargets({ params: { property } })).items.length > 0;
 }

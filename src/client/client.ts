@@ -1,9 +1,9 @@
 import { EventSourceParserStream, type EventSourceMessage } from 'eventsource-parser/stream';
 import type { Job, ProblemDocument } from '../api/documents.js';
-import type { EntriesAsked } from '../api/contents/routes.js';
+import type { ContentsQuery } from '../api/contents/routes.js';
 import {
   BASE,
-  ENTRIES_CSV,
+  CONTENTS_CSV,
   MADE_FILES,
   CLIENT_ARCHIVE,
   SHEET_ZIP,
@@ -62,7 +62,7 @@ export type Client = { readonly [Name in RouteName]: Call<Name> } & {
   /** A client’s part of the records, packed. */
   clientArchive(client: string): Promise<Uint8Array>;
   /** The addresses of a sitemap as a table (RFC 4180), as it comes. */
-  entriesTable(sitemap: string, asked: EntriesAsked): Promise<ReadableStream<Uint8Array>>;
+  contentsTable(sitemap: string, asked: ContentsQuery): Promise<ReadableStream<Uint8Array>>;
 };
 
 interface AnyInput {
@@ -85,11 +85,11 @@ export function createClient(options: ClientOptions): Client {
   const finished = (job: Pick<Job, 'id'> & Partial<Job>, onProgress?: (job: Job) => void) =>
     follow(options, calls as unknown as Client, job, onProgress);
   const madeFile = (version: string, name: string) => fileOf(options, version, name);
-  const entriesTable = (sitemap: string, asked: EntriesAsked) => tableOf(options, sitemap, asked);
+  const contentsTable = (sitemap: string, asked: ContentsQuery) => tableOf(options, sitemap, asked);
   const sheetZip = (whom: InputOf<'showSheet'>['query']) => zipOf(options, whom);
   const clientArchive = (client: string) =>
     bytesAt(options, CLIENT_ARCHIVE.replace(':client', encodeURIComponent(client)));
-  return { ...calls, finished, madeFile, entriesTable, sheetZip, clientArchive } as unknown as Client;
+  return { ...calls, finished, madeFile, contentsTable, sheetZip, clientArchive } as unknown as Client;
 }
 
 async function request(
@@ -148,20 +148,20 @@ async function zipOf(options: ClientOptions, whom: InputOf<'showSheet'>['query']
 async function tableOf(
   options: ClientOptions,
   sitemap: string,
-  asked: EntriesAsked,
+  asked: ContentsQuery,
 ): Promise<ReadableStream<Uint8Array>> {
-  const url = `${options.url}${entriesTablePath(sitemap, asked)}`;
+  const url = `${options.url}${contentsTablePath(sitemap, asked)}`;
   const response = await send(options, url, { headers: authorization(options) });
   if (response.ok && response.body) return response.body;
   throw new ApiProblem(asProblem(await response.json().catch(() => null), response.status));
 }
 
 /** Where the table of the addresses of a sitemap is, from the service's own root. */
-export function entriesTablePath(sitemap: string, asked: EntriesAsked): string {
+export function contentsTablePath(sitemap: string, asked: ContentsQuery): string {
   const query = new URLSearchParams();
   for (const [name, value] of Object.entries(asked) as [string, string | number | undefined][])
     if (value !== undefined) query.set(name, String(value));
-  return `${BASE}${ENTRIES_CSV.replace(':sitemap', encodeURIComponent(sitemap))}${query.size > 0 ? `?${query.toString()}` : ''}`;
+  return `${BASE}${CONTENTS_CSV.replace(':sitemap', encodeURIComponent(sitemap))}${query.size > 0 ? `?${query.toString()}` : ''}`;
 }
 
 async function send(options: ClientOptions, url: string, init: RequestInit): Promise<Response> {

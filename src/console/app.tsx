@@ -68,7 +68,7 @@ export function App() {
           <Route path="/next" element={<NextPage person={person} />} />
           <Route path="/sitemaps" element={<SitemapPages person={person} which="all" />} />
           <Route path="/sitemaps/:id" element={<SitemapPages person={person} which="one" />} />
-          {(['inside', 'plain'] as const).map((which) => (
+          {(['contents', 'plain'] as const).map((which) => (
             <Route
               key={which}
               path={`/sitemaps/:id/${which}`}

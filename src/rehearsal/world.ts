@@ -259,7 +259,7 @@ function configFor(
     // The stand-in engines speak on loopback alone, under names that nobody can have (RFC 2606).
     plainLinks: ['example'],
     log: 'warn',
-    carry: { folders: [webRoots] },
+    publish: { folders: [webRoots] },
     agency: { name: 'Harbour Lights', colour: '#0b4f6c', logo: './logo.svg' },
     mail: {
       host: '127.0.0.1',

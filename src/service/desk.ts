@@ -51,7 +51,7 @@ export async function openDesk(
     },
     profiles.values(),
   );
-  const { sitemaps, watch, carry, claims } = settings;
+  const { sitemaps, watch, publish, claims } = settings;
   const events = new EventEmitter().setMaxListeners(0);
   const sendsMail = settings.mail.host !== null;
   const desk: Desk = {
@@ -62,7 +62,7 @@ export async function openDesk(
     links,
     sitemaps,
     watch,
-    carry,
+    publish,
     claims,
     sendsMail,
     agency: await agencyOf(settings),

@@ -71,7 +71,7 @@ import { makePiece } from '../desk/renewals/renewal.js';
 import { allowVersion, writeNow } from '../desk/making/versions.js';
 import { showHandOut } from '../desk/making/hand-out.js';
 import { editRecipe } from '../desk/making/recipes.js';
-import { listEntries, outlineSitemap } from '../desk/contents/contents.js';
+import { listContents, outlineSitemap } from '../desk/contents/contents.js';
 import { contentsPieces } from '../desk/contents/contents-work.js';
 import { listMadePages, showMaking, viewMaking } from '../desk/making/view.js';
 import { EXACT, findProperty } from '../desk/context/references.js';
@@ -249,9 +249,9 @@ export const handlers: Handlers = {
   listRations: ({ desk }) => listRations(desk),
   findSitemaps: async (asked, { params, body }) =>
     started(asked, 'find-sitemaps', await findPieces(params.property, body.note === true)),
-  lookInside: async (asked, { params }) =>
-    started(asked, 'look-inside', await contentsPieces(params.sitemap)),
-  listEntries: ({ desk }, { params, query }) => listEntries(desk, params.sitemap, query),
+  readContents: async (asked, { params }) =>
+    started(asked, 'read-contents', await contentsPieces(params.sitemap)),
+  listContents: ({ desk }, { params, query }) => listContents(desk, params.sitemap, query),
   outlineSitemap: ({ desk }, { params, query }) => outlineSitemap(desk, params.sitemap, query.folder),
   readSitemaps: async (asked, { body }) => started(asked, 'read', await readPieces(body)),
   acceptFall: async (asked, { params }) =>
@@ -280,11 +280,11 @@ export const handlers: Handlers = {
   writeSitemap: (asked, { params, body }) =>
     writeNow(asked.desk, actorOf(asked), params.property, body.anyway === true),
   allowVersion: (asked, { params }) => allowVersion(asked.desk, actorOf(asked), params.version),
-  listCarryPlaces: (_, { params }) => listTargets(params.property),
-  addCarryPlace: (asked, { params, body }) => addTarget(asked.desk, actorOf(asked), params.property, body),
-  editCarryPlace: (asked, { params, body }) => editTarget(asked.desk, actorOf(asked), params.place, body),
-  endCarryPlace: async (asked, { params }) => {
-    await endTarget(asked.desk, actorOf(asked), params.place);
+  listTargets: (_, { params }) => listTargets(params.property),
+  addTarget: (asked, { params, body }) => addTarget(asked.desk, actorOf(asked), params.property, body),
+  editTarget: (asked, { params, body }) => editTarget(asked.desk, actorOf(asked), params.target, body),
+  endTarget: async (asked, { params }) => {
+    await endTarget(asked.desk, actorOf(asked), params.target);
     return null;
   },
   judgeRobots: async (asked, { params, body }) =>
@@ -338,8 +338,8 @@ export const handlers: Handlers = {
     await dropRobots(asked.desk, actorOf(asked), params.property);
     return null;
   },
-  carry: async (asked, { params, body }) =>
-    started(asked, 'carry', await publishPieces(params.property, asked.who.person.role, body)),
+  publish: async (asked, { params, body }) =>
+    started(asked, 'publish', await publishPieces(params.property, asked.who.person.role, body)),
   showHandOut: ({ desk, base }, { params }) => showHandOut(desk, params.property, base),
 
   yard: ({ desk, kept }, { query }) => readYard(desk, kept, query),

@@ -23,7 +23,7 @@ async function onRecords<T>(settings: Settings, work: (desk: Desk) => Promise<T>
       book: EngineBook.EMPTY,
       links: new LinkStates(store, clock),
       sitemaps: settings.sitemaps,
-      carry: settings.carry,
+      publish: settings.publish,
       watch: settings.watch,
       claims: settings.claims,
       sendsMail: false,

@@ -8,7 +8,7 @@ import { defineEnrolments } from './models/enrolments.js';
 import { defineJobs } from './models/jobs.js';
 import { defineCarrying } from './models/publishing.js';
 import { defineMaking } from './models/making.js';
-import { defineInsides } from './models/contents.js';
+import { defineContents } from './models/contents.js';
 import { definePageAsks } from './models/page-lookups.js';
 import { definePeople } from './models/people.js';
 import { defineReadingSets } from './models/reading-sets.js';
@@ -17,6 +17,7 @@ import { defineVariants } from './models/variants.js';
 import { ground, isInGround, LAST_BEFORE } from './ground/ground.js';
 import { lettersOfProperties } from './migrations/0036-letters-of-properties.js';
 import { foundByIndex } from './migrations/0037-found-by-index.js';
+import { wordsOfToday } from './migrations/0038-words-of-today.js';
 import { bind, type Values } from './bind.js';
 import { Connections } from './connections.js';
 import { requireGoing } from '../cancellation/cancellation.js';
@@ -29,7 +30,7 @@ import { isBulkWrite } from './bulk-writes.js';
 const WIPED = 1;
 
 /** In their order. One that has landed is never edited. */
-const MIGRATIONS = [ground, lettersOfProperties, foundByIndex];
+const MIGRATIONS = [ground, lettersOfProperties, foundByIndex, wordsOfToday];
 
 /** Proves that this process may write. Throws where another has taken the records over. */
 export type Fence = (transaction: Transaction | null) => Promise<void>;
@@ -87,7 +88,7 @@ export class Store {
     defineVariants(sequelize);
     defineCarrying(sequelize);
     defineMaking(sequelize);
-    defineInsides(sequelize);
+    defineContents(sequelize);
     definePageAsks(sequelize);
     defineJobs(sequelize);
     try {

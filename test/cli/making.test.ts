@@ -9,7 +9,7 @@ import { openStage, type Stage } from '../support/stage.js';
 
 const HOST = 'tidewell-clocks.example';
 
-describe('making, carrying and the robots.txt from the command line', () => {
+describe('making, publishing and the robots.txt from the command line', () => {
   let stage: Stage;
   let root: string;
   const home = mkdtempSync(join(tmpdir(), 'yardbadge-home-'));
@@ -85,23 +85,23 @@ describe('making, carrying and the robots.txt from the command line', () => {
     );
   });
 
-  it('shows what it would carry, carries it, and claims nothing that it did not', async () => {
-    expect((await cli('carry', 'clocks')).err).toContain('No place of clocks is recorded');
-    expect((await cli('carry', 'place', 'clocks')).err).toContain('Say where');
-    expect((await cli('carry', 'place', 'clocks', '--sftp', 'files.example')).err).toContain(
-      'expected such as',
+  it('shows what it would publish, publishes it, and claims nothing that it did not', async () => {
+    expect((await cli('publish', 'clocks')).err).toContain('clocks has no target yet');
+    expect((await cli('target', 'add', 'clocks')).err).toContain('Say where');
+    expect((await cli('target', 'add', 'clocks', '--sftp', 'files.example')).err).toContain(
+      'expected USER@HOST/PATH',
     );
-    expect((await cli('carry', 'place', 'clocks', '--folder', root)).out).toContain('for consultants');
-    const planned = await cli('carry', 'clocks', '--plan');
+    expect((await cli('target', 'add', 'clocks', '--folder', root)).out).toContain('for consultants');
+    const planned = await cli('publish', 'clocks', '--plan');
     expect(planned.out).toContain('+ /sitemap.xml  the made sitemap; it is not there yet.');
     expect(existsSync(join(root, 'sitemap.xml'))).toBe(false);
-    expect((await cli('carry', 'clocks')).err).toContain('Say --yes to do it');
-    const done = await cli('carry', 'clocks', '--yes');
+    expect((await cli('publish', 'clocks')).err).toContain('Say --yes to do it');
+    const done = await cli('publish', 'clocks', '--yes');
     expect(done.out).toContain('✓ /sitemap.xml');
     expect(done.out).toContain('clocks@house:address by file: The file stands');
     expect(existsSync(join(root, 'sitemap.xml'))).toBe(true);
-    expect((await cli('carry', 'places', 'clocks')).out).toContain(root);
-    expect((await cli('carry', 'forget', 'clocks')).out).toContain('is forgotten');
+    expect((await cli('target', 'list', 'clocks')).out).toContain(root);
+    expect((await cli('target', 'forget', 'clocks')).out).toContain('is forgotten');
   });
 
   it('says which line of the robots.txt decides, and what it should say', async () => {
@@ -120,53 +120,53 @@ describe('making, carrying and the robots.txt from the command line', () => {
     expect((await cli('sitemap', 'hand-out', 'clocks', '--stop')).out).toContain('not handed out any more');
   });
 
-  it('looks inside a sitemap: addresses, folders, all as a table; and looks anew when it is told', async () => {
+  it('shows the contents of a sitemap: addresses, folders, all as a table; and fetches them anew when it is told', async () => {
     await cli('sitemap', 'note', 'clocks', '/sitemap.xml');
-    const { out, status } = await cli('sitemap', 'entries', 'clocks', '--limit', '3', '--match', 'page');
+    const { out, status } = await cli('sitemap', 'contents', 'clocks', '--limit', '3', '--match', 'page');
     expect(status).toBe(0);
     expect(out).toMatch(/^\d+ addresses in 1 file, as they stood/u);
     const all = Number(/^(\d+) addresses/u.exec(out)?.[1]);
-    const tree = await cli('sitemap', 'entries', 'clocks', '--tree');
+    const tree = await cli('sitemap', 'contents', 'clocks', '--tree');
     expect(tree.out).toContain(`https://${HOST}/`);
     const file = join(home, 'entries.csv');
-    await cli('sitemap', 'entries', 'clocks', '--export', file, '--order', 'address');
+    await cli('sitemap', 'contents', 'clocks', '--export', file, '--order', 'address');
     const lines = readFileSync(file, 'utf8').trim().split('\r\n');
     expect(lines[0]).toBe('address,lastmod,file,line,findings,asked');
     expect(lines).toHaveLength(all + 1);
-    const json = JSON.parse((await cli('sitemap', 'entries', 'clocks', '--json', '--limit', '2')).out) as {
+    const json = JSON.parse((await cli('sitemap', 'contents', 'clocks', '--json', '--limit', '2')).out) as {
       items: unknown[];
     };
     expect(json.items).toHaveLength(2);
-    expect((await cli('sitemap', 'entries', 'clocks', '--folder', '/nowhere/')).status).not.toBe(0);
-    expect((await cli('sitemap', 'entries', 'clocks', '--limit', 'many')).status).toBe(2);
-    expect((await cli('sitemap', 'entries', 'clocks', '--again', '--limit', '1')).status).toBe(0);
+    expect((await cli('sitemap', 'contents', 'clocks', '--folder', '/nowhere/')).status).not.toBe(0);
+    expect((await cli('sitemap', 'contents', 'clocks', '--limit', 'many')).status).toBe(2);
+    expect((await cli('sitemap', 'contents', 'clocks', '--again', '--limit', '1')).status).toBe(0);
   });
 
-  it('keeps a robots.txt to be carried, and asks before one keeps engines out', async () => {
+  it('keeps a robots.txt to be published, and asks before one keeps engines out', async () => {
     const file = join(home, 'robots.txt');
     writeFileSync(file, 'User-agent: *\nDisallow: /\n');
     const refused = await cli('robots', 'clocks', '--draft', file, '--keep');
     expect(refused.err).toContain('from the front door, by line 2');
     writeFileSync(file, 'User-agent: *\nDisallow: /staff\n');
     const kept = await cli('robots', 'clocks', '--draft', file, '--keep');
-    expect(kept.out).toContain('Next: carry clocks --plan');
+    expect(kept.out).toContain('Next: publish clocks --plan');
     const { kept: text } = await stage.marit.showRobots({ params: { property: 'clocks' } });
     expect(text?.text).toBe('User-agent: *\nDisallow: /staff\n');
     expect((await cli('robots', 'clocks', '--drop')).out).toContain('Nothing is kept');
   });
 
-  it('reads places at other servers, and says what it does not understand', async () => {
+  it('reads targets at other servers, and says what it does not understand', async () => {
     const secret = join(home, 'secret');
     writeFileSync(secret, 'lantern\n');
     for (const [way, place, says] of [
       ['--ftps', 'jonas@agency@files.example:2121/~/www', 'ftps://jonas@agency@files.example:2121/~/www'],
       ['--webdav', 'jonas@files.example/dav', 'webdav://jonas@files.example/dav'],
     ] as const) {
-      const { out } = await cli('carry', 'place', 'clocks', way, place, '--secret-from', secret);
+      const { out } = await cli('target', 'add', 'clocks', way, place, '--secret-from', secret);
       expect(out).toContain(says);
     }
-    const wrong = await cli('carry', 'place', 'clocks', '--webdav', 'files.example', '--secret-from', secret);
+    const wrong = await cli('target', 'add', 'clocks', '--webdav', 'files.example', '--secret-from', secret);
     expect(wrong.status).toBe(2);
-    expect(wrong.err).toContain('expected such as jonas@files.example');
+    expect(wrong.err).toContain('for example jonas@files.example');
   });
 });

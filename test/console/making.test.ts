@@ -7,7 +7,7 @@ import { openBrowser, openPage, seriousFaultsOf } from './ground.js';
 
 const HOST = 'www.saltmarsh-ferries.example';
 
-describe('the pages of what is made and carried', () => {
+describe('the pages of what is made and published', () => {
   let stage: Stage;
   let browser: Browser;
   let page: Page;
@@ -40,11 +40,11 @@ describe('the pages of what is made and carried', () => {
     await page.setViewportSize({ width: 1280, height: 800 });
   };
 
-  it('show what is inside a sitemap: folders, addresses, what is sought, all of it as a table or to print', async () => {
+  it('show the contents of a sitemap: folders, addresses, what is sought, all of it as a table or to print', async () => {
     await page.goto(`${stage.url}/properties/ferries?tab=sitemaps`);
     await page.getByRole('link', { name: '/sitemap.xml' }).click();
-    await page.getByRole('link', { name: 'Look at its addresses one by one' }).click();
-    await page.getByRole('button', { name: 'Fetch it, to look inside' }).click();
+    await page.getByRole('link', { name: 'Contents, address by address' }).click();
+    await page.getByRole('button', { name: 'Fetch its contents' }).click();
     await page.getByText('162 of 162 addresses in 2 files').waitFor();
     const rows = () => page.getByRole('region', { name: 'Addresses' }).locator('tbody tr').count();
     expect(await rows()).toBe(100);
@@ -199,7 +199,7 @@ describe('the pages of what is made and carried', () => {
     ).toBe('Disallow: /staff');
     await isSound();
     await rules.fill('User-agent: *\nDisallow: /\n');
-    await page.getByRole('button', { name: 'Keep it, to be carried' }).click();
+    await page.getByRole('button', { name: 'Keep it, to be published' }).click();
     await page.getByText('keeps Veldrane').waitFor();
     await rules.fill('User-agent: *\nDisallow: /staff\nDissalow: /rota\n');
     await page.getByText('Nobody knows the directive').waitFor();
@@ -213,21 +213,21 @@ describe('the pages of what is made and carried', () => {
     );
   });
 
-  it('record a place, show what would be carried, and carry it after that', async () => {
-    await page.goto(`${stage.url}/properties/ferries?tab=carry`);
-    await page.getByText('Record a place').click();
+  it('add a target, show what would be published, and publish it after that', async () => {
+    await page.goto(`${stage.url}/properties/ferries?tab=publish`);
+    await page.getByText('Add a target').click();
     await page.getByLabel('What it is').selectOption('folder');
     await page.getByLabel('Folder that is the web root').fill('/etc');
-    await page.getByRole('button', { name: 'Record it' }).click();
+    await page.getByRole('button', { name: 'Add it' }).click();
     await page.getByText('is no folder that the service may write to').waitFor();
     await page.getByLabel('Folder that is the web root').fill(root);
-    await page.getByRole('button', { name: 'Record it' }).click();
-    await page.getByRole('button', { name: 'See what would be carried' }).click();
-    await page.getByText('it takes the place of the one that it was made from').waitFor();
+    await page.getByRole('button', { name: 'Add it' }).click();
+    await page.getByRole('button', { name: 'See what would be published' }).click();
+    await page.getByText('it replaces the one that it was made from').waitFor();
     expect(existsSync(join(root, 'sitemap.xml'))).toBe(false);
     await isSound();
-    await page.getByRole('button', { name: /^Carry \d+$/u }).click();
-    await page.getByText('Carried:').waitFor();
+    await page.getByRole('button', { name: /^Publish \d+$/u }).click();
+    await page.getByText('Published:').waitFor();
     expect(existsSync(join(root, 'sitemap.xml'))).toBe(true);
     expect(readFileSync(join(root, 'robots.txt'), 'utf8')).toContain('Sitemap:');
     await isSound();

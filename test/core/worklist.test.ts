@@ -215,7 +215,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'repair',
       day(1),
       null,
-      ['Carry it to the zone again before Veldrane looks'],
+      ['Publish it in the zone again before Veldrane looks'],
     ],
     [
       'slipping, and only the place of another method is on record',
@@ -231,7 +231,7 @@ describe('the next step says what to do, since when, and until when to wait', ()
       'prove-again',
       day(1),
       null,
-      ['Carry it to the web root again, check, and claim'],
+      ['Publish it in the web root again, check, and claim'],
     ],
     [
       'a token void this moment',
@@ -250,15 +250,15 @@ describe('the next step says what to do, since when, and until when to wait', ()
       ['expires on 2026-11-10 unless'],
     ],
     [
-      'nobody has looked, and it can be carried to its zone',
+      'nobody has looked, and it can be published in its zone',
       { badge: 'issued', carried: ['dns'], tokenExpiresAt: day(12) },
-      'carry',
+      'publish',
       day(1),
       null,
-      ['Carry the token for Veldrane to the zone', 'expires on 2026-11-12'],
+      ['Publish the token for Veldrane in the zone', 'expires on 2026-11-12'],
     ],
     [
-      'can be carried by a method that is none of the engine’s',
+      'can be published by a method that is none of the engine’s',
       { badge: 'issued', carried: ['file'] },
       'place',
       day(1),
@@ -266,20 +266,20 @@ describe('the next step says what to do, since when, and until when to wait', ()
       [],
     ],
     [
-      'nothing placed, and a web root to carry it to',
+      'nothing placed, and a web root to publish it in',
       {
         badge: 'issued',
         methods: ['meta', 'file'],
         carried: ['file'],
         lastCheck: looked(day(8), { forecast: 'refuse', tried: false }),
       },
-      'carry',
+      'publish',
       day(1),
       null,
-      ['to the web root'],
+      ['in the web root'],
     ],
     [
-      'placed wrongly by somebody, though it could be carried',
+      'placed wrongly by somebody, though it could be published',
       {
         badge: 'issued',
         carried: ['dns'],

@@ -37,11 +37,11 @@ describe('killed while it carries, gathers, writes letters and deletes', () => {
     const { client } = service;
     const property = pick(HANDLES);
     const orders = [
-      () => client.carry({ params: { property }, body: {} }),
-      () => client.carry({ params: { property }, body: { takeAway: true } }),
+      () => client.publish({ params: { property }, body: {} }),
+      () => client.publish({ params: { property }, body: { takeAway: true } }),
       () => client.makeSitemap({ params: { property }, body: {} }),
       () => client.writeSitemap({ params: { property }, body: { anyway: true } }),
-      () => client.lookInside({ params: { sitemap: property } }),
+      () => client.readContents({ params: { sitemap: property } }),
       () => client.getTokens({ body: { enrolments: [property] } }),
       () => client.writeLetters({ body: { client: 'quay', way: 'mail' } }),
       () => client.addLink({ body: { property, word: 'Mika' } }),
@@ -73,7 +73,7 @@ describe('killed while it carries, gathers, writes letters and deletes', () => {
         host: HOSTS[handle],
         folder: rootOf(handle),
       });
-      await client.addCarryPlace({
+      await client.addTarget({
         params: { property: handle },
         body: { way: 'folder', root: rootOf(handle) },
       });
@@ -104,7 +104,7 @@ describe('killed while it carries, gathers, writes letters and deletes', () => {
       await expect.poll(open, { timeout: 600_000, interval: 200 }).toBe(0);
       // What was cut off is ended by the next time, and then each token stands as it was handed out.
       for (const property of HANDLES) {
-        await service.client.finished(await service.client.carry({ params: { property }, body: {} }));
+        await service.client.finished(await service.client.publish({ params: { property }, body: {} }));
         expect(files(rootOf(property)).filter((name) => name.endsWith('.part'))).toEqual([]);
         const { items } = await service.client.listEnrolments({ query: { property } });
         for (const { path, content } of items.flatMap(({ placements }) =>

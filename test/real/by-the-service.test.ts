@@ -131,8 +131,8 @@ describe('through the service, to real servers', () => {
   });
 
   afterEach(async () => {
-    for (const { id } of (await stage.marit.listCarryPlaces({ params })).items)
-      await stage.marit.endCarryPlace({ params: { place: id } });
+    for (const { id } of (await stage.marit.listTargets({ params })).items)
+      await stage.marit.endTarget({ params: { target: id } });
   });
 
   /** Looks at every placement of one method. @returns what each forecast is, by enrolment */
@@ -145,8 +145,8 @@ describe('through the service, to real servers', () => {
       placements.filter((one) => one.method === method).map(({ check }) => check?.forecast),
     );
   };
-  const carry = async (body: { plan?: boolean; takeAway?: boolean } = {}) => {
-    const [result] = await stage.results(stage.marit.carry({ params, body }));
+  const publish = async (body: { plan?: boolean; takeAway?: boolean } = {}) => {
+    const [result] = await stage.results(stage.marit.publish({ params, body }));
     return result;
   };
   const nsupdate = (script: string) => {
@@ -155,8 +155,8 @@ describe('through the service, to real servers', () => {
     const told = spawnSync(program('nsupdate'), ['-y', signed], { input, encoding: 'utf8' });
     expect([told.status, told.stderr]).toEqual([0, '']);
   };
-  const acts = (result: Awaited<ReturnType<typeof carry>>) =>
-    result?.carrying?.steps.map(({ act, done }) => `${act}${done ? ' done' : ''}`) ?? [];
+  const acts = (result: Awaited<ReturnType<typeof publish>>) =>
+    result?.publication?.steps.map(({ act, done }) => `${act}${done ? ' done' : ''}`) ?? [];
 
   const fileServer = (way: 'sftp' | 'ftps' | 'webdav'): NewTarget => ({
     way,
@@ -183,8 +183,8 @@ describe('through the service, to real servers', () => {
     expect((await stage.marit.showSheet({ query: params })).open).toBe(0);
   });
 
-  it('records are carried by signed updates, and found by the checks at the first look', async () => {
-    await stage.marit.addCarryPlace({
+  it('records are published by signed updates, and found by the checks at the first look', async () => {
+    await stage.marit.addTarget({
       params,
       body: {
         way: 'dns',
@@ -196,7 +196,7 @@ describe('through the service, to real servers', () => {
       },
     });
     // Those of the sheet stand there already.
-    expect(new Set(acts(await carry()))).toEqual(new Set(['leave']));
+    expect(new Set(acts(await publish()))).toEqual(new Set(['leave']));
     const names = (await enrolments()).flatMap(({ placements }) =>
       placements.flatMap((one) => (one.method === 'dns' ? [one.place] : [])),
     );
@@ -208,7 +208,7 @@ describe('through the service, to real servers', () => {
         'send',
       ].join('\n'),
     );
-    const put = await carry();
+    const put = await publish();
     expect(new Set(acts(put))).toEqual(new Set(['put done']));
     expect(put?.stops).toBe(false);
     expect(new Set(await forecasts('dns'))).toEqual(new Set(['accept']));
@@ -234,30 +234,30 @@ describe('through the service, to real servers', () => {
       for (const name of readdirSync(root)) rmSync(join(root, name), { recursive: true });
     };
 
-    it('files and a sitemap are shown first, carried, found by the checks at the first look, replaced and taken away', async () => {
+    it('files and a sitemap are shown first, published, found by the checks at the first look, replaced and taken away', async () => {
       clear();
       await stage.marit.editRecipe({ params, body: { exclude: [], gzip: false, mostFall: 100 } });
       await stage.marit.writeSitemap({ params, body: {} });
-      const { id } = await stage.marit.addCarryPlace({ params, body: fileServer(way) });
-      const planned = await carry({ plan: true });
+      const { id } = await stage.marit.addTarget({ params, body: fileServer(way) });
+      const planned = await publish({ plan: true });
       expect(acts(planned).length).toBeGreaterThan(2);
       expect(new Set(acts(planned))).toEqual(new Set(['put']));
       expect(readdirSync(root)).toEqual([]);
-      const done = await carry();
+      const done = await publish();
       expect(new Set(acts(done))).toEqual(new Set(['put done']));
       expect(done).toMatchObject({ stops: false });
       expect(new Set(await forecasts('file'))).toEqual(new Set(['accept']));
-      expect(new Set(acts(await carry()))).toEqual(new Set(['leave']));
-      const { items } = await stage.marit.listCarryPlaces({ params });
+      expect(new Set(acts(await publish()))).toEqual(new Set(['leave']));
+      const { items } = await stage.marit.listTargets({ params });
       expect(items.find((one) => one.id === id)?.pin).toMatch(/^SHA256:/u);
       const made = readFileSync(join(root, 'sitemap.xml'), 'utf8');
       await stage.marit.editRecipe({ params, body: { exclude: ['/tides/*'] } });
       await stage.marit.writeSitemap({ params, body: {} });
-      expect(acts(await carry())).toContain('replace done');
+      expect(acts(await publish())).toContain('replace done');
       expect(readFileSync(join(root, 'sitemap.xml'), 'utf8')).not.toBe(made);
       await stage.marit.editRecipe({ params, body: { exclude: [], gzip: true } });
       await stage.marit.writeSitemap({ params, body: {} });
-      expect(acts(await carry({ takeAway: true }))).toEqual(
+      expect(acts(await publish({ takeAway: true }))).toEqual(
         expect.arrayContaining(['put done', 'take-away done']),
       );
       expect(existsSync(join(root, 'sitemap.xml'))).toBe(false);
@@ -267,25 +267,25 @@ describe('through the service, to real servers', () => {
 
   it('a host that shows another key than at first is sent nothing until somebody trusts it', async () => {
     for (const name of readdirSync(root)) rmSync(join(root, name), { recursive: true });
-    const { id } = await stage.marit.addCarryPlace({ params, body: fileServer('sftp') });
-    expect(acts(await carry())).toContain('put done');
+    const { id } = await stage.marit.addTarget({ params, body: fileServer('sftp') });
+    expect(acts(await publish())).toContain('put done');
     for (const name of readdirSync(root)) rmSync(join(root, name), { recursive: true });
     ssh.kill();
     await new Promise((done) => ssh.once('exit', done));
     serveSftp(programs, keys, ports.sftp, { hostKey: 'other', login: 'login' });
     const told = await vi.waitFor(async () => {
-      const result = await carry();
+      const result = await publish();
       expect(result?.problem?.detail).toContain('SHA256:');
       return result?.problem;
     });
-    expect(told?.code).toBe('carry-failed');
+    expect(told?.code).toBe('publish-failed');
     expect(readdirSync(root)).toEqual([]);
     const [trust = ''] =
       execFileSync(program('ssh-keygen'), ['-lf', join(keys, 'other.pub')])
         .toString()
         .match(/SHA256:\S+/u) ?? [];
     expect(told?.detail).toContain(trust);
-    await stage.marit.editCarryPlace({ params: { place: id }, body: { trust } });
-    expect(acts(await carry())).toContain('put done');
+    await stage.marit.editTarget({ params: { target: id }, body: { trust } });
+    expect(acts(await publish())).toContain('put done');
   });
 });

@@ -28,7 +28,7 @@ import { removed } from '../support/removed.js';
 import { serveSftp, serveZone, sshKeys } from './file-servers.js';
 import { freePort, program, Programs } from './programs.js';
 
-const folder = mkdtempSync(join(tmpdir(), 'yardbadge-carry-'));
+const folder = mkdtempSync(join(tmpdir(), 'yardbadge-publish-'));
 const programs = new Programs();
 let net: Net;
 let names: Awaited<ReturnType<typeof startNameServer>>;

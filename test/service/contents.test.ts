@@ -6,12 +6,12 @@ import { openStage, placeAll, takeOnFerries, type Stage } from '../support/stage
 const HOST = 'www.saltmarsh-ferries.example';
 const ORIGIN = `https://${HOST}`;
 
-describe('looking inside a sitemap', () => {
+describe('the contents of a sitemap', () => {
   let stage: Stage;
   let id: string;
-  const look = async () => (await stage.results(stage.marit.lookInside({ params: { sitemap: id } })))[0];
-  type Query = NonNullable<Parameters<Stage['marit']['listEntries']>[0]['query']>;
-  const list = (query: Query = {}) => stage.marit.listEntries({ params: { sitemap: id }, query });
+  const look = async () => (await stage.results(stage.marit.readContents({ params: { sitemap: id } })))[0];
+  type Query = NonNullable<Parameters<Stage['marit']['listContents']>[0]['query']>;
+  const list = (query: Query = {}) => stage.marit.listContents({ params: { sitemap: id }, query });
   const outline = (folder?: string) =>
     stage.marit.outlineSitemap({
       params: { sitemap: id },
@@ -27,8 +27,8 @@ describe('looking inside a sitemap', () => {
   afterAll(() => stage.close());
 
   it('asks for somebody to look before', async () => {
-    await expect(list()).rejects.toMatchObject({ problem: { code: 'not-looked-inside' } });
-    await expect(outline()).rejects.toMatchObject({ problem: { code: 'not-looked-inside' } });
+    await expect(list()).rejects.toMatchObject({ problem: { code: 'contents-not-read' } });
+    await expect(outline()).rejects.toMatchObject({ problem: { code: 'contents-not-read' } });
     // What an earlier process began and never finished is thrown away.
     writeFileSync(join(stage.folder, 'shelves/inside-leftover.sqlite'), 'half');
     expect(await look()).toMatchObject({ says: '162 addresses in 2 files can be looked at.', stops: false });
@@ -42,7 +42,7 @@ describe('looking inside a sitemap', () => {
         const page = await list({ order, limit: 50, ...(after === undefined ? {} : { after }) });
         expect(page).toMatchObject({
           count: 162,
-          inside: { entries: 162, files: 2, kind: 'index', cut: false },
+          contents: { entries: 162, files: 2, kind: 'index', cut: false },
         });
         seen.push(...page.items.map(({ address }) => address));
         after = page.next;
@@ -109,7 +109,7 @@ describe('looking inside a sitemap', () => {
   });
 
   it('is had as a table', async () => {
-    const table = async (asked: object) => new Response(await stage.marit.entriesTable(id, asked)).text();
+    const table = async (asked: object) => new Response(await stage.marit.contentsTable(id, asked)).text();
     const lines = (await table({})).split('\r\n');
     expect(lines[0]).toBe('address,lastmod,file,line,findings,asked');
     expect(lines).toHaveLength(164);

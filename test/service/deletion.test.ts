@@ -73,10 +73,10 @@ describe('the records of a client that has gone', () => {
     });
     await stage.results(marit.submitSitemap({ body: { sitemap, anyway: true } }));
     await stage.results(marit.readSitemaps({ body: { sitemap } }));
-    await stage.results(marit.lookInside({ params: { sitemap } }));
+    await stage.results(marit.readContents({ params: { sitemap } }));
     await stage.order({ do: 'web-root', host: HOST, folder: root });
-    await marit.addCarryPlace({ params, body: { way: 'folder', root } });
-    await stage.results(marit.carry({ params, body: {} }));
+    await marit.addTarget({ params, body: { way: 'folder', root } });
+    await stage.results(marit.publish({ params, body: {} }));
     await marit.keepRobots({ params, body: { text: 'User-agent: *\nDisallow: /staff\n', over: null } });
     await stage.results(marit.lookAtVariants({ body: { properties: ['ferries'] } }));
     const client = 'saltmarsh';

@@ -68,7 +68,7 @@ describe('what is said of input that does not fit', () => {
     ],
     ['a report', schemas.writeReport.query, 'from', 7, '“7” is no text, as was expected for the first day'],
     ['readings', schemas.compareReadings.query, 'from', '', 'The earlier reading is empty'],
-    ['a place in a zone', schemas.addCarryPlace.body, 'zone', '', 'The DNS zone is empty'],
+    ['a place in a zone', schemas.addTarget.body, 'zone', '', 'The DNS zone is empty'],
     ['a person’s mails', schemas.editRecipient.body, 'zone', '', 'The time zone is empty'],
     ['their pace', schemas.editRecipient.body, 'atOnce', 3, '“3” is neither true nor false'],
     ['a website’s', schemas.editRecipe.body, 'atOnce', 0, 'The number of requests at once is “0”'],

@@ -31,31 +31,31 @@ beforeAll(async () => {
 
 afterAll(() => stage.close());
 
-async function carry(body: { plan?: boolean; takeAway?: boolean } = {}) {
-  const [result] = await stage.results(stage.marit.carry({ params, body }));
+async function publish(body: { plan?: boolean; takeAway?: boolean } = {}) {
+  const [result] = await stage.results(stage.marit.publish({ params, body }));
   return result;
 }
 
-const acts = (result: Awaited<ReturnType<typeof carry>>) =>
-  result?.carrying?.steps.map(({ act, done }) => `${act}${done ? ' done' : ''}`);
+const acts = (result: Awaited<ReturnType<typeof publish>>) =>
+  result?.publication?.steps.map(({ act, done }) => `${act}${done ? ' done' : ''}`);
 
 describe('what belongs to a web root', () => {
-  it('is carried nowhere before a place is recorded, and to no folder that nobody allowed', async () => {
-    await expect(stage.marit.carry({ params, body: {} })).rejects.toMatchObject({
-      problem: { code: 'no-places' },
+  it('is published nowhere before a target is added, and to no folder that nobody allowed', async () => {
+    await expect(stage.marit.publish({ params, body: {} })).rejects.toMatchObject({
+      problem: { code: 'no-targets' },
     });
     for (const folder of ['/etc', `${stage.folder}/web/../elsewhere`, 'web', `${stage.folder}/webs`])
       await expect(
-        stage.marit.addCarryPlace({ params, body: { way: 'folder', root: folder } }),
+        stage.marit.addTarget({ params, body: { way: 'folder', root: folder } }),
       ).rejects.toMatchObject({ problem: { code: 'bad-input' } });
     await expect(
-      stage.marit.addCarryPlace({ params, body: { way: 'sftp', host: 'files.example' } }),
+      stage.marit.addTarget({ params, body: { way: 'sftp', host: 'files.example' } }),
     ).rejects.toMatchObject({ problem: { code: 'bad-input' } });
   });
 
   it('is asked for a key that can be used, and a fingerprint that is one', async () => {
     const at = { way: 'sftp', host: 'files.example', user: 'ferries', root: '/web' } as const;
-    const add = (secret: string) => stage.marit.addCarryPlace({ params, body: { ...at, secret } });
+    const add = (secret: string) => stage.marit.addTarget({ params, body: { ...at, secret } });
     const { privateKey } = generateKeyPairSync('rsa', {
       modulusLength: 2048,
       publicKeyEncoding: { type: 'spki', format: 'pem' },
@@ -63,7 +63,7 @@ describe('what belongs to a web root', () => {
     });
     await expect(add(privateKey)).rejects.toThrow('private key');
     await expect(add(LOCKED)).rejects.toThrow('locked by a passphrase');
-    const place = await add('a password, and no key');
+    const target = await add('a password, and no key');
     for (const trust of [
       'yes',
       'SHA256:',
@@ -72,65 +72,65 @@ describe('what belongs to a web root', () => {
       'AB:'.repeat(32),
     ])
       await expect(
-        stage.marit.editCarryPlace({ params: { place: place.id }, body: { trust } }),
+        stage.marit.editTarget({ params: { target: target.id }, body: { trust } }),
       ).rejects.toThrow('is not the fingerprint of a host key');
-    await stage.marit.editCarryPlace({
-      params: { place: place.id },
+    await stage.marit.editTarget({
+      params: { target: target.id },
       body: { trust: `SHA256:${'A'.repeat(43)}` },
     });
-    await stage.marit.endCarryPlace({ params: { place: place.id } });
+    await stage.marit.endTarget({ params: { target: target.id } });
   });
 
   it('is recorded once, however often and at once it is asked for', async () => {
-    const add = () => stage.marit.addCarryPlace({ params, body: { way: 'folder', root } });
+    const add = () => stage.marit.addTarget({ params, body: { way: 'folder', root } });
     const all = await Promise.allSettled([add(), add(), add(), add()]);
     const made = all.flatMap((one) => (one.status === 'fulfilled' ? [one.value] : []));
     expect(made).toHaveLength(1);
-    await expect(add()).rejects.toMatchObject({ problem: { code: 'place-known' } });
-    for (const { id } of made) await stage.marit.endCarryPlace({ params: { place: id } });
+    await expect(add()).rejects.toMatchObject({ problem: { code: 'target-known' } });
+    for (const { id } of made) await stage.marit.endTarget({ params: { target: id } });
   });
 
-  it('is recorded by leads alone, and carried by those who may', async () => {
+  it('is added by leads alone, and published by those who may', async () => {
     const { client } = await stage.person('jonas', 'consultant');
-    await expect(client.addCarryPlace({ params, body: { way: 'folder', root } })).rejects.toMatchObject({
+    await expect(client.addTarget({ params, body: { way: 'folder', root } })).rejects.toMatchObject({
       problem: { status: 403 },
     });
-    const place = await stage.marit.addCarryPlace({ params, body: { way: 'folder', root, role: 'lead' } });
-    await expect(client.carry({ params, body: {} })).rejects.toMatchObject({
-      problem: { code: 'may-not-carry' },
+    const target = await stage.marit.addTarget({ params, body: { way: 'folder', root, role: 'lead' } });
+    await expect(client.publish({ params, body: {} })).rejects.toMatchObject({
+      problem: { code: 'may-not-publish' },
     });
-    expect((await stage.results(client.carry({ params, body: { plan: true } })))[0]?.says).toContain(
+    expect((await stage.results(client.publish({ params, body: { plan: true } })))[0]?.says).toContain(
       'to put',
     );
-    await stage.marit.editCarryPlace({ params: { place: place.id }, body: { role: 'consultant' } });
+    await stage.marit.editTarget({ params: { target: target.id }, body: { role: 'consultant' } });
   });
 
-  it('is a step of ours once its place is on record', async () => {
+  it('is a step of ours once its target is on record', async () => {
     const { items } = await stage.marit.worklist({ query: params });
-    const found = items.find(({ step }) => step.kind === 'carry');
-    expect(found?.step.says).toContain('to the web root: its place is on record');
+    const found = items.find(({ step }) => step.kind === 'publish');
+    expect(found?.step.says).toContain('in the web root: its target is on record');
     expect(found?.step.acts).toBe('us');
   });
 
   it('is shown first, then put, read back and checked as everybody sees it', async () => {
-    const planned = await carry({ plan: true });
+    const planned = await publish({ plan: true });
     expect(acts(planned)).toEqual(['put', 'put']);
     expect(existsSync(join(root, '.well-known'))).toBe(false);
-    const done = await carry();
+    const done = await publish();
     expect(acts(done)).toEqual(['put done', 'put done']);
     expect(done?.says).toContain('ferries@veldrane:address by file');
     expect(done?.stops).toBe(false);
-    expect(acts(await carry())).toEqual(['leave', 'leave']);
+    expect(acts(await publish())).toEqual(['leave', 'leave']);
     const { items } = await stage.marit.listEnrolments({ query: params });
     expect(items.filter(({ badge }) => badge === 'in-place')).toHaveLength(2);
   });
 
   it('is left alone where a stranger has changed it', async () => {
-    const [first] = (await carry({ plan: true }))?.carrying?.steps ?? [];
+    const [first] = (await publish({ plan: true }))?.publication?.steps ?? [];
     const file = join(root, first?.name ?? '');
     const own = readFileSync(file);
     writeFileSync(file, 'a stranger was here');
-    const result = await carry();
+    const result = await publish();
     expect(acts(result)).toEqual(['refuse', 'leave']);
     expect(result).toMatchObject({ stops: true });
     expect(readFileSync(file, 'utf8')).toBe('a stranger was here');
@@ -143,42 +143,42 @@ describe('what belongs to a web root', () => {
     await stage.marit.writeSitemap({ params, body: {} });
     const waits = async () =>
       (await stage.marit.worklist({ query: params })).items.some(({ step }) =>
-        step.says.startsWith('Carry the made sitemap'),
+        step.says.startsWith('Publish the made sitemap'),
       );
     expect(await waits()).toBe(true);
-    const put = await carry();
+    const put = await publish();
     expect(put?.says).toContain('/sitemap.xml.gz');
     expect(put?.says).toContain('It is seen from outside.');
     expect(await waits()).toBe(false);
-    expect(acts(await carry())).toEqual(['leave', 'leave', 'leave']);
+    expect(acts(await publish())).toEqual(['leave', 'leave', 'leave']);
     await stage.marit.editRecipe({ params, body: { exclude: ['/tides/*'], mostFall: 100 } });
     await stage.marit.writeSitemap({ params, body: {} });
-    expect(acts(await carry())).toEqual(['leave', 'leave', 'replace done']);
+    expect(acts(await publish())).toEqual(['leave', 'leave', 'replace done']);
     await stage.marit.editRecipe({ params, body: { gzip: false } });
     await stage.marit.writeSitemap({ params, body: {} });
-    expect(acts(await carry())).toEqual(['leave', 'leave', 'put done', 'take-away']);
+    expect(acts(await publish())).toEqual(['leave', 'leave', 'put done', 'take-away']);
     expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(true);
-    expect(acts(await carry({ takeAway: true }))).toEqual(['leave', 'leave', 'leave', 'take-away done']);
+    expect(acts(await publish({ takeAway: true }))).toEqual(['leave', 'leave', 'leave', 'take-away done']);
     expect(existsSync(join(root, 'sitemap.xml.gz'))).toBe(false);
   });
 
   it('is told not to be seen from outside where the website serves another folder, or shows something else', async () => {
     await stage.order({ do: 'web-root', host: HOST, folder: join(root, 'elsewhere') });
-    const missed = await carry();
+    const missed = await publish();
     expect(missed).toMatchObject({ stops: true });
     expect(missed?.says).toContain(`Not seen from outside: https://${HOST}/sitemap.xml answers with`);
     await stage.order({ do: 'web-root', host: HOST, folder: root });
-    expect((await carry())?.says).toContain('It is seen from outside.');
+    expect((await publish())?.says).toContain('It is seen from outside.');
   });
 
-  it('is carried all the same where one of its files cannot be read or replaced, which is told', async () => {
-    const [token] = (await carry({ plan: true }))?.carrying?.steps ?? [];
+  it('is published all the same where one of its files cannot be read or replaced, which is told', async () => {
+    const [token] = (await publish({ plan: true }))?.publication?.steps ?? [];
     const file = join(root, token?.name ?? '');
     const own = readFileSync(file);
     rmSync(file);
     symlinkSync('/etc/hostname', file);
     rmSync(join(root, 'sitemap.xml'));
-    const result = await carry();
+    const result = await publish();
     expect(acts(result)).toEqual(['refuse', 'leave', 'put done']);
     expect(result?.stops).toBe(true);
     expect(result?.says).toContain('left as it is.');
@@ -207,16 +207,16 @@ describe('what belongs to a web root', () => {
     });
     expect((await stage.marit.showRobots({ params })).kept).toMatchObject({ text });
     writeFileSync(file, 'User-agent: *\nDisallow: /another\n');
-    expect(acts(await carry())?.at(-1)).toBe('refuse');
+    expect(acts(await publish())?.at(-1)).toBe('refuse');
     await stage.marit.keepRobots({ params, body: { text, over: (await judged())?.stands ?? null } });
-    expect(acts(await carry())?.at(-1)).toBe('replace done');
+    expect(acts(await publish())?.at(-1)).toBe('replace done');
     expect(readFileSync(file, 'utf8')).toBe(text);
     // From then on it is ours, whatever it was made from.
     await stage.marit.keepRobots({ params, body: { text: `${text}# harbour\n`, over: null } });
-    expect(acts(await carry())?.at(-1)).toBe('replace done');
+    expect(acts(await publish())?.at(-1)).toBe('replace done');
     await stage.marit.dropRobots({ params });
     expect((await stage.marit.showRobots({ params })).kept).toBeNull();
-    expect(acts(await carry({ takeAway: true }))?.at(-1)).toBe('take-away done');
+    expect(acts(await publish({ takeAway: true }))?.at(-1)).toBe('take-away done');
   });
 
   it('keeps its secrets to itself, and says what is in the way', async () => {
@@ -228,18 +228,18 @@ describe('what belongs to a web root', () => {
       keyName: 'yard',
       secret,
     };
-    const place = await stage.marit.addCarryPlace({ params, body });
-    expect(place).toMatchObject({
+    const target = await stage.marit.addTarget({ params, body });
+    expect(target).toMatchObject({
       hasSecret: true,
       says: 'zone saltmarsh-ferries.example at ns9.harbour-names.example, key yard',
     });
-    expect(JSON.stringify(await stage.marit.listCarryPlaces({ params }))).not.toContain(secret);
+    expect(JSON.stringify(await stage.marit.listTargets({ params }))).not.toContain(secret);
     expect(readFileSync(join(stage.folder, 'yardbadge.sqlite')).includes(secret)).toBe(false);
-    const results = await stage.results(stage.marit.carry({ params, body: {} }));
-    expect(results.map(({ problem }) => problem?.code)).toEqual([undefined, 'carry-failed']);
-    await stage.marit.endCarryPlace({ params: { place: place.id } });
-    await expect(stage.marit.endCarryPlace({ params: { place: place.id } })).rejects.toMatchObject({
-      problem: { code: 'no-such-place' },
+    const results = await stage.results(stage.marit.publish({ params, body: {} }));
+    expect(results.map(({ problem }) => problem?.code)).toEqual([undefined, 'publish-failed']);
+    await stage.marit.endTarget({ params: { target: target.id } });
+    await expect(stage.marit.endTarget({ params: { target: target.id } })).rejects.toMatchObject({
+      problem: { code: 'no-such-target' },
     });
   });
 });
@@ -264,19 +264,20 @@ describe('what a person allowed the watch to do', () => {
     root = join(stage.folder, 'web/ferries');
     mkdirSync(root, { recursive: true });
     await stage.order({ do: 'web-root', host: HOST, folder: root });
-    await stage.marit.addCarryPlace({ params, body: { way: 'folder', root, watchMay: true } });
-    await carry();
+    await stage.marit.addTarget({ params, body: { way: 'folder', root, watchMay: true } });
+    await publish();
     await stage.results(stage.marit.claim({ body: { enrolments: ['ferries@house'], method: 'file' } }));
-    const names = (await carry({ plan: true }))?.carrying?.steps.map(({ name }) => join(root, name)) ?? [];
+    const names =
+      (await publish({ plan: true }))?.publication?.steps.map(({ name }) => join(root, name)) ?? [];
     expect(names.every((name) => existsSync(name))).toBe(true);
-    // What nobody has carried yet is not begun with.
+    // What nobody has published yet is not begun with.
     await stage.results(stage.marit.makeSitemap({ params, body: {} }));
     await stage.marit.writeSitemap({ params, body: {} });
     for (const name of names) rmSync(name);
     await stage.world.advance(3 * 86_400_000);
     await expect.poll(() => names.every((name) => existsSync(name)), { interval: 200 }).toBe(true);
     const lines = async () =>
-      (await stage.marit.journal({ query: { ...params, kind: 'carry' } })).items.filter(
+      (await stage.marit.journal({ query: { ...params, kind: 'publish' } })).items.filter(
         ({ who }) => who === null,
       ).length;
     await expect.poll(lines).toBeGreaterThan(0);
@@ -284,11 +285,11 @@ describe('what a person allowed the watch to do', () => {
     await atRest();
   });
 
-  it('is made anew when its time has come, carried after what was carried before, and engines are told', async () => {
+  it('is made anew when its time has come, published after what was published before, and engines are told', async () => {
     await stage.order({ do: 'pages', host: HOST, count: 20 });
     await stage.results(stage.marit.makeSitemap({ params, body: {} }));
     await stage.marit.writeSitemap({ params, body: {} });
-    expect(acts(await carry())?.filter((act) => act === 'put done')).toHaveLength(1);
+    expect(acts(await publish())?.filter((act) => act === 'put done')).toHaveLength(1);
     await stage.marit.editRecipe({ params, body: { every: 'P2D' } });
     const { nextAt } = await stage.marit.showMaking({ params });
     expect(Date.parse(nextAt ?? '') - Date.parse((await stage.marit.whoAmI()).now)).toBeGreaterThan(

@@ -157,7 +157,7 @@ describe('recorded work', () => {
   /** Work that takes a while for some, and never ends by itself for others. */
   const work: readonly AnyWork[] = [
     anyWork<{ name: string; ms?: number }>({
-      kind: 'carry',
+      kind: 'publish',
       input: Joi.object({ name: Joi.string().required(), ms: Joi.number() }),
       run: async (_, { input }) => {
         await sleep(slowly ? (input.ms ?? 1) : 1);
@@ -165,7 +165,7 @@ describe('recorded work', () => {
           done.push(input.name);
           return Promise.resolve();
         });
-        return { says: `${input.name} was carried.`, stops: false };
+        return { says: `${input.name} was published.`, stops: false };
       },
     }),
   ];
@@ -205,7 +205,7 @@ describe('recorded work', () => {
   });
 
   it('is counted on the job’s own row, and shown page by page', async () => {
-    const id = await runner.start('carry', ann, pieces(60));
+    const id = await runner.start('publish', ann, pieces(60));
     const whole = await runner.settled(id, 20_000);
     expect(whole).toMatchObject({ state: 'done', total: 60, finished: 60, next: null });
     expect(whole.items).toHaveLength(60);
@@ -229,7 +229,7 @@ describe('recorded work', () => {
     } as unknown as Desk;
     runner = new JobRunner(desk, work, (_, where) => told.push(where));
     const write = store.write.bind(store);
-    const id = await runner.start('carry', ann, pieces(1, 400));
+    const id = await runner.start('publish', ann, pieces(1, 400));
     await sleep(150);
     // The next to write is the piece itself; then its end, which fails twice in different ways.
     const faults = [new TypeError('no such thing'), new Error('the disk is full')];
@@ -245,8 +245,8 @@ describe('recorded work', () => {
   });
 
   it('of one person is not held up by another’s', async () => {
-    const sweep = await runner.start('carry', ann, pieces(400, 60_000));
-    const one = await runner.start('carry', { personId: 'ben' }, pieces(1));
+    const sweep = await runner.start('publish', ann, pieces(400, 60_000));
+    const one = await runner.start('publish', { personId: 'ben' }, pieces(1));
     expect(await runner.settled(one, 60_000)).toMatchObject({ state: 'done' });
     expect((await viewProgress(sweep)).finished).toBe(0);
     await runner.halt(sweep);
@@ -254,7 +254,7 @@ describe('recorded work', () => {
 
   it('stops while it is under way, does nothing more, and goes on where it was', async () => {
     const some = [...pieces(5), ...pieces(30, 60_000).slice(5)];
-    const id = await runner.start('carry', ann, some);
+    const id = await runner.start('publish', ann, some);
     await expect.poll(() => done.length, { interval: 20 }).toBe(5);
     await runner.halt(id);
     await expect.poll(() => JobItemRow.count({ where: { state: 'running' } }), { interval: 20 }).toBe(0);
@@ -268,7 +268,7 @@ describe('recorded work', () => {
   });
 
   it('writes nothing more once it was told to stop, though it goes on unheard', async () => {
-    const id = await runner.start('carry', ann, pieces(4, 300));
+    const id = await runner.start('publish', ann, pieces(4, 300));
     await expect.poll(() => JobItemRow.count({ where: { state: 'running' } }), { interval: 20 }).toBe(4);
     await runner.halt(id);
     await sleep(600);
@@ -276,7 +276,7 @@ describe('recorded work', () => {
   });
 
   it('that is stopped stays so over a restart', async () => {
-    const id = await runner.start('carry', ann, pieces(40, 100));
+    const id = await runner.start('publish', ann, pieces(40, 100));
     await expect.poll(() => done.length, { interval: 20 }).toBeGreaterThan(0);
     await runner.halt(id);
     await runner.stop();
@@ -290,7 +290,7 @@ describe('recorded work', () => {
   });
 
   it('waits for no more than its patience when the service ends, and is done after the next start', async () => {
-    const id = await runner.start('carry', ann, pieces(2, 600_000));
+    const id = await runner.start('publish', ann, pieces(2, 600_000));
     await expect.poll(() => JobItemRow.count({ where: { state: 'running' } }), { interval: 20 }).toBe(2);
     await runner.stop();
     expect(await JobItemRow.count({ where: { jobId: id, state: 'waiting', begun: 0 } })).toBe(2);
@@ -309,9 +309,9 @@ describe('recorded work', () => {
         faults.push(error);
       },
     );
-    const id = await runner.start('carry', ann, [{ subject: 'odd', input: { weight: 3 } }]);
+    const id = await runner.start('publish', ann, [{ subject: 'odd', input: { weight: 3 } }]);
     const job = await runner.settled(id, 10_000);
     expect(job.items[0]?.result?.problem?.code).toBe('internal');
-    expect(String(faults[0])).toContain('no piece of carry');
+    expect(String(faults[0])).toContain('no piece of publish');
   });
 });

@@ -83,6 +83,7 @@ describe('the records', () => {
       '0035-ground',
       '0036-letters-of-properties',
       '0037-found-by-index',
+      '0038-words-of-today',
     ]);
     store = await Store.open(file);
   });

@@ -1,18 +1,18 @@
 import type { SitemapKind } from '../../core/sitemap/reading.js';
 
-/** What was seen when somebody last looked inside a sitemap. */
+/** The contents of a sitemap when they were last fetched. */
 export interface ContentsState {
   at: string;
   kind: SitemapKind | null;
   entries: number;
   /** Sitemaps of an index whose addresses are among them; 1 where it is none. */
   files: number;
-  /** Whether there were more addresses than are kept to look at. */
+  /** Whether there were more addresses than are kept. */
   cut: boolean;
 }
 
 /** One address in a sitemap. */
-export interface SitemapEntryShown {
+export interface SitemapUrl {
   /** Its place in its file, from 1. */
   nth: number;
   address: string;
@@ -27,11 +27,11 @@ export interface SitemapEntryShown {
 }
 
 /** A page of the addresses in a sitemap. */
-export interface SitemapEntries {
-  inside: ContentsState;
+export interface SitemapContents {
+  contents: ContentsState;
   /** How many there are of what was asked for. */
   count: number;
-  items: SitemapEntryShown[];
+  items: SitemapUrl[];
   next: string | null;
 }
 
@@ -47,7 +47,7 @@ export interface SitemapFolder {
 
 /** What stands in a sitemap, in sum. */
 export interface SitemapOutline {
-  inside: ContentsState;
+  contents: ContentsState;
   /** The folders right below the one that was asked for, in the order of their names; the hosts where none was. */
   folders: SitemapFolder[];
   /** Whether there are more folders than are told. */

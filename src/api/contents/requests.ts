@@ -4,13 +4,13 @@ import { begun } from '../jobs/schema.js';
 import { dayText, oneOf, pageQuery, refParams } from '../parts/schema.js';
 import type { QueryOf, RouteSchemas } from '../route-schemas.js';
 import type { contentsRoutes } from './routes.js';
-import { sitemapEntries, sitemapOutline } from './schema.js';
+import { sitemapContents, sitemapOutline } from './schema.js';
 
 const day = dayText;
 const folder = Joi.string().max(4_096);
 
 /** What narrows the addresses; the same for a page of them and for all as a table. */
-export const entriesAsked = {
+export const contentsQuery = {
   match: Joi.string().max(500),
   folder,
   file: Joi.number().integer().min(0).max(50_000),
@@ -23,11 +23,11 @@ export const entriesAsked = {
 
 /** What the routes take and answer. */
 export const contentsRequests = {
-  lookInside: { params: refParams('sitemap'), ...begun },
-  listEntries: {
+  readContents: { params: refParams('sitemap'), ...begun },
+  listContents: {
     params: refParams('sitemap'),
-    query: Joi.object<QueryOf<typeof contentsRoutes.listEntries>, true>({ ...pageQuery, ...entriesAsked }),
-    answer: sitemapEntries,
+    query: Joi.object<QueryOf<typeof contentsRoutes.listContents>, true>({ ...pageQuery, ...contentsQuery }),
+    answer: sitemapContents,
   },
   outlineSitemap: {
     params: refParams('sitemap'),

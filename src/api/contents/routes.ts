@@ -1,10 +1,10 @@
 import type { EntryAsked, EntryOrder } from '../../core/sitemap/contents/orders.js';
 import type { Job } from '../jobs/document.js';
 import { route, type PageQuery } from '../route.js';
-import type { SitemapEntries, SitemapOutline } from './document.js';
+import type { SitemapContents, SitemapOutline } from './document.js';
 
 /** Which addresses of a sitemap are meant. */
-export interface EntriesAsked {
+export interface ContentsQuery {
   /** Letters that stand in the address. */
   match?: string;
   /** A folder, with all below it. */
@@ -20,21 +20,21 @@ export interface EntriesAsked {
   order?: EntryOrder;
 }
 
-/** Looking inside a sitemap. */
+/** The contents of a sitemap: its addresses one by one. */
 export const contentsRoutes = {
-  lookInside: route<{ params: { sitemap: string } }, Job>({
+  readContents: route<{ params: { sitemap: string } }, Job>({
     method: 'POST',
-    path: '/sitemaps/:sitemap/insides',
+    path: '/sitemaps/:sitemap/contents',
     role: 'onlooker',
     status: 202,
-    summary: 'Fetch a sitemap with all that is in it, so that its addresses can be looked at one by one',
+    summary: 'Fetch a sitemap with all of its contents',
   }),
-  listEntries: route<{ params: { sitemap: string }; query?: EntriesAsked & PageQuery }, SitemapEntries>({
+  listContents: route<{ params: { sitemap: string }; query?: ContentsQuery & PageQuery }, SitemapContents>({
     method: 'GET',
-    path: '/sitemaps/:sitemap/entries',
+    path: '/sitemaps/:sitemap/contents',
     role: 'onlooker',
     status: 200,
-    summary: 'The addresses of a sitemap as they stood when somebody last looked inside',
+    summary: 'The contents of a sitemap, address by address, as they were last fetched',
   }),
   outlineSitemap: route<{ params: { sitemap: string }; query?: { folder?: string } }, SitemapOutline>({
     method: 'GET',
@@ -46,4 +46,4 @@ export const contentsRoutes = {
 } as const;
 
 /** The addresses as a table (RFC 4180), with the same query. */
-export const ENTRIES_CSV = '/sitemaps/:sitemap/entries.csv';
+export const CONTENTS_CSV = '/sitemaps/:sitemap/contents.csv';

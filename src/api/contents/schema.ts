@@ -3,16 +3,16 @@ import { SITEMAP_FORMATS } from '../../core/profile/profile.js';
 import { count, flag, id, list, maybe, oneOf, text, time } from '../parts/schema.js';
 import type {
   ContentsState,
-  SitemapEntries,
-  SitemapEntryShown,
+  SitemapContents,
+  SitemapUrl,
   SitemapFolder,
   SitemapOutline,
 } from './document.js';
 
-type Asked = SitemapEntryShown['asked'][number];
-type Found = SitemapEntryShown['findings'][number];
+type Asked = SitemapUrl['asked'][number];
+type Found = SitemapUrl['findings'][number];
 
-const inside = Joi.object<ContentsState, true>({
+const contents = Joi.object<ContentsState, true>({
   at: time,
   kind: oneOf(SITEMAP_FORMATS).allow(null).required(),
   entries: count,
@@ -20,7 +20,7 @@ const inside = Joi.object<ContentsState, true>({
   cut: flag,
 }).id('Inside');
 
-const entry = Joi.object<SitemapEntryShown, true>({
+const entry = Joi.object<SitemapUrl, true>({
   nth: count,
   address: text,
   lastmod: maybe,
@@ -35,21 +35,21 @@ const entry = Joi.object<SitemapEntryShown, true>({
       says: maybe,
     }),
   ),
-}).id('SitemapEntryShown');
+}).id('SitemapUrl');
 
-export const sitemapEntries = Joi.object<SitemapEntries, true>({
-  inside,
+export const sitemapContents = Joi.object<SitemapContents, true>({
+  contents,
   count,
   items: list(entry),
   next: maybe,
-}).id('SitemapEntries');
+}).id('SitemapContents');
 
 const folder = Joi.object<SitemapFolder, true>({ folder: text, own: count, total: count, hasBelow: flag }).id(
   'SitemapFolder',
 );
 
 export const sitemapOutline = Joi.object<SitemapOutline, true>({
-  inside,
+  contents,
   folders: list(folder),
   more: flag,
   findings: list(Joi.object<SitemapOutline['findings'][number], true>({ code: id, says: id, count })),

@@ -36,8 +36,8 @@ export interface JobResult {
   page?: PageAnswer;
   /** The sitemaps that were found, when they were looked for. */
   found?: FoundSitemap[];
-  /** What was carried to a place, or would be. */
-  carrying?: Publication;
+  /** What was published at a target, or would be. */
+  publication?: Publication;
   /** What a robots.txt says. */
   robots?: RobotsShown;
   /** What was met at the engine, when enrolments were looked for there. */

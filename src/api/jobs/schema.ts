@@ -1,6 +1,6 @@
 import Joi from 'joi';
 import { ITEM_STATES, JOB_STATES } from '../../core/record/states.js';
-import { carrying } from '../publishing/schema.js';
+import { publication } from '../publishing/schema.js';
 import { check } from '../checks/schema.js';
 import { claim } from '../claims/schema.js';
 import { met } from '../enrolments/schema.js';
@@ -23,7 +23,7 @@ export const result = Joi.object<JobResult, true>({
   warning: Joi.string(),
   page: pageAnswer,
   found: Joi.array().items(foundSitemap),
-  carrying,
+  publication,
   robots: robotsShown,
   met: Joi.array().items(met),
 }).id('JobResult');

@@ -7,7 +7,7 @@ import type { Named } from '../parts/document.js';
 /** How a property's sitemap is made, what was gathered for it, and what was written. */
 export interface Making {
   property: Named;
-  /** Where it stands once it is carried there. */
+  /** Where it stands once it is published. */
   url: string;
   /** Of its list of addresses the first hundred. */
   recipe: Recipe;

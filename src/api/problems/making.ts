@@ -1,9 +1,9 @@
-/** Sitemaps made and looked into, and what is carried. */
+/** Sitemaps made and read, and what is published. */
 export const MADE = {
-  'not-looked-inside': {
+  'contents-not-read': {
     status: 409,
-    title: 'Nobody has looked inside',
-    says: 'The addresses of {url} were not fetched yet: “sitemap entries {url}” does.',
+    title: 'Its contents were not fetched yet',
+    says: 'The contents of {url} were not fetched yet: “sitemap contents {url}” fetches them.',
   },
   'no-such-folder': {
     status: 404,
@@ -25,28 +25,32 @@ export const MADE = {
     title: 'Is being deleted',
     says: 'The records are being deleted, by the job {job}: there is nothing left to restore.',
   },
-  'place-known': {
+  'target-known': {
     status: 409,
     title: 'Recorded already',
-    says: '{place} is recorded for {property} already.',
+    says: '{target} is recorded for {property} already.',
   },
-  'no-such-place': { status: 404, title: 'No such place', says: 'There is no place “{ref}” to carry to.' },
-  'no-places': {
+  'no-such-target': {
+    status: 404,
+    title: 'No such target',
+    says: 'There is no target “{ref}” to publish at.',
+  },
+  'no-targets': {
     status: 409,
-    title: 'No place to carry to',
-    says: 'No place of {property} is recorded to which anything could be carried: “carry place {property}” records one. A meta tag goes into the pages by no open protocol; ask whoever looks after them.',
+    title: 'No target to publish at',
+    says: '{property} has no target yet: “target add {property}” records one. A meta tag goes into the pages by no open protocol; ask whoever looks after them.',
   },
-  'may-not-carry': {
+  'may-not-publish': {
     status: 403,
-    title: 'May not carry there',
-    says: 'The places of {property} are for leads to carry to.',
+    title: 'May not publish there',
+    says: 'Only leads may publish at the targets of {property}.',
   },
   'robots-keep-out': {
     status: 409,
     title: 'It keeps engines out',
     says: 'This robots.txt keeps {engines} from the front door, by line {line}. Say “anyway” to keep it all the same.',
   },
-  'carry-failed': { status: 502, title: 'It could not be carried', says: '{place}: {why}' },
+  'publish-failed': { status: 502, title: 'It could not be published', says: '{target}: {why}' },
   'no-such-version': {
     status: 404,
     title: 'No such version',

@@ -1,7 +1,7 @@
 import type { PublishAct, TargetProtocol } from '../../core/publish/plan.js';
 import type { Role } from '../../core/people/roles.js';
 
-/** A place of a property to which files or records are carried. */
+/** A place where files or records of a property are published. */
 export interface Target {
   id: string;
   way: TargetProtocol;
@@ -12,16 +12,16 @@ export interface Target {
   /** The host key that it showed when it was first used. */
   pin: string | null;
   pinnedAt: string | null;
-  /** Who may carry there at least. */
+  /** Who may publish there at least. */
   role: Role;
   /** Whether the watch may put back what has gone. */
   watchMay: boolean;
   createdAt: string;
 }
 
-/** What is done at one place, or would be. */
+/** What is done at one target, or would be. */
 export interface Publication {
-  place: string;
+  target: string;
   says: string;
   steps: { act: PublishAct; name: string; says: string; done: boolean }[];
 }

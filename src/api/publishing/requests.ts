@@ -9,7 +9,7 @@ import { targetSchema } from './schema.js';
 
 const secret = Joi.string().min(1).max(20_000);
 const who = oneOf(['lead', 'consultant']);
-const place = Joi.object<Record<string, string>, true>({ place: refText.required() });
+const target = Joi.object<Record<string, string>, true>({ target: refText.required() });
 const hostText = Joi.string().hostname();
 const nameText = Joi.string().pattern(
   /^[\w.-]{1,253}$/u,
@@ -18,8 +18,8 @@ const nameText = Joi.string().pattern(
 
 /** What the routes take and answer. */
 export const publishingRequests = {
-  listCarryPlaces: { params: refParams('property'), answer: items(targetSchema) },
-  addCarryPlace: {
+  listTargets: { params: refParams('property'), answer: items(targetSchema) },
+  addTarget: {
     params: refParams('property'),
     body: Joi.object<NewTarget, true>({
       way: oneOf(TARGET_PROTOCOLS).required(),
@@ -31,25 +31,25 @@ export const publishingRequests = {
       keyName: nameText,
       algorithm: oneOf(['hmac-sha256', 'hmac-sha384', 'hmac-sha512']),
       secret,
-      role: who.label('who may carry there'),
+      role: who.label('who may publish there'),
       watchMay: Joi.boolean(),
     }),
     answer: targetSchema,
   },
-  editCarryPlace: {
-    params: place,
-    body: Joi.object<BodyOf<typeof publishingRoutes.editCarryPlace>, true>({
+  editTarget: {
+    params: target,
+    body: Joi.object<BodyOf<typeof publishingRoutes.editTarget>, true>({
       trust: Joi.string().max(200),
       secret,
       watchMay: Joi.boolean(),
-      role: who.label('who may carry there'),
+      role: who.label('who may publish there'),
     }).min(1),
     answer: targetSchema,
   },
-  endCarryPlace: { params: place },
-  carry: {
+  endTarget: { params: target },
+  publish: {
     params: refParams('property'),
-    body: Joi.object<BodyOf<typeof publishingRoutes.carry>, true>({
+    body: Joi.object<BodyOf<typeof publishingRoutes.publish>, true>({
       plan: Joi.boolean(),
       takeAway: Joi.boolean(),
     }),

@@ -2,47 +2,47 @@ import type { Job } from '../jobs/document.js';
 import { route } from '../route.js';
 import type { Target, NewTarget } from './document.js';
 
-/** Carrying: putting tokens and sitemaps where they belong, by open protocols. */
+/** Publishing: putting tokens and sitemaps where they belong, by open protocols. */
 export const publishingRoutes = {
-  listCarryPlaces: route<{ params: { property: string } }, { items: Target[] }>({
+  listTargets: route<{ params: { property: string } }, { items: Target[] }>({
     method: 'GET',
-    path: '/properties/:property/places',
+    path: '/properties/:property/targets',
     role: 'onlooker',
     status: 200,
-    summary: 'The places of a property to which its files and records may be carried',
+    summary: 'The targets of a property, where its files and records may be published',
   }),
-  addCarryPlace: route<{ params: { property: string }; body: NewTarget }, Target>({
+  addTarget: route<{ params: { property: string }; body: NewTarget }, Target>({
     method: 'POST',
-    path: '/properties/:property/places',
+    path: '/properties/:property/targets',
     role: 'lead',
     status: 201,
-    summary: 'Record a place, with the sealed secret by which it is opened and who may carry there',
+    summary: 'Record a target, with the sealed secret by which it is opened and who may publish there',
   }),
-  editCarryPlace: route<
+  editTarget: route<
     {
-      params: { place: string };
+      params: { target: string };
       body: { trust?: string; secret?: string; watchMay?: boolean; role?: 'lead' | 'consultant' };
     },
     Target
   >({
     method: 'PATCH',
-    path: '/places/:place',
+    path: '/targets/:target',
     role: 'lead',
     status: 200,
-    summary: 'Trust the key that a place shows now, give its secret anew, or say who may carry there',
+    summary: 'Trust the key that a target shows now, give its secret anew, or say who may publish there',
   }),
-  endCarryPlace: route<{ params: { place: string } }, null>({
+  endTarget: route<{ params: { target: string } }, null>({
     method: 'DELETE',
-    path: '/places/:place',
+    path: '/targets/:target',
     role: 'lead',
     status: 204,
-    summary: 'Forget a place with its secret; what was carried there stays there',
+    summary: 'Forget a target with its secret; what was published there stays there',
   }),
-  carry: route<{ params: { property: string }; body: { plan?: boolean; takeAway?: boolean } }, Job>({
+  publish: route<{ params: { property: string }; body: { plan?: boolean; takeAway?: boolean } }, Job>({
     method: 'POST',
-    path: '/properties/:property/carryings',
+    path: '/properties/:property/publications',
     role: 'consultant',
     status: 202,
-    summary: 'Carry what belongs to the places of a property, or only say what would be done',
+    summary: 'Publish what belongs at the targets of a property, or only say what would be done',
   }),
 } as const;

@@ -13,10 +13,10 @@ export const targetSchema = Joi.object<Target, true>({
   role: role.required(),
   watchMay: flag,
   createdAt: time,
-}).id('CarryPlace');
+}).id('Target');
 
-export const carrying = Joi.object<Publication, true>({
-  place: id,
+export const publication = Joi.object<Publication, true>({
+  target: id,
   says: id,
   steps: list(
     Joi.object<Publication['steps'][number], true>({
@@ -26,4 +26,4 @@ export const carrying = Joi.object<Publication, true>({
       done: flag,
     }),
   ),
-}).id('Carrying');
+}).id('Publication');

@@ -16,7 +16,7 @@ export interface RobotsShown {
   stands: string | null;
 }
 
-/** A robots.txt that was written for a property, to be carried to where it belongs. */
+/** A robots.txt that was written for a property, to be published. */
 export interface RobotsKept {
   text: string;
   /** What it was made from and may take the place of (`stands`); null where nothing stood there. */

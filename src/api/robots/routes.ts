@@ -17,7 +17,7 @@ export const robotsRoutes = {
     path: '/properties/:property/robots/kept',
     role: 'onlooker',
     status: 200,
-    summary: 'The robots.txt that was written for a property and is to be carried there',
+    summary: 'The robots.txt that was written for a property and is to be published',
   }),
   keepRobots: route<
     { params: { property: string }; body: { text: string; over: string | null; anyway?: boolean } },
@@ -27,13 +27,13 @@ export const robotsRoutes = {
     path: '/properties/:property/robots/kept',
     role: 'consultant',
     status: 200,
-    summary: 'Keep a robots.txt, so that it can be carried to where it belongs',
+    summary: 'Keep a robots.txt, so that it can be published',
   }),
   dropRobots: route<{ params: { property: string } }, null>({
     method: 'DELETE',
     path: '/properties/:property/robots/kept',
     role: 'consultant',
     status: 204,
-    summary: 'Drop the robots.txt that was kept; what was carried stays where it is',
+    summary: 'Drop the robots.txt that was kept; what was published stays where it is',
   }),
 } as const;

@@ -2,11 +2,11 @@ import { createWriteStream } from 'node:fs';
 import { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { Option, type Command } from 'commander';
-import type { EntriesAsked } from '../../api/contents/routes.js';
+import type { ContentsQuery } from '../../api/contents/routes.js';
 import type { SitemapOutline } from '../../api/documents.js';
 import { ApiProblem } from '../../client/client.js';
 import { finish, openContext, output, type Context } from '../context.js';
-import { printEntries, printOutline, type FolderLine } from '../print/contents.js';
+import { printContents, printOutline, type FolderLine } from '../print/contents.js';
 import { plain, sayAside } from '../print/text.js';
 import { sitemapOf, told, whole } from './sitemap-of.js';
 
@@ -27,27 +27,26 @@ interface Options {
   json?: boolean;
 }
 
-/** `sitemap entries` */
+/** `sitemap contents` */
 export function contentsCommand(sitemap: Command): void {
   sitemap
-    .command('entries <property> [address]')
-    .description('look inside a sitemap: its addresses one by one, its folders, what was found of them')
-    .option('--match <letters>', 'letters that stand in the address')
+    .command('contents <property> [address]')
+    .description('the addresses of a sitemap one by one, its folders, and what was found')
+    .option('--match <letters>', 'letters in the address')
     .option('--folder <address>', 'in this folder and below, as --tree shows it')
     .option('--file <number>', 'only this file of an index')
     .option('--since <day>', 'changed since then')
     .option('--until <day>', 'changed before then')
-    .option('--finding <code>', 'of which this was found; “any” for anything')
+    .option('--finding <code>', 'with this finding; “any” for any')
     .addOption(
-      new Option('--asked <how>', 'about which engines were asked').choices(['listed', 'unlisted', 'any']),
+      new Option('--asked <how>', 'that engines were asked about, by their answer').choices([
+        'listed',
+        'unlisted',
+        'any',
+      ]),
     )
     .addOption(
-      new Option('--order <by>', 'how they are put in order').choices([
-        'place',
-        'address',
-        'newest',
-        'oldest',
-      ]),
+      new Option('--order <by>', 'how they are sorted').choices(['place', 'address', 'newest', 'oldest']),
     )
     .option('--tree', 'the folders with their counts in place of the addresses')
     .option('--export <file>', 'write all of them as a table (RFC 4180); - for standard output')
@@ -73,27 +72,27 @@ export function contentsCommand(sitemap: Command): void {
             printOutline(one, tree);
           },
           ({ findings }) => [
-            `sitemap entries ${name} ${findings.length > 0 ? '--finding any' : '--match LETTERS'}`,
+            `sitemap contents ${name} ${findings.length > 0 ? '--finding any' : '--match LETTERS'}`,
           ],
         );
         return;
       }
       const asked = askedOf(options);
       if (options.export !== undefined) {
-        const body = await lookedAt(context, id, () => context.client.entriesTable(id, asked));
+        const body = await lookedAt(context, id, () => context.client.contentsTable(id, asked));
         if (body) await written(body, options.export);
         return;
       }
       const query = { ...asked, ...told({ limit: whole(options.limit, '--limit'), after: options.after }) };
       const flags = flagsOf(options);
-      const page = await lookedAt(context, id, () => context.client.listEntries({ params, query }));
+      const page = await lookedAt(context, id, () => context.client.listContents({ params, query }));
       if (!page) return;
-      output(context, page, printEntries, () =>
+      output(context, page, printContents, () =>
         page.next === null
-          ? [`sitemap entries ${name} --tree`]
+          ? [`sitemap contents ${name} --tree`]
           : [
-              `sitemap entries ${name}${flags} --after ${page.next}`,
-              `sitemap entries ${name}${flags} --export FILE`,
+              `sitemap contents ${name}${flags} --after ${page.next}`,
+              `sitemap contents ${name}${flags} --export FILE`,
             ],
       );
     });
@@ -134,26 +133,26 @@ async function treeOf(
   return lines;
 }
 
-function askedOf(options: Options): EntriesAsked {
+function askedOf(options: Options): ContentsQuery {
   const { match, folder, since, until, finding, asked, order } = options;
   return told({ match, folder, file: whole(options.file, '--file'), since, until, finding, asked, order });
 }
 
 /** Fetches the sitemap, so that there is something to look at. @returns whether there is */
 async function look(context: Context, sitemap: string): Promise<boolean> {
-  const job = await finish(context, await context.client.lookInside({ params: { sitemap } }));
+  const job = await finish(context, await context.client.readContents({ params: { sitemap } }));
   const [first] = job.items;
   if (first?.result?.stops !== true) return true;
   sayAside(plain(first.result.says));
   return false;
 }
 
-/** Does what needs somebody to have looked inside, and looks where nobody has. @returns null where it cannot be read */
+/** Does what needs the contents, and fetches them where they were not fetched yet. @returns null where it cannot be read */
 async function lookedAt<T>(context: Context, sitemap: string, work: () => Promise<T>): Promise<T | null> {
   try {
     return await work();
   } catch (error) {
-    if (!(error instanceof ApiProblem) || error.problem.code !== 'not-looked-inside') throw error;
+    if (!(error instanceof ApiProblem) || error.problem.code !== 'contents-not-read') throw error;
     return (await look(context, sitemap)) ? work() : null;
   }
 }

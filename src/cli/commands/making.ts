@@ -247,7 +247,7 @@ export function makingCommands(sitemap: Command): void {
       const body = options.anyway === true ? { anyway: true } : {};
       const version = await context.client.writeSitemap({ params: { property }, body });
       if (options.out !== undefined) await putInto(context, version, options.out);
-      output(context, version, printVersion, () => [`sitemap hand-out ${property}`, `carry ${property}`]);
+      output(context, version, printVersion, () => [`sitemap hand-out ${property}`, `publish ${property}`]);
       if (version.heldBack !== null) process.exitCode = 1;
     });
   sitemap

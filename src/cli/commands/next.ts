@@ -39,7 +39,7 @@ const COMMANDS: Readonly<Record<string, string>> = {
   'withdraw-sitemap': 'sitemap withdraw HANDLE --spare',
   'write-again': 'ask HANDLE',
   renew: 'ask HANDLE',
-  carry: 'carry HANDLE',
+  publish: 'publish HANDLE',
 };
 
 /** Where a step is to be done, as short as it can be written: what can be given to a command again, where it is one enrolment. */

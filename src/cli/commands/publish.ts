@@ -7,7 +7,7 @@ import { table } from '../print/table.js';
 import { paint, paragraph, plain, say, when } from '../print/text.js';
 import { readText } from '../read-file.js';
 
-interface PlaceOptions {
+interface TargetOptions {
   folder?: string;
   sftp?: string;
   ftps?: string;
@@ -21,8 +21,8 @@ interface PlaceOptions {
   json?: boolean;
 }
 
-/** What the options say of a place. Throws Usage. */
-function placeOf(options: PlaceOptions): NewTarget {
+/** What the options say of a target. Throws Usage. */
+function targetOf(options: TargetOptions): NewTarget {
   const { folder, dns, zone, key, secretFrom } = options;
   const more = {
     ...(secretFrom === undefined ? {} : { secret: readText(secretFrom).trim() }),
@@ -66,7 +66,7 @@ function loginOf(way: 'sftp' | 'ftps' | 'webdav', text: string): NewTarget {
     /^(?:\w+:\/\/)?([^\s/]+)@([^:/@\s]+)(?::(\d+))?(\/.*)$/u.exec(text) ?? [];
   if (user === undefined || host === undefined || root === undefined)
     throw new Usage(
-      `--${way} “${text}” is no place; expected such as jonas@files.example/srv/www${way === 'webdav' ? '' : ', or /~/www for a folder of the login’s own'}.`,
+      `--${way} “${text}” is no web root; expected USER@HOST/PATH, for example jonas@files.example/srv/www${way === 'webdav' ? '' : ', or jonas@files.example/~/www below the login’s own folder'}.`,
     );
   return {
     way,
@@ -77,17 +77,16 @@ function loginOf(way: 'sftp' | 'ftps' | 'webdav', text: string): NewTarget {
   };
 }
 
-/** `carry P`, `carry place|places|trust|forget` */
+/** `publish P`, `target add|list|trust|forget` */
 export function publishCommands(program: Command): void {
-  const carry = program
-    .command('carry')
-    .description('put tokens and made sitemaps where they belong, by open protocols');
-  carry
-    .command('to <property>', { isDefault: true })
-    .description('show what would be carried, and do it after a yes')
+  program
+    .command('publish <property>')
+    .description(
+      'put tokens, made sitemaps and the robots.txt where they belong; shown first, done after a yes',
+    )
     .option('--plan', 'only show it')
     .option('--yes', 'without asking')
-    .option('--take-away', 'take away what we carried and nobody needs any more')
+    .option('--take-away', 'remove what we published and nobody needs any more')
     .option('--json', 'print the job')
     .action(
       async (
@@ -96,65 +95,70 @@ export function publishCommands(program: Command): void {
       ) => {
         const context = openContext(options);
         const planned = await context.client.finished(
-          await context.client.carry({ params: { property }, body: { plan: true } }),
+          await context.client.publish({ params: { property }, body: { plan: true } }),
         );
-        const left = planned.items.flatMap(({ result }) => result?.carrying?.steps ?? []);
+        const left = planned.items.flatMap(({ result }) => result?.publication?.steps ?? []);
         const toDo = left.filter(
           ({ act }) =>
             act === 'put' || act === 'replace' || (act === 'take-away' && options.takeAway === true),
         );
         if (options.plan === true || toDo.length === 0) {
           output(context, planned, printPublication, () =>
-            options.plan === true ? [`carry ${property}`] : [],
+            options.plan === true ? [`publish ${property}`] : [],
           );
           if (planned.items.some(({ result }) => result?.stops === true)) process.exitCode = 1;
           return;
         }
         if (options.yes !== true) {
           if (!context.json) printPublication(planned);
-          const isWanted = await agrees(`Carry ${String(toDo.length)}?`);
+          const isWanted = await agrees(`Publish ${String(toDo.length)}?`);
           if (isWanted === null)
             throw new Usage('Nobody is there to ask. Say --yes to do it, or --plan to see it.');
           if (!isWanted) return;
         }
         const body = options.takeAway === true ? { takeAway: true } : {};
-        const job = await finish(context, await context.client.carry({ params: { property }, body }));
+        const job = await finish(context, await context.client.publish({ params: { property }, body }));
         output(context, job, printPublication, () => [`check ${property}`, `claim ${property}`]);
       },
     );
-  carry
-    .command('place <property>')
+  targetCommands(program);
+}
+
+function targetCommands(program: Command): void {
+  const target = program.command('target').description('where a property’s files and records are published');
+  target
+    .command('add <property>')
     .description(
-      'record a place: a folder of the service’s machine, a web root by SFTP, FTPS or WebDAV, a zone that takes updates',
+      'add one: a folder of the service’s machine, a web root by SFTP, FTPS or WebDAV, a zone that takes updates',
     )
     .option('--folder <path>', 'a folder below those that the settings allow')
-    .option('--sftp <place>', 'such as jonas@files.example:22/srv/www')
-    .option('--ftps <place>', 'the same by FTP under TLS (RFC 4217)')
-    .option('--webdav <place>', 'the same by WebDAV (RFC 4918), always under TLS')
+    .option('--sftp <web-root>', 'for example jonas@files.example:22/srv/www')
+    .option('--ftps <web-root>', 'the same by FTP under TLS (RFC 4217)')
+    .option('--webdav <web-root>', 'the same by WebDAV (RFC 4918), always under TLS')
     .option('--dns <server>', 'the zone’s primary name server (RFC 2136)')
-    .option('--zone <zone>', 'such as saltmarsh-ferries.example')
-    .option('--key <name>', 'the zone’s key (RFC 8945), such as hmac-sha256:yard')
+    .option('--zone <zone>', 'for example saltmarsh-ferries.example')
+    .option('--key <name>', 'the zone’s key (RFC 8945), for example hmac-sha256:yard')
     .option(
       '--secret-from <file>',
       'a file with the password, private key or zone’s key; - for standard input',
     )
-    .addOption(new Option('--for <role>', 'who may carry there at least').choices(['lead', 'consultant']))
+    .addOption(new Option('--for <role>', 'who may publish there at least').choices(['lead', 'consultant']))
     .option('--watch', 'the watch may put back what has gone')
     .option('--json', 'print the document')
-    .action(async (property: string, options: PlaceOptions) => {
+    .action(async (property: string, options: TargetOptions) => {
       const context = openContext(options);
-      const place = await context.client.addCarryPlace({ params: { property }, body: placeOf(options) });
-      output(context, place, printPlace, () => [`carry ${property} --plan`]);
+      const added = await context.client.addTarget({ params: { property }, body: targetOf(options) });
+      output(context, added, printTarget, () => [`publish ${property} --plan`]);
     });
-  carry
-    .command('places <property>')
-    .description('the places of a property')
+  target
+    .command('list <property>')
+    .description('the targets of a property')
     .option('--json', 'print the document')
     .action(async (property: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listCarryPlaces({ params: { property } }), ({ items }) => {
+      output(context, await context.client.listTargets({ params: { property } }), ({ items }) => {
         table(
-          ['', 'by', 'place', 'who', 'watch', 'its key'],
+          ['id', 'by', 'target', 'who', 'watch', 'its key'],
           items.map((one) => [
             one.id,
             one.way,
@@ -163,51 +167,49 @@ export function publishCommands(program: Command): void {
             one.watchMay ? 'puts back' : '–',
             one.pin ?? '–',
           ]),
-          `No place is recorded. “carry place ${property}” records one.`,
+          `No target yet. “target add ${property}” adds one.`,
         );
       });
     });
-  carry
+  target
     .command('trust <property> <fingerprint>')
-    .description('trust the host key or certificate that a place shows now')
-    .option('--place <id>', 'which, where there are several')
-    .action(async (property: string, fingerprint: string, options: { place?: string }) => {
+    .description('trust the host key or certificate that a target shows now')
+    .option('--target <id>', 'which, where there are several')
+    .action(async (property: string, fingerprint: string, options: { target?: string }) => {
       const context = openContext({});
-      const { id } = await chosenPlace(context, property, options.place, ({ pin }) => pin !== null);
-      printPlace(
-        await context.client.editCarryPlace({ params: { place: id }, body: { trust: fingerprint } }),
-      );
+      const { id } = await chosenTarget(context, property, options.target, ({ pin }) => pin !== null);
+      printTarget(await context.client.editTarget({ params: { target: id }, body: { trust: fingerprint } }));
     });
-  carry
+  target
     .command('forget <property>')
-    .description('forget a place with its secret; what was carried there stays')
-    .option('--place <id>', 'which, where there are several')
-    .action(async (property: string, options: { place?: string }) => {
+    .description('forget one with its secret; what was published there stays')
+    .option('--target <id>', 'which, where there are several')
+    .action(async (property: string, options: { target?: string }) => {
       const context = openContext({});
-      const { id, says } = await chosenPlace(context, property, options.place, () => true);
-      await context.client.endCarryPlace({ params: { place: id } });
+      const { id, says } = await chosenTarget(context, property, options.target, () => true);
+      await context.client.endTarget({ params: { target: id } });
       say(`${plain(says)} is forgotten.`);
     });
 }
 
-async function chosenPlace(
+async function chosenTarget(
   context: Context,
   property: string,
   id: string | undefined,
-  fits: (place: Target) => boolean,
+  fits: (target: Target) => boolean,
 ): Promise<Target> {
-  const { items } = await context.client.listCarryPlaces({ params: { property } });
+  const { items } = await context.client.listTargets({ params: { property } });
   const found = items.filter((one) => (id === undefined ? fits(one) : one.id === id));
   const [only, second] = found;
   if (only && !second) return only;
   throw new Usage(
     items.length === 0
-      ? `${property} has no place.`
-      : `Name one of the places of ${property} with --place: ${items.map((one) => `${one.id} (${one.says})`).join(', ')}.`,
+      ? `${property} has no target.`
+      : `Name one of the targets of ${property} with --target: ${items.map((one) => `${one.id} (${one.says})`).join(', ')}.`,
   );
 }
 
-function printPlace({ id, says, role, watchMay, pin, pinnedAt }: Target): void {
+function printTarget({ id, says, role, watchMay, pin, pinnedAt }: Target): void {
   say(
     `${paint.bold(id)}  ${plain(says)}, for ${role}s${watchMay ? ', the watch puts back what has gone' : ''}`,
   );
@@ -216,11 +218,11 @@ function printPlace({ id, says, role, watchMay, pin, pinnedAt }: Target): void {
 
 const MARKS = { put: '+', replace: '±', leave: '·', refuse: '✗', 'take-away': '−' } as const;
 
-/** What is carried to each place, or would be. */
+/** What is published at each target, or would be. */
 function printPublication({ items }: Job): void {
   for (const { subject, result } of items) {
     say(`${paint.bold(plain(subject))}`);
-    for (const { act, name, says, done } of result?.carrying?.steps ?? []) {
+    for (const { act, name, says, done } of result?.publication?.steps ?? []) {
       const mark =
         act === 'refuse'
           ? paint.red(MARKS[act])

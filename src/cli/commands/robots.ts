@@ -17,9 +17,9 @@ export function robotsCommand(program: Command): void {
     )
     .option('--draft <file>', 'of this file in place of the one that stands there; - for standard input')
     .option('--proposal', 'print only what it should say, to be saved as robots.txt')
-    .option('--keep', 'keep the draft, or the proposal, to be carried there by “carry”')
+    .option('--keep', 'keep the draft, or the proposal, for “publish” to put there')
     .option('--anyway', 'keep it although it keeps engines from the front door')
-    .option('--drop', 'drop what was kept; what was carried stays')
+    .option('--drop', 'drop what was kept; what was published stays')
     .option('--json', 'print the job')
     .action(async (property: string, addresses: string[], options: Options) => {
       const context = openContext(options);
@@ -96,7 +96,7 @@ async function keep(
           : 'Kept. It takes the place of the one that stands there now, and of no other.',
       );
     },
-    () => [`carry ${property} --plan`],
+    () => [`publish ${property} --plan`],
   );
 }
 

@@ -65,7 +65,7 @@ export function sheetCommand(program: Command): void {
         (await hasTargets(context, property))
       )
         sayAside(
-          `Places of it are on record: “carry ${plain(property)} --plan” says what can be put there from here.`,
+          `It has targets: “publish ${plain(property)} --plan” shows what can be put there from here.`,
         );
     });
 }

@@ -72,7 +72,7 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
     placements: placements.map(({ enrolment, placement }) => ({ enrolment: enrolment.name, ...placement })),
   };
   const [first] = enrolments;
-  const carries = first && !context.json && (await hasTargets(context, first.property.handle));
+  const canPublish = first && !context.json && (await hasTargets(context, first.property.handle));
   output(context, document, () => {
     for (const item of job.items)
       if (item.result?.stops === true)
@@ -91,7 +91,7 @@ async function tokens(refs: string[], options: TokenOptions): Promise<void> {
     }
     if (first && placements.length > 0)
       sayNext(
-        ...(carries === true ? [`carry ${first.property.handle} --plan`] : []),
+        ...(canPublish === true ? [`publish ${first.property.handle} --plan`] : []),
         `advice ${first.name}`,
         `check ${first.name}`,
       );

@@ -1,20 +1,20 @@
-import type { SitemapEntries, SitemapOutline } from '../../api/documents.js';
+import type { SitemapContents, SitemapOutline } from '../../api/documents.js';
 import { table } from './table.js';
 import { paint, say, when } from './text.js';
 
-function sayInside({ at, entries, files, cut }: SitemapEntries['inside']): void {
+function sayState({ at, entries, files, cut }: SitemapContents['contents']): void {
   const many = entries.toLocaleString('en');
   say(
     paint.dim(
-      `${many} addresses in ${String(files)} ${files === 1 ? 'file' : 'files'}, as they stood ${when(at)}${cut ? '; there are more than are kept to look at' : ''}. --again looks anew.`,
+      `${many} addresses in ${String(files)} ${files === 1 ? 'file' : 'files'}, as they stood ${when(at)}${cut ? '; there are more than are kept' : ''}. --again fetches them anew.`,
     ),
   );
 }
 
 /** A page of the addresses of a sitemap. */
-export function printEntries({ inside, count, items }: SitemapEntries): void {
-  sayInside(inside);
-  const hasFiles = inside.files > 1;
+export function printContents({ contents, count, items }: SitemapContents): void {
+  sayState(contents);
+  const hasFiles = contents.files > 1;
   const hasAsked = items.some(({ asked }) => asked.length > 0);
   const hasFindings = items.some(({ findings }) => findings.length > 0);
   table(
@@ -54,10 +54,10 @@ export interface FolderLine {
 
 /** The folders of a sitemap with their counts, and what was found of its addresses. */
 export function printOutline(
-  { inside, more, findings, dated, newest, oldest }: SitemapOutline,
+  { contents, more, findings, dated, newest, oldest }: SitemapOutline,
   tree: readonly FolderLine[],
 ): void {
-  sayInside(inside);
+  sayState(contents);
   table(
     ['in it', 'and below', 'folder'],
     tree.map(({ folder: { folder, own, total, hasBelow }, level }, at) => [

@@ -120,8 +120,8 @@ export function PropertyPage({ person }: { person: Person }) {
               <Tabs.Trigger value="robots" className={TAB}>
                 robots.txt
               </Tabs.Trigger>
-              <Tabs.Trigger value="carry" className={TAB}>
-                Carry
+              <Tabs.Trigger value="publish" className={TAB}>
+                Publish
               </Tabs.Trigger>
               <Tabs.Trigger value="history" className={TAB}>
                 History
@@ -161,7 +161,7 @@ export function PropertyPage({ person }: { person: Person }) {
                 <RobotsView property={one} mayWork={mayWork} />
               </Suspense>
             </Tabs.Content>
-            <Tabs.Content value="carry">
+            <Tabs.Content value="publish">
               <Suspense fallback={<p className="waiting text-faint">Opening the places …</p>}>
                 <CarryingView property={one} person={person} />
               </Suspense>

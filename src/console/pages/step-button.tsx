@@ -39,9 +39,9 @@ export function StepButton({ entry }: { entry: WorkEntry }) {
     case 'get-token':
     case 'renew-token':
       return <WorkButton start={() => api.getTokens({ body: touched })}>Get the token</WorkButton>;
-    case 'carry':
+    case 'publish':
       // What it would do is shown there before anything is done.
-      return <Link to={`/properties/${property.handle}?tab=carry`}>What would be carried</Link>;
+      return <Link to={`/properties/${property.handle}?tab=publish`}>What would be published</Link>;
     default:
       return null;
   }

@@ -1,8 +1,8 @@
-/** The open protocols by which something is carried: into a folder, over SSH, FTP under TLS (RFC 4217), WebDAV (RFC 4918), into a zone (RFC 2136). */
+/** The open protocols by which something is published: into a folder, over SSH, FTP under TLS (RFC 4217), WebDAV (RFC 4918), into a zone (RFC 2136). */
 export const TARGET_PROTOCOLS = ['folder', 'sftp', 'ftps', 'webdav', 'dns'] as const;
 export type TargetProtocol = (typeof TARGET_PROTOCOLS)[number];
 
-/** What is done about one thing at one place. */
+/** What is done about one thing at one target. */
 export const PUBLISH_ACTS = ['put', 'replace', 'leave', 'refuse', 'take-away'] as const;
 export type PublishAct = (typeof PUBLISH_ACTS)[number];
 
@@ -31,7 +31,7 @@ export interface Standing {
   readonly fault?: string;
 }
 
-/** What was carried there before, and is still held to be there. */
+/** What was published there before, and is still held to be there. */
 export interface Carried {
   readonly name: string;
   readonly sum: string;
@@ -48,9 +48,9 @@ export interface PublishStep {
 }
 
 /**
- * What has to be done at one place. What somebody else has put there is never overwritten: a file that is not as we carried it is refused,
- * while records of others stand beside ours. What we carried and nobody needs any more may be taken away, if it is still as we left it.
- * What somebody may still hold by is neither overwritten nor taken away, whoever carried it.
+ * What has to be done at one target. What somebody else has put there is never overwritten: a file that is not as we published it is refused,
+ * while records of others stand beside ours. What we published and nobody needs any more may be removed, if it is still as we left it.
+ * What somebody may still hold by is neither overwritten nor removed, whoever published it.
  * @param isMany whether several may stand under one name, as TXT records do
  * @param holding tokens by which somebody holds a badge, or may: of other enrolments, or old ones that the engine still goes by
  */
@@ -91,7 +91,7 @@ export function planAt(given: {
         act: 'replace',
         name,
         sum,
-        says: `${why}; it takes the place of the one that it was made from.`,
+        says: `${why}; it replaces the one that it was made from.`,
       };
     if (sums.some((one) => holds(name, one)))
       return {
@@ -101,12 +101,12 @@ export function planAt(given: {
         says: `${why}; what stands there still proves an ownership, and is left until the engine has confirmed another.`,
       };
     return sums.some((one) => ours(name).includes(one))
-      ? { act: 'replace', name, sum, says: `${why}; what we carried there before is an older one.` }
+      ? { act: 'replace', name, sum, says: `${why}; what we published there before is older.` }
       : {
           act: 'refuse',
           name,
           sum,
-          says: `${why}; something stands there that we did not carry, and is left as it is.`,
+          says: `${why}; something that we did not publish stands there, and is left as it is.`,
         };
   };
   const steps = wanted.map((one) => ({ ...stepFor(one), ...(one.made && { made: one.made }) }));
@@ -116,15 +116,15 @@ export function planAt(given: {
     .filter((one) => !isWanted(one) && there.get(one.name)?.includes(one.sum) === true)
     .map(({ name, sum }): PublishStep =>
       holds(name, sum)
-        ? { act: 'leave', name, sum, says: 'We carried it there, and somebody still holds by it.' }
-        : { act: 'take-away', name, sum, says: 'Is not needed any more; we carried it there.' },
+        ? { act: 'leave', name, sum, says: 'We published it, and somebody still relies on it.' }
+        : { act: 'take-away', name, sum, says: 'No longer needed; we published it.' },
     );
   return [...steps, ...left];
 }
 
 /**
- * Of the steps of a plan those that only put back what has gone: things that we carried there as they are wanted now. What nobody
- * has carried yet is for a person to begin with.
+ * Of the steps of a plan those that only put back what has gone: things that we published there as they are wanted now. What nobody
+ * has published yet is for a person to begin with.
  */
 export function putBackOf(steps: readonly PublishStep[], carried: readonly Carried[]): PublishStep[] {
   return steps.filter(

@@ -233,7 +233,7 @@ const GERMAN: ReportWords = {
     'sitemap.made': () => 'Eine Sitemap erstellt.',
     'robots.kept': () => 'Eine robots.txt erstellt.',
     'letter.written': () => 'Eine Nachricht an Ihre Ansprechpartner geschickt.',
-    carry: () => 'Dateien oder Einträge auf der Website hinterlegt.',
+    publish: () => 'Dateien oder Einträge auf der Website hinterlegt.',
   },
   wholeDomain: (name) => `die ganze Domain ${name}`,
   mail: {

@@ -13,7 +13,7 @@ export const STEP_KINDS = [
   'check',
   'renew-token',
   'write-again',
-  'carry',
+  'publish',
   'place',
   'get-token',
   'end-there',
@@ -32,7 +32,7 @@ export type Acts = (typeof ACTS)[number];
 /** Steps about one cause: which of them it is changes as it gets worse or better. */
 const CAUSES: Readonly<Record<string, readonly StepKind[]>> = {
   proof: [
-    ...(['get-token', 'renew-token', 'place', 'carry', 'check', 'claim', 'ask-engine'] as const),
+    ...(['get-token', 'renew-token', 'place', 'publish', 'check', 'claim', 'ask-engine'] as const),
     ...(['repair', 'prove-again', 'mend-site', 'wait'] as const),
   ],
   sitemap: ['submit-sitemap', 'mend-sitemap', 'read-sitemap', 'withdraw-sitemap'],

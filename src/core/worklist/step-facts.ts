@@ -24,7 +24,7 @@ export interface StepFacts {
   readonly badgeSince: Date;
   /** The methods whose token is known, the best first. */
   readonly methods: readonly Method[];
-  /** Those of which we can carry the token ourselves, since its place is on record. */
+  /** Those whose token we can publish ourselves, since its target is on record. */
   readonly carried: readonly Method[];
   /** The method by which the badge is held; null where it is not, or where that is not known. */
   readonly heldBy: Method | null;

@@ -107,9 +107,9 @@ export function renewStep(says: string, since: Date): FoundStep {
 }
 
 /** A sitemap was made, and what stands at its place is another, or none. */
-export function carrySitemapStep(since: Date): FoundStep {
-  const template = 'Carry the made sitemap to its place: it does not stand there as it was made.';
-  return { engine: null, enrolment: null, step: makeStep({ kind: 'carry', template, since }, '') };
+export function publishSitemapStep(since: Date): FoundStep {
+  const template = 'Publish the made sitemap: what stands there is not what was made.';
+  return { engine: null, enrolment: null, step: makeStep({ kind: 'publish', template, since }, '') };
 }
 
 /** Somebody of the client's was written to, and has not answered. @param day of the letter */

@@ -35,7 +35,7 @@ const DONE_BY: Readonly<Record<StepKind, Acts>> = {
   claim: 'us',
   place: 'client',
   'write-again': 'us',
-  carry: 'us',
+  publish: 'us',
   'renew-token': 'us',
   'get-token': 'us',
   'end-there': 'us',

@@ -22,10 +22,10 @@ function hurry({ tokenExpiresAt, engineTitle }: StepFacts): string {
 
 export function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   const check = facts.lastCheck;
-  const carries = carriedThere(facts, step);
+  const publish = publishStep(facts, step);
   if (!check)
     return (
-      carries ?? step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`)
+      publish ?? step('place', `Have the token for ${facts.engineTitle} placed, then check.${hurry(facts)}`)
     );
   if (check.visibleAt && check.visibleAt > now) {
     return step(
@@ -35,7 +35,7 @@ export function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
       check.visibleAt,
     );
   }
-  if (!check.tried && carries !== null) return carries;
+  if (!check.tried && publish !== null) return publish;
   if (!check.tried && facts.methods.length > 1)
     return step(
       'place',
@@ -48,26 +48,26 @@ export function unplaced(facts: StepFacts, now: Date, step: MakeStep): Wanted {
   );
 }
 
-/** Where we can carry a token of one of some methods ourselves; null where its place is not on record. */
-function placeOnRecord({ carried }: StepFacts, methods: readonly Method[]): 'zone' | 'web root' | null {
+/** Where we can publish a token of one of some methods ourselves; null where no target is on record. */
+function targetOnRecord({ carried }: StepFacts, methods: readonly Method[]): 'zone' | 'web root' | null {
   const method = methods.find((one) => carried.includes(one));
   if (method === undefined) return null;
   return method === 'dns' ? 'zone' : 'web root';
 }
 
-/** How a token that stood comes back: by us where its place is on record, else by whoever has the keys. */
+/** How a token that stood comes back: by us where a target is on record, else by whoever has the keys. */
 export function again(facts: StepFacts, methods: readonly Method[], otherwise: string): string {
-  const where = placeOnRecord(facts, methods);
-  return where === null ? otherwise : `Carry it to the ${where} again`;
+  const where = targetOnRecord(facts, methods);
+  return where === null ? otherwise : `Publish it in the ${where} again`;
 }
 
-/** A token whose place is on record waits for nobody. */
-function carriedThere(facts: StepFacts, step: MakeStep): Wanted | null {
-  const where = placeOnRecord(facts, facts.methods);
+/** A token with a target on record waits for nobody. */
+function publishStep(facts: StepFacts, step: MakeStep): Wanted | null {
+  const where = targetOnRecord(facts, facts.methods);
   if (where === null) return null;
   return step(
-    'carry',
-    `Carry the token for ${facts.engineTitle} to the ${where}: its place is on record.${hurry(facts)}`,
+    'publish',
+    `Publish the token for ${facts.engineTitle} in the ${where}: its target is on record.${hurry(facts)}`,
   );
 }
 

@@ -163,7 +163,7 @@ async function keep(
 }
 
 export const contentsWork = anyWork<LookInput>({
-  kind: 'look-inside',
+  kind: 'read-contents',
   lane: 'person',
   input: Joi.object<LookInput, true>({ sitemapId: Joi.string().required() }),
   run: (desk, piece) => onePlace.run('inside', () => look(desk, piece)),

@@ -1,11 +1,11 @@
 import type {
   ContentsState,
-  SitemapEntries,
-  SitemapEntryShown,
+  SitemapContents,
+  SitemapUrl,
   SitemapFolder,
   SitemapOutline,
 } from '../../api/documents.js';
-import type { EntriesAsked } from '../../api/contents/routes.js';
+import type { ContentsQuery } from '../../api/contents/routes.js';
 import { Problem } from '../../api/problems.js';
 import { faultWords } from '../../core/sitemap/contents/fault-words.js';
 import type { EntryOrder } from '../../core/sitemap/contents/orders.js';
@@ -46,17 +46,17 @@ interface Opened {
   readonly shelf: Shelf;
 }
 
-/** @throws Problem where nobody has looked inside */
+/** @throws Problem where the contents were not fetched yet */
 async function opened(desk: Desk, ref: string): Promise<Opened> {
   const sitemap = await findSitemap(ref);
   const row = await ContentsRow.findByPk(sitemap.id);
-  if (!row) throw new Problem('not-looked-inside', { url: sitemap.url });
+  if (!row) throw new Problem('contents-not-read', { url: sitemap.url });
   if (Date.parse(nowText(desk)) - Date.parse(row.usedAt) > USED_MS)
     await desk.store.writeQuietly((transaction) => row.update({ usedAt: nowText(desk) }, { transaction }));
   return { sitemap, row, shelf: await shelfOf(desk, row.id) };
 }
 
-function viewInside({ at, kind, entries, files, isCut }: ContentsRow): ContentsState {
+function viewContents({ at, kind, entries, files, isCut }: ContentsRow): ContentsState {
   return { at, kind: kind ?? null, entries, files, cut: isCut };
 }
 
@@ -72,7 +72,7 @@ const ORDERS: Readonly<
 /** What the addresses have to be like, as SQL, whose values are bound. Throws Problem for a folder that is none. */
 async function conditions(
   { sitemap, shelf }: Opened,
-  asked: EntriesAsked,
+  asked: ContentsQuery,
   about: AskedAbout,
 ): Promise<{ where: string[]; values: Values }> {
   const where: string[] = [];
@@ -129,10 +129,10 @@ function folderAt({ url }: SitemapRow, text: string): string {
 
 const counts = new Map<string, number>();
 
-/** How many there are; counted once for as long as nobody looks inside anew. */
+/** How many there are; counted once until they are fetched anew. */
 async function countOf(
   { row, shelf }: Opened,
-  asked: EntriesAsked,
+  asked: ContentsQuery,
   where: string[],
   values: Values,
 ): Promise<number> {
@@ -158,13 +158,13 @@ async function countOf(
 
 /**
  * A page of the addresses of a sitemap.
- * @throws Problem where nobody has looked inside, or of a cursor from another look
+ * @throws Problem where the contents were not fetched yet, or of a cursor from another look
  */
-export async function listEntries(
+export async function listContents(
   desk: Desk,
   ref: string,
-  asked: EntriesAsked & { after?: string | undefined; limit?: number },
-): Promise<SitemapEntries> {
+  asked: ContentsQuery & { after?: string | undefined; limit?: number },
+): Promise<SitemapContents> {
   const inside = await opened(desk, ref);
   const { after, limit = 100, ...narrow } = asked;
   const about = await askedAbout(desk, inside.sitemap.propertyId);
@@ -176,7 +176,7 @@ export async function listEntries(
   const items = rows.slice(0, limit);
   const last = items.at(-1);
   return {
-    inside: viewInside(inside.row),
+    contents: viewContents(inside.row),
     count,
     items: items.map((row) => viewEntry(row, about)),
     next: rows.length > limit && last ? `${inside.row.id}_${String(last.place)}` : null,
@@ -216,10 +216,7 @@ async function pageOf(
   );
 }
 
-function viewEntry(
-  { place, address, lastmod, url, line, faults }: Row,
-  about: AskedAbout,
-): SitemapEntryShown {
+function viewEntry({ place, address, lastmod, url, line, faults }: Row, about: AskedAbout): SitemapUrl {
   return {
     nth: place % MOST_IN_FILE,
     address,
@@ -232,14 +229,14 @@ function viewEntry(
 }
 
 /** Every address that is meant, piece by piece. */
-export async function* allEntries(
+export async function* allContents(
   desk: Desk,
   ref: string,
-  asked: EntriesAsked,
-): AsyncGenerator<SitemapEntryShown[]> {
+  asked: ContentsQuery,
+): AsyncGenerator<SitemapUrl[]> {
   let after: string | null = null;
   do {
-    const page: SitemapEntries = await listEntries(desk, ref, {
+    const page: SitemapContents = await listContents(desk, ref, {
       ...asked,
       limit: AT_ONCE,
       after: after ?? undefined,
@@ -270,7 +267,7 @@ export async function outlineSitemap(desk: Desk, ref: string, under?: string): P
     for (const code of codes.split(' ')) sums.set(code, (sums.get(code) ?? 0) + count);
   const text = (time: number | null | undefined) => (time == null ? null : new Date(time).toISOString());
   return {
-    inside: viewInside(row),
+    contents: viewContents(row),
     folders: folders.slice(0, MOST_FOLDERS).map((one): SitemapFolder => ({
       folder: one.path,
       own: one.own,

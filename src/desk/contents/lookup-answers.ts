@@ -1,8 +1,8 @@
-import type { SitemapEntryShown } from '../../api/documents.js';
+import type { SitemapUrl } from '../../api/documents.js';
 import { profileOf, type Desk } from '../context/desk.js';
 
 /** What engines said of single pages when they were last asked, by address. */
-export type AskedAbout = ReadonlyMap<string, SitemapEntryShown['asked']>;
+export type AskedAbout = ReadonlyMap<string, SitemapUrl['asked']>;
 
 /** Answers that are looked through: what was asked of one property is some hundred a month. */
 const MOST = 20_000;
@@ -20,7 +20,7 @@ export async function askedAbout(desk: Desk, propertyId: string): Promise<AskedA
       WHERE e.propertyId = $propertyId AND a.kind = 'lookup' AND a.answeredAt IS NOT NULL ORDER BY a.at DESC LIMIT ${String(MOST)}`,
     { propertyId },
   );
-  const found = new Map<string, SitemapEntryShown['asked']>();
+  const found = new Map<string, SitemapUrl['asked']>();
   for (const { address, engine, listed, at, says } of rows) {
     const { title } = profileOf(desk, engine);
     const known = found.get(address) ?? [];

@@ -51,7 +51,7 @@ export interface Desk {
   readonly links: LinkStates;
   readonly sitemaps: SitemapSettings;
   readonly watch: WatchSettings;
-  readonly carry: PublishSettings;
+  readonly publish: PublishSettings;
   /** Who makes claims, where a client is not for itself. */
   readonly claims: ClaimsBy;
   /** Whose reports these are. */

@@ -1,6 +1,6 @@
 import { addressForPeople, addressText } from '../../core/address/web-address.js';
 import {
-  carrySitemapStep,
+  publishSitemapStep,
   enrolDoorStep,
   enrolStep,
   gather,
@@ -44,7 +44,7 @@ import type { Facts } from './property-facts.js';
 import { ALL, entryValues, sitemapValues, standingValues, yardValues } from './projection-rows.js';
 
 /** Raised whenever what is derived from the same facts becomes another: then everything is derived anew. */
-export const DERIVATION = 13;
+export const DERIVATION = 14;
 
 /** Where one property stands, as it is kept ready; all empty for one that is archived. */
 export interface Derived {
@@ -109,7 +109,7 @@ export async function derive(desk: Desk, propertyIds: readonly string[]): Promis
       changed,
       markOf,
       unanswered: unansweredOf(property.id),
-      sitemapToCarry: carriableOf(property.id).sitemapSince,
+      sitemapToPublish: carriableOf(property.id).sitemapSince,
       sitemaps: viewed.get(property.id) ?? [],
       sitemapFacts: sitemapsOf.get(property.id) ?? [],
       heardAt: heardAt.get(property.id) ?? null,
@@ -206,7 +206,7 @@ function wanted(facts: Facts, fits: readonly string[], covers: readonly CoverAt[
   return [
     ...variants.stops.slice(0, 1).map(({ finding, since }) => mendSiteStep(finding.says, new Date(since))),
     ...doorSteps(property, variants, covers),
-    ...(facts.sitemapToCarry ? [carrySitemapStep(facts.sitemapToCarry)] : []),
+    ...(facts.sitemapToPublish ? [publishSitemapStep(facts.sitemapToPublish)] : []),
     ...without.map(({ id, title }) => enrolStep(property.handle, { id, title }, takenOn)),
   ];
 }

@@ -22,7 +22,7 @@ export interface Facts extends PropertyFacts {
   /** The letters that nobody has answered, oldest first. */
   readonly unanswered: readonly Unanswered[];
   /** Since when a made sitemap waits to be carried. */
-  readonly sitemapToCarry: Date | null;
+  readonly sitemapToPublish: Date | null;
   readonly sitemaps: readonly Sitemap[];
   /** When something was heard last by a link to its sheet: that it was opened, or that it is done. */
   readonly heardAt: string | null;

@@ -8,11 +8,11 @@ import type { Piece } from '../jobs/work.js';
 import type { OpenTarget } from './open.js';
 import type { Cargo } from './cargo.js';
 
-/** What a carrying goes by. */
+/** What a publication goes by. */
 export interface Doing {
   readonly desk: Desk;
   readonly piece: Piece;
-  readonly place: TargetRow;
+  readonly target: TargetRow;
   readonly open: OpenTarget;
   readonly steps: readonly PublishStep[];
   readonly cargo: readonly Cargo[];
@@ -28,7 +28,7 @@ export interface Done {
 
 /**
  * Does what the plan says, one after the other. What the server refuses is told, and the rest goes on.
- * @throws CarryFault where the server cannot be spoken to any more
+ * @throws TargetFault where the server cannot be spoken to any more
  */
 export async function act(doing: Doing): Promise<Done> {
   const { steps, cargo, takesAway } = doing;
@@ -49,7 +49,7 @@ export async function act(doing: Doing): Promise<Done> {
   return { done, failed };
 }
 
-/** @returns whether anything was done at the place */
+/** @returns whether anything was done at the target */
 async function does(doing: Doing, step: PublishStep, one: Cargo | undefined): Promise<boolean> {
   const { open, carried, takesAway } = doing;
   switch (step.act) {
@@ -87,10 +87,10 @@ async function put(doing: Doing, step: PublishStep, one: Cargo): Promise<void> {
   await forget(doing, step, recorded.id);
 }
 
-function record({ desk, piece, place }: Doing, { name, sum }: PublishStep): Promise<CarriedRow> {
+function record({ desk, piece, target }: Doing, { name, sum }: PublishStep): Promise<CarriedRow> {
   const row = {
     id: newId(),
-    placeId: place.id,
+    placeId: target.id,
     name,
     sum,
     at: nowText(desk),
@@ -100,11 +100,15 @@ function record({ desk, piece, place }: Doing, { name, sum }: PublishStep): Prom
 }
 
 /** What was carried under a name before is there no longer; of records, where several stand under one, the same alone. */
-async function forget({ desk, place }: Doing, { name, sum }: PublishStep, but: string | null): Promise<void> {
+async function forget(
+  { desk, target }: Doing,
+  { name, sum }: PublishStep,
+  but: string | null,
+): Promise<void> {
   const which = {
-    placeId: place.id,
+    placeId: target.id,
     removedAt: null,
-    ...(place.way === 'dns' ? { name, sum } : { name }),
+    ...(target.way === 'dns' ? { name, sum } : { name }),
     ...(but === null ? {} : { id: { [Op.ne]: but } }),
   };
   await desk.store.write((transaction) =>

@@ -23,15 +23,15 @@ export interface Cargo extends Wanted {
   readonly owner?: string;
 }
 
-/** What belongs to a place: tokens that are proven there, and for a web root the made sitemap that may go out. */
-export async function cargoFor(desk: Desk, property: PropertyRow, place: TargetRow): Promise<Cargo[]> {
+/** What belongs to a target: tokens that are proven there, and for a web root the made sitemap that may go out. */
+export async function cargoFor(desk: Desk, property: PropertyRow, target: TargetRow): Promise<Cargo[]> {
   const enrolments = await EnrolmentRow.findAll({ where: { propertyId: property.id, endedAt: null } });
   const found = new Map<string, Cargo>();
   for (const facts of await enrolmentFacts(desk, enrolments))
     for (const token of facts.tokens) {
       const placement = placementFor(facts, token);
       const why = `the token of ${facts.profile.title}`;
-      if (!placement || !fits(place.way, placement.method)) continue;
+      if (!placement || !fits(target.way, placement.method)) continue;
       const of = { enrolmentId: facts.row.id, method: placement.method };
       if (placement.method === 'file') {
         const bytes = Buffer.from(placement.content);
@@ -42,7 +42,7 @@ export async function cargoFor(desk: Desk, property: PropertyRow, place: TargetR
           bytes: () => Promise.resolve(bytes),
           token: of,
         });
-      } else if (placement.method === 'dns' && isIn(placement.place, zoneName(place.at.zone ?? '')))
+      } else if (placement.method === 'dns' && isIn(placement.place, zoneName(target.at.zone ?? '')))
         found.set(`${placement.place} ${placement.value}`, {
           name: placement.place,
           why,
@@ -52,7 +52,7 @@ export async function cargoFor(desk: Desk, property: PropertyRow, place: TargetR
           token: of,
         });
     }
-  return place.way === 'dns'
+  return target.way === 'dns'
     ? [...found.values()]
     : [...found.values(), ...(await sitemapFiles(property)), ...(await robotsFile(property))];
 }

@@ -13,11 +13,11 @@ import { enrolmentFacts } from '../facts/enrolment-facts.js';
 import { holdsByNewest } from '../tokens/in-force.js';
 
 /**
- * What stands, or may stand, at a place and proves an ownership that would be lost with it: tokens of all enrolments of the same domain,
+ * What stands, or may stand, at a target and proves an ownership that would be lost with it: tokens of all enrolments of the same domain,
  * whichever property they are of, and such as were replaced while the engine still goes by them.
  */
-export async function holdingAt(desk: Desk, property: PropertyRow, place: TargetRow): Promise<Carried[]> {
-  const method = place.way === 'dns' ? 'dns' : 'file';
+export async function holdingAt(desk: Desk, property: PropertyRow, target: TargetRow): Promise<Carried[]> {
+  const method = target.way === 'dns' ? 'dns' : 'file';
   const domain = registrableOf(frontDoorOf(property).host);
   const near = await EnrolmentRow.findAll({
     where: { endedAt: null, target: { [Op.like]: `%${domain}%` } },

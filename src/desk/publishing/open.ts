@@ -18,7 +18,7 @@ import { boundTo, targetSays } from './targets.js';
 import { folderFault, zoneName } from './target-input.js';
 import type { Cargo } from './cargo.js';
 
-/** A place that is open: what stands there can be read, put and taken away. */
+/** A target that is open: what stands there can be read, put and taken away. */
 export interface OpenTarget {
   standing(names: readonly string[]): Promise<Standing[]>;
   /** @param nonce by which what is left half-done is found again */
@@ -29,7 +29,7 @@ export interface OpenTarget {
   close(): Promise<void>;
 }
 
-/** Opens a place by its way; the host key or certificate that it shows at first use is pinned. Throws CarryFault. */
+/** Opens a target by its way; the host key or certificate that it shows at first use is pinned. Throws TargetFault. */
 export async function openTarget(desk: Desk, row: TargetRow): Promise<OpenTarget> {
   const { at, way } = row;
   const secret = row.secret == null ? '' : desk.book.requireVault().open(row.secret, row.id, boundTo(row));
@@ -77,7 +77,7 @@ export async function openTarget(desk: Desk, row: TargetRow): Promise<OpenTarget
   }
 }
 
-/** Pins what a place showed: at first use, and when another certificate was shown for which a known authority vouches. */
+/** Pins what a target showed: at first use, and when another certificate was shown for which a known authority vouches. */
 async function pinned(desk: Desk, row: TargetRow, shown: string | null): Promise<void> {
   const { pin } = row;
   if (shown === null || pin === shown) return;
@@ -86,8 +86,8 @@ async function pinned(desk: Desk, row: TargetRow, shown: string | null): Promise
     await row.update({ pin: shown, pinnedAt: nowText(desk) }, { transaction });
     if (pin == null) return;
     await note(desk, { personId: null }, transaction, {
-      kind: 'carry.place',
-      says: `The place ${targetSays(row)} of ${property.handle} shows another certificate than before, for which a known authority vouches: ${shown}.`,
+      kind: 'publish.target',
+      says: `The target ${targetSays(row)} of ${property.handle} shows another certificate than before, for which a known authority vouches: ${shown}.`,
       property,
     });
   });

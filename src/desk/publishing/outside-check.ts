@@ -12,7 +12,7 @@ import { checksum } from '../context/checksum.js';
 const MOST_LOOKED_AT = 20;
 const MOST_TOLD = 3;
 
-/** Whether files that stand at a place are what everybody gets who asks the website for them. */
+/** Whether files that stand at a target are what everybody gets who asks the website for them. */
 export interface OutsideCheck {
   readonly says: string;
   readonly stops: boolean;

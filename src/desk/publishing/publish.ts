@@ -38,50 +38,50 @@ interface PublishInput {
   readonly only?: 'gone' | 'sitemap';
 }
 
-/** Two who carry to one place at once would each take the other's for a stranger's. */
-const onePlace = new OneAtATime();
+/** Two who publish at one target at once would each take the other's for a stranger's. */
+const oneTarget = new OneAtATime();
 
-/** One piece for each place of a property. Throws Problem where there is none, or where the one who asks may not carry. */
+/** One piece for each target of a property. Throws Problem where there is none, or where the one who asks may not publish. */
 export async function publishPieces(
   ref: string,
   role: Role,
   asked: { plan?: boolean; takeAway?: boolean },
 ): Promise<NewPiece<PublishInput>[]> {
   const property = await findProperty(ref, EXACT);
-  const places = await targetsOf(property.id);
-  if (places.length === 0) throw new Problem('no-places', { property: property.handle });
+  const targets = await targetsOf(property.id);
+  if (targets.length === 0) throw new Problem('no-targets', { property: property.handle });
   const isPlan = asked.plan === true;
-  const allowed = places.filter((one) => isPlan || role === 'lead' || one.role === 'consultant');
-  if (allowed.length === 0) throw new Problem('may-not-carry', { property: property.handle });
+  const allowed = targets.filter((one) => isPlan || role === 'lead' || one.role === 'consultant');
+  if (allowed.length === 0) throw new Problem('may-not-publish', { property: property.handle });
   return allowed.map((row) => ({
     subject: targetSays(row),
     input: { placeId: row.id, isPlan, takesAway: asked.takeAway === true },
   }));
 }
 
-function runCarry(desk: Desk, piece: Piece<PublishInput>): Promise<JobResult> {
-  return onePlace.run(piece.input.placeId, () => carry(desk, piece));
+function runPublish(desk: Desk, piece: Piece<PublishInput>): Promise<JobResult> {
+  return oneTarget.run(piece.input.placeId, () => publish(desk, piece));
 }
 
-async function carry(desk: Desk, piece: Piece<PublishInput>): Promise<JobResult> {
+async function publish(desk: Desk, piece: Piece<PublishInput>): Promise<JobResult> {
   const { placeId, isPlan, takesAway, only } = piece.input;
-  const place = await TargetRow.findByPk(placeId, { rejectOnEmpty: true });
-  const property = await PropertyRow.findByPk(place.propertyId, { rejectOnEmpty: true });
-  const cargo = await cargoFor(desk, property, place);
-  const own = new Problem('carry-failed', { place: targetSays(place), why: '' });
+  const target = await TargetRow.findByPk(placeId, { rejectOnEmpty: true });
+  const property = await PropertyRow.findByPk(target.propertyId, { rejectOnEmpty: true });
+  const cargo = await cargoFor(desk, property, target);
+  const own = new Problem('publish-failed', { target: targetSays(target), why: '' });
   let open: OpenTarget | null = null;
   try {
-    open = await openTarget(desk, place);
-    const carried = await CarriedRow.findAll({ where: { placeId: place.id, removedAt: null } });
-    const holding = await holdingAt(desk, property, place);
-    const loaded = place.way === 'dns' ? await withHosts(desk, place, cargo) : cargo;
-    const steps = await plan(open, place, loaded, carried, holding);
+    open = await openTarget(desk, target);
+    const carried = await CarriedRow.findAll({ where: { placeId: target.id, removedAt: null } });
+    const holding = await holdingAt(desk, property, target);
+    const loaded = target.way === 'dns' ? await withHosts(desk, target, cargo) : cargo;
+    const steps = await plan(open, target, loaded, carried, holding);
     const wanted = only === undefined ? steps : byItself(only, steps, cargo, carried);
-    const doing = { desk, piece, place, open, cargo, carried, takesAway };
+    const doing = { desk, piece, target, open, cargo, carried, takesAway };
     const { done, failed } = await act({ ...doing, steps: isPlan ? [] : wanted });
-    const carrying: Publication = {
-      place: place.id,
-      says: targetSays(place),
+    const publication: Publication = {
+      target: target.id,
+      says: targetSays(target),
       steps: steps.map((step) => ({
         act: step.act,
         name: step.name,
@@ -90,27 +90,27 @@ async function carry(desk: Desk, piece: Piece<PublishInput>): Promise<JobResult>
       })),
     };
     const isRefused = steps.some((one) => one.act === 'refuse');
-    if (isPlan) return { says: sayPlan(steps), stops: isRefused, property: property.handle, carrying };
+    if (isPlan) return { says: sayPlan(steps), stops: isRefused, property: property.handle, publication };
     const after = await readBack(open, cargo, done);
-    if (done.length > 0) await tell(desk, piece, property, place, done);
+    if (done.length > 0) await tell(desk, piece, property, target, done);
     const checks = await check(desk, piece, cargo, done);
     const outside = await checkOutside(desk, property, toBeSeen(wanted, cargo, failed));
     return {
       says: [sayDone(steps, done, failed), after, checks.says, outside.says].filter(Boolean).join(' '),
       stops: after !== '' || checks.stops || outside.stops || isRefused || failed.size > 0,
       property: property.handle,
-      carrying,
+      publication,
     };
   } catch (error) {
     if (!(error instanceof TargetFault)) throw error;
-    if (error.kind === 'other-key') await tellOtherKey(desk, piece, property, place, error);
-    throw new Problem(own.code, { place: targetSays(place), why: error.message });
+    if (error.kind === 'other-key') await tellOtherKey(desk, piece, property, target, error);
+    throw new Problem(own.code, { target: targetSays(target), why: error.message });
   } finally {
     await open?.close();
   }
 }
 
-/** Files without a check of their own that stand at the place, as far as the plan goes: those of sitemaps, and the robots.txt. */
+/** Files without a check of their own that stand at the target, as far as the plan goes: those of sitemaps, and the robots.txt. */
 function toBeSeen(
   steps: readonly PublishStep[],
   cargo: readonly Cargo[],
@@ -139,8 +139,8 @@ function byItself(
 }
 
 /** Cargo with what its records would take from a host, as the zone is now. */
-async function withHosts(desk: Desk, place: TargetRow, cargo: readonly Cargo[]): Promise<Cargo[]> {
-  const zone = zoneName(place.at.zone ?? '');
+async function withHosts(desk: Desk, target: TargetRow, cargo: readonly Cargo[]): Promise<Cargo[]> {
+  const zone = zoneName(target.at.zone ?? '');
   const owners = [...new Set(cargo.flatMap(({ owner }) => owner ?? []))];
   const wild = new Map(
     await Promise.all(
@@ -154,7 +154,7 @@ async function withHosts(desk: Desk, place: TargetRow, cargo: readonly Cargo[]):
 
 async function plan(
   open: OpenTarget,
-  place: TargetRow,
+  target: TargetRow,
   cargo: readonly Cargo[],
   carried: readonly CarriedRow[],
   holding: readonly Carried[],
@@ -166,7 +166,7 @@ async function plan(
     standing: await settled(open, standing, carried),
     carried,
     holding,
-    isMany: place.way === 'dns',
+    isMany: target.way === 'dns',
   });
 }
 
@@ -229,7 +229,7 @@ async function tell(
   desk: Desk,
   piece: Piece,
   property: PropertyRow,
-  place: TargetRow,
+  target: TargetRow,
   done: readonly PublishStep[],
 ): Promise<void> {
   const names = PUBLISH_ACTS.map((one) => [one, done.filter(({ act: own }) => own === one)] as const)
@@ -238,8 +238,8 @@ async function tell(
     .join(', ');
   await desk.store.write((transaction) =>
     note(desk, piece.actor, transaction, {
-      kind: 'carry',
-      says: `At ${targetSays(place)}: ${names}.`,
+      kind: 'publish',
+      says: `At ${targetSays(target)}: ${names}.`,
       property,
     }),
   );
@@ -249,13 +249,13 @@ async function tellOtherKey(
   desk: Desk,
   piece: Piece,
   property: PropertyRow,
-  place: TargetRow,
+  target: TargetRow,
   fault: TargetFault,
 ): Promise<void> {
   await desk.store.write((transaction) =>
     note(desk, piece.actor, transaction, {
-      kind: 'carry.other-key',
-      says: `${targetSays(place)}: ${fault.message}`,
+      kind: 'publish.other-key',
+      says: `${targetSays(target)}: ${fault.message}`,
       property,
       details: { shown: fault.shown },
     }),
@@ -263,7 +263,7 @@ async function tellOtherKey(
 }
 
 /**
- * Does without a person what a place says that the watch may.
+ * Does without a person what a target says that the watch may.
  * @param only what has gone, or the sitemap that was made anew; nothing that nobody has carried there before
  * @returns what was done, in words; null where nothing was
  */
@@ -273,13 +273,13 @@ export async function publishByItself(
   propertyId: string,
   only: 'gone' | 'sitemap',
 ): Promise<string | null> {
-  const places = (await targetsOf(propertyId)).filter(({ watchMay }) => watchMay);
+  const targets = (await targetsOf(propertyId)).filter(({ watchMay }) => watchMay);
   const said: string[] = [];
-  for (const { id } of places) {
+  for (const { id } of targets) {
     const input: PublishInput = { placeId: id, isPlan: false, takesAway: false, only };
     try {
-      const { says, carrying } = await runCarry(desk, { ...piece, input });
-      if (carrying?.steps.some(({ done }) => done) === true) said.push(says);
+      const { says, publication } = await runPublish(desk, { ...piece, input });
+      if (publication?.steps.some(({ done }) => done) === true) said.push(says);
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
       said.push(error.detail);
@@ -289,7 +289,7 @@ export async function publishByItself(
 }
 
 export const publishWork = anyWork<PublishInput>({
-  kind: 'carry',
+  kind: 'publish',
   lane: 'person',
   input: Joi.object<PublishInput, true>({
     placeId: Joi.string().required(),
@@ -297,5 +297,5 @@ export const publishWork = anyWork<PublishInput>({
     takesAway: Joi.boolean().required(),
     only: Joi.string().valid('gone', 'sitemap'),
   }),
-  run: runCarry,
+  run: runPublish,
 });

@@ -16,7 +16,7 @@ export function saysDone({ act, says }: PublishStep): string {
     case 'put':
       return `${why}; put there now.`;
     case 'replace':
-      return `${why}; put in the place of the older one.`;
+      return `${why}; the older one is replaced.`;
     case 'take-away':
       return 'Taken away: nobody needs it any more.';
     case 'leave':
@@ -32,7 +32,7 @@ export function saysFailed({ act, says }: PublishStep, why: string | undefined):
   return act === 'take-away' ? `Not taken away: ${why}` : `${what}; not put there: ${why}`;
 }
 
-/** What would be done at a place. */
+/** What would be done at a target. */
 export function sayPlan(steps: readonly PublishStep[]): string {
   const count = (act_: PublishStep['act']) => steps.filter((one) => one.act === act_).length;
   const parts = [
@@ -42,7 +42,7 @@ export function sayPlan(steps: readonly PublishStep[]): string {
     [count('take-away'), 'no longer needed'],
   ] as const;
   const said = parts.filter(([many]) => many > 0).map(([many, what]) => `${String(many)} ${what}`);
-  return said.length === 0 ? 'Nothing is to be carried there.' : `${said.join(', ')}.`;
+  return said.length === 0 ? 'Nothing is to be published there.' : `${said.join(', ')}.`;
 }
 
 /** What was done there, and what was left. */
@@ -53,9 +53,9 @@ export function sayDone(
 ): string {
   const unreadable = steps.filter((one) => one.isUnreadable === true);
   const refused = steps.filter((one) => one.act === 'refuse' && !unreadable.includes(one));
-  const nothing = failed.size > 0 ? 'Nothing was carried.' : 'Nothing had to be carried.';
+  const nothing = failed.size > 0 ? 'Nothing was published.' : 'Nothing had to be published.';
   return [
-    done.length === 0 ? nothing : `Carried: ${namesOf(done)}.`,
+    done.length === 0 ? nothing : `Published: ${namesOf(done)}.`,
     refused.length === 0 ? '' : `Left as it is, since we did not put it there: ${namesOf(refused)}.`,
     ...unreadable.map(({ says }) => says),
     ...reasons(failed).map(

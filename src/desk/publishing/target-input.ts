@@ -7,7 +7,7 @@ import { keyFaultOf } from '../../net/targets/sftp.js';
 import type { TargetAddress } from '../../store/models/publishing.js';
 import type { Desk } from '../context/desk.js';
 
-/** What each way has to know of a place. */
+/** What each way has to know of a target. */
 const NEEDS: Readonly<Record<TargetProtocol, readonly (keyof NewTarget)[]>> = {
   folder: ['root'],
   sftp: ['host', 'user', 'root', 'secret'],
@@ -25,11 +25,11 @@ export const PORTS: Readonly<Record<TargetProtocol, number>> = {
 /** A zone's key of fewer bytes is none that a server would make. */
 const LEAST_KEY_BYTES = 16;
 
-/** Where a place is, of what was given of it. Throws Problem. */
+/** Where a target is, of what was given of it. Throws Problem. */
 export async function atOf(desk: Desk, given: NewTarget): Promise<TargetAddress> {
   const missing = NEEDS[given.way].filter((key) => given[key] === undefined);
   if (missing.length > 0)
-    throw new Problem('bad-input', { says: `A place by ${given.way} needs ${missing.join(', ')} too.` });
+    throw new Problem('bad-input', { says: `A target by ${given.way} needs ${missing.join(', ')} too.` });
   const { root, host, port, user, zone, keyName, algorithm } = given;
   if (given.secret !== undefined) requireSecret(given.way, given.secret);
   if (given.way === 'folder') {
@@ -74,10 +74,10 @@ const SHOWN: Readonly<Partial<Record<TargetProtocol, { readonly form: RegExp; re
   },
 };
 
-/** Throws Problem where what is to be trusted is no fingerprint that a place of this way could show. */
+/** Throws Problem where what is to be trusted is no fingerprint that a target of this way could show. */
 export function requireFingerprint(way: TargetProtocol, trust: string): void {
   const shown = SHOWN[way === 'webdav' ? 'ftps' : way];
-  if (!shown) throw new Problem('bad-input', { says: `A place by ${way} shows no key and no certificate.` });
+  if (!shown) throw new Problem('bad-input', { says: `A target by ${way} shows no key and no certificate.` });
   if (!shown.form.test(trust))
     throw new Problem('bad-input', { says: `“${trust.slice(0, 80)}” is not ${shown.is}.` });
 }
@@ -87,9 +87,9 @@ export function requireFingerprint(way: TargetProtocol, trust: string): void {
  * where it may.
  */
 export async function folderFault(desk: Desk, root: string): Promise<string | null> {
-  const { folders } = desk.carry;
+  const { folders } = desk.publish;
   const isBelow = (folder: string, above: string) => folder === above || folder.startsWith(above + sep);
-  const expected = `Expected one below those that the settings name in “carry.folders”: ${folders.join(', ') || 'none are named'}.`;
+  const expected = `Expected one below those that the settings name in “publish.folders”: ${folders.join(', ') || 'none are named'}.`;
   const folder = resolve(root);
   const named = folders.filter((one) => isBelow(folder, resolve(one)));
   if (!isAbsolute(root) || named.length === 0)

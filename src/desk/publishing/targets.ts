@@ -9,7 +9,7 @@ import { note } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { atOf, PORTS, requireFingerprint, requireSecret } from './target-input.js';
 
-/** Where a place is, in words. */
+/** Where a target is, in words. */
 export function targetSays({ way, at }: Pick<TargetRow, 'way' | 'at'>): string {
   const port = at.port === undefined || at.port === PORTS[way] ? '' : `:${String(at.port)}`;
   switch (way) {
@@ -50,12 +50,12 @@ export async function listTargets(ref: string): Promise<{ items: Target[] }> {
   return { items: (await targetsOf((await findProperty(ref)).id)).map(viewTarget) };
 }
 
-/** The secret is bound to where it goes: of a place whose address was changed in the records it opens nothing. */
+/** The secret is bound to where it goes: of a target whose address was changed in the records it opens nothing. */
 export function boundTo(row: Pick<TargetRow, 'way' | 'at'>): string {
   return `${row.way} ${targetSays(row)}`;
 }
 
-/** Records a place. Throws Problem. */
+/** Records a target. Throws Problem. */
 export async function addTarget(desk: Desk, actor: Actor, ref: string, given: NewTarget): Promise<Target> {
   const property = await findProperty(ref, EXACT);
   const { way, secret, role = 'consultant', watchMay = false } = given;
@@ -66,7 +66,7 @@ export async function addTarget(desk: Desk, actor: Actor, ref: string, given: Ne
     secret === undefined ? null : desk.book.requireVault().seal(secret, id, boundTo({ way, at }));
   const row = await desk.store.write(async (transaction) => {
     if ((await targetsOf(property.id, transaction)).some((one) => targetSays(one) === says))
-      throw new Problem('place-known', { place: says, property: property.handle });
+      throw new Problem('target-known', { target: says, property: property.handle });
     const made = await TargetRow.create(
       {
         id,
@@ -82,8 +82,8 @@ export async function addTarget(desk: Desk, actor: Actor, ref: string, given: Ne
       { transaction },
     );
     await note(desk, actor, transaction, {
-      kind: 'carry.place',
-      says: `A place of ${property.handle} was recorded: ${targetSays(made)}.`,
+      kind: 'publish.target',
+      says: `A target of ${property.handle} was recorded: ${targetSays(made)}.`,
       property,
     });
     return made;
@@ -91,20 +91,20 @@ export async function addTarget(desk: Desk, actor: Actor, ref: string, given: Ne
   return viewTarget(row);
 }
 
-async function placeBy(id: string): Promise<TargetRow> {
+async function targetBy(id: string): Promise<TargetRow> {
   const row = await TargetRow.findOne({ where: { id, endedAt: null } });
-  if (!row) throw new Problem('no-such-place', { ref: id });
+  if (!row) throw new Problem('no-such-target', { ref: id });
   return row;
 }
 
-/** Changes what is recorded of a place. Throws Problem. */
+/** Changes what is recorded of a target. Throws Problem. */
 export async function editTarget(
   desk: Desk,
   actor: Actor,
   id: string,
   edit: { trust?: string; secret?: string; watchMay?: boolean; role?: 'lead' | 'consultant' },
 ): Promise<Target> {
-  const row = await placeBy(id);
+  const row = await targetBy(id);
   if (edit.trust !== undefined) requireFingerprint(row.way, edit.trust);
   if (edit.secret !== undefined) requireSecret(row.way, edit.secret);
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
@@ -122,17 +122,17 @@ export async function editTarget(
     );
     const what = edit.trust === undefined ? Object.keys(edit).join(', ') : `its key is ${edit.trust} now`;
     await note(desk, actor, transaction, {
-      kind: 'carry.place',
-      says: `The place ${targetSays(row)} of ${property.handle} was changed: ${what}.`,
+      kind: 'publish.target',
+      says: `The target ${targetSays(row)} of ${property.handle} was changed: ${what}.`,
       property,
     });
   });
   return viewTarget(row);
 }
 
-/** Forgets a place with its secret. Throws Problem. */
+/** Forgets a target with its secret. Throws Problem. */
 export async function endTarget(desk: Desk, actor: Actor, id: string): Promise<void> {
-  const row = await placeBy(id);
+  const row = await targetBy(id);
   const property = await PropertyRow.findByPk(row.propertyId, { rejectOnEmpty: true });
   await desk.store.write(async (transaction) => {
     await row.update({ endedAt: nowText(desk), secret: null }, { transaction });
@@ -141,8 +141,8 @@ export async function endTarget(desk: Desk, actor: Actor, id: string): Promise<v
       { where: { placeId: id, removedAt: null }, transaction },
     );
     await note(desk, actor, transaction, {
-      kind: 'carry.place',
-      says: `The place ${targetSays(row)} of ${property.handle} was forgotten; what stands there stays.`,
+      kind: 'publish.target',
+      says: `The target ${targetSays(row)} of ${property.handle} was forgotten; what stands there stays.`,
       property,
     });
   });

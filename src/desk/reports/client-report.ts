@@ -40,7 +40,7 @@ const DID = [
   'sitemap.made',
   'robots.kept',
   'letter.written',
-  'carry',
+  'publish',
 ];
 
 /** The stretch of time that is meant; the last thirty days where nothing is said. Throws Problem. */

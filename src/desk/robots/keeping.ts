@@ -59,7 +59,7 @@ export async function keepRobots(
     );
     await note(desk, actor, transaction, {
       kind: 'robots.kept',
-      says: `A robots.txt was written for ${property.handle}, to be carried.`,
+      says: `A robots.txt was written for ${property.handle}, to be published.`,
       property,
     });
     return kept;

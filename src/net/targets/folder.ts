@@ -36,7 +36,7 @@ export async function openFolder(root: string): Promise<FileTarget> {
         if (!seen) return null;
         if (!seen.isFile()) throw new TargetFault('refused', `“${path}” is no plain file.`);
         if (seen.size > MOST_BYTES)
-          throw new TargetFault('refused', `“${path}” is larger than anything that we carry.`);
+          throw new TargetFault('refused', `“${path}” is larger than anything that we publish.`);
         const file = await open(place, constants.O_RDONLY | constants.O_NOFOLLOW);
         return closing(file, () => file.readFile());
       }),

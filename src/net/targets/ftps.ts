@@ -276,7 +276,7 @@ async function requireOwn(client: Client, root: string, path: string): Promise<v
 }
 
 function tooLarge(path: string): TargetFault {
-  return new TargetFault('refused', `“${path}” is larger than anything that we carry.`);
+  return new TargetFault('refused', `“${path}” is larger than anything that we publish.`);
 }
 
 function saysOf(error: unknown): string {

@@ -131,7 +131,7 @@ function fileWay(client: Client, sftp: SFTPWrapper, root: string): FileTarget {
         });
         if (!isFile) throw new TargetFault('refused', `“${path}” is no plain file.`);
         if (size > MOST_BYTES)
-          throw new TargetFault('refused', `“${path}” is larger than anything that we carry.`);
+          throw new TargetFault('refused', `“${path}” is larger than anything that we publish.`);
         return await call<Buffer>((done) => {
           sftp.readFile(place, done);
         }, FILE_MS);

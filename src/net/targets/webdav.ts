@@ -224,7 +224,7 @@ async function bodyOf(answer: IncomingMessage, most: number): Promise<Buffer> {
     length += piece.length;
     if (length > most) {
       if (most === MOST_SAID) break;
-      throw new Error('it is larger than anything that we carry.');
+      throw new Error('it is larger than anything that we publish.');
     }
     pieces.push(piece);
   }

@@ -8,7 +8,7 @@ const ENGINES = ['veldrane', 'ostrime', 'sundrel'];
 const FACTS = ['--fact', 'kind=museum', 'languages=fi'];
 
 /** From nothing to held badges and a sitemap that engines have read, without a person touching the website. */
-export async function carried(tour: Tour, folder: string): Promise<void> {
+export async function published(tour: Tour, folder: string): Promise<void> {
   const root = join(folder, '.yardbadge/web/charts');
   mkdirSync(root, { recursive: true });
   tour.say('\n--- a website whose keys the agency holds: nobody touches it by hand ---');
@@ -34,34 +34,34 @@ export async function carried(tour: Tour, folder: string): Promise<void> {
     );
   await tour.step('the tokens', ['token', 'charts'], 0);
   await tour.step(
-    'nothing can be carried before a place is recorded',
-    ['carry', 'charts'],
+    'nothing can be published before a target is added',
+    ['publish', 'charts'],
     2,
     says('No place of charts is recorded'),
   );
   await tour.step(
     'a folder that nobody allowed is refused',
-    ['carry', 'place', 'charts', '--folder', '/etc'],
+    ['target', 'add', 'charts', '--folder', '/etc'],
     2,
     says('is no folder that the service may write to'),
   );
   await tour.step(
     'the web root is',
-    ['carry', 'place', 'charts', '--folder', root, '--watch'],
+    ['target', 'add', 'charts', '--folder', root, '--watch'],
     0,
     says('the watch puts back'),
   );
   await tour.step(
-    'what would be carried',
-    ['carry', 'charts', '--plan'],
+    'what would be published',
+    ['publish', 'charts', '--plan'],
     0,
     says('3 to put', 'the token of Ostrime'),
   );
   await tour.step(
-    'it is carried, and checked as everybody sees it',
-    ['carry', 'charts', '--yes'],
+    'it is published, and checked as everybody sees it',
+    ['publish', 'charts', '--yes'],
     0,
-    says('Carried:', 'charts@veldrane:address by file'),
+    says('Published:', 'charts@veldrane:address by file'),
   );
   for (const engine of ENGINES)
     await tour.step(
@@ -82,7 +82,7 @@ export async function carried(tour: Tour, folder: string): Promise<void> {
     0,
     says('Our own reader finds nothing wrong'),
   );
-  await tour.step('and carried too', ['carry', 'charts', '--yes'], 0, says('/sitemap.xml'));
+  await tour.step('and published too', ['publish', 'charts', '--yes'], 0, says('/sitemap.xml'));
   await tour.step('read as it stands', ['sitemap', 'read', 'charts', '--sample', '3'], 0, says('clean'));
   await tour.step(
     'and made known',

@@ -4,7 +4,7 @@ import { rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fit, byHand, misbehaving } from './engines.js';
-import { carried } from './publishing.js';
+import { published } from './publishing.js';
 import { letters } from './letters.js';
 import { mishaps } from './mishaps.js';
 import { follow, prove, takeOn } from './one-site.js';
@@ -70,7 +70,7 @@ const day = await inDemo(async (tour, folder) => {
   await misbehaving(tour);
   await mishaps(tour);
   await variants(tour);
-  await carried(tour, folder);
+  await published(tour, folder);
   await letters(tour);
 }, show);
 const days = await living.finally(() => {

@@ -40,7 +40,7 @@ const KEYS = [
   'sitemaps.namespaces.videos',
   'sitemaps.namespaces.news',
   'claims',
-  'carry.folders',
+  'publish.folders',
   'agency.name',
   'agency.colour',
   'agency.logo',

@@ -88,7 +88,7 @@ export const settingsSchema = Joi.object({
   /** Whether claims are made by themselves once our check foresees that they are accepted; a client may have it otherwise. */
   claims: Joi.valid(...CLAIMS_BY).default('by-person'),
   /** Folders of this machine below which the service may put files of websites. */
-  carry: Joi.object({ folders: Joi.array().items(Joi.string().max(1_000)).default([]) }).default(),
+  publish: Joi.object({ folders: Joi.array().items(Joi.string().max(1_000)).default([]) }).default(),
   /** The mail server by which people are told. Without a host no mail is written. */
   mail: Joi.object({
     host: Joi.string().hostname().allow(null).default(null),
@@ -162,7 +162,7 @@ export interface Settings {
   readonly watch: WatchSettings;
   readonly mail: MailSettings;
   readonly claims: ClaimsBy;
-  readonly carry: PublishSettings;
+  readonly publish: PublishSettings;
   readonly agency: { readonly name: string; readonly colour: string; readonly logo: string | null };
   readonly net: {
     readonly resolver: string | null;

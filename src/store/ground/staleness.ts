@@ -93,9 +93,12 @@ const waitingBehind = (link: string) => `
    WHERE l.id = ${link} AND EXISTS (SELECT 1 FROM enrolments e WHERE e.propertyId = p.id AND e.endedAt IS NULL
       AND NOT EXISTS (SELECT 1 FROM ownerships o WHERE o.enrolmentId = e.id))`;
 
+/** What keeps every line of the journal as it was written. */
+export const JOURNAL_UNCHANGED = `CREATE TRIGGER journal_unchanged BEFORE UPDATE ON journal BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END`;
+
 /** What marks a property as stale, so that where it stands is derived anew before it is shown; and what keeps the journal as it is. */
 export const marking: readonly string[] = [
-  `CREATE TRIGGER journal_unchanged BEFORE UPDATE ON journal BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END`,
+  JOURNAL_UNCHANGED,
   `CREATE TRIGGER journal_kept BEFORE DELETE ON journal BEGIN SELECT RAISE(ABORT, 'the journal is append-only'); END`,
   ...FACTS.flatMap(markingAll),
   trigger(

@@ -24,7 +24,7 @@ export class ContentsRow extends Model<InferAttributes<ContentsRow>, InferCreati
   declare isCut: boolean;
 }
 
-export function defineInsides(sequelize: Sequelize): void {
+export function defineContents(sequelize: Sequelize): void {
   ContentsRow.init(
     {
       sitemapId: id(),

@@ -33,7 +33,7 @@ export class TargetRow extends Model<InferAttributes<TargetRow>, InferCreationAt
   /** The host key that it showed at first use. */
   declare pin: CreationOptional<string | null>;
   declare pinnedAt: CreationOptional<string | null>;
-  /** Who may carry there at least. */
+  /** Who may publish there at least. */
   declare role: Role;
   /** Whether the watch may put back what has gone. */
   declare watchMay: boolean;
@@ -42,7 +42,7 @@ export class TargetRow extends Model<InferAttributes<TargetRow>, InferCreationAt
   declare endedAt: CreationOptional<string | null>;
 }
 
-/** One thing that was carried to a place, for as long as it is held to be there. */
+/** One thing that was published at a target, for as long as it is held to be there. */
 export class CarriedRow extends Model<InferAttributes<CarriedRow>, InferCreationAttributes<CarriedRow>> {
   declare id: string;
   declare placeId: string;

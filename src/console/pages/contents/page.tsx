@@ -1,8 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useParams } from 'react-router';
-import type { SitemapEntries, SitemapEntryShown, SitemapOutline } from '../../../api/documents.js';
-import type { EntriesAsked } from '../../../api/contents/routes.js';
-import { ApiProblem, entriesTablePath } from '../../../client/client.js';
+import type { SitemapContents, SitemapUrl, SitemapOutline } from '../../../api/documents.js';
+import type { ContentsQuery } from '../../../api/contents/routes.js';
+import { ApiProblem, contentsTablePath } from '../../../client/client.js';
 import { api, sayError } from '../../api.js';
 import { chosen, Find, Pick, useNarrowing, type Narrowing } from '../../parts/narrow.js';
 import { Notice } from '../../parts/notice.js';
@@ -29,7 +29,7 @@ function Address({ address, own }: { address: string; own: string }) {
 
 const SAYS = { listed: 'listed', unlisted: 'not listed', unsaid: 'not said' };
 
-function Row({ one, own, hasFiles }: { one: SitemapEntryShown; own: string; hasFiles: boolean }) {
+function Row({ one, own, hasFiles }: { one: SitemapUrl; own: string; hasFiles: boolean }) {
   const file = one.file.startsWith(own) ? one.file.slice(own.length) : one.file;
   return (
     <tr className="border-t border-rule align-baseline max-md:block max-md:py-1.5">
@@ -57,8 +57,8 @@ function Row({ one, own, hasFiles }: { one: SitemapEntryShown; own: string; hasF
   );
 }
 
-function Table({ page, own }: { page: SitemapEntries; own: string }) {
-  const hasFiles = page.inside.files > 1;
+function Table({ page, own }: { page: SitemapContents; own: string }) {
+  const hasFiles = page.contents.files > 1;
   if (page.items.length === 0) return <Notice kind="note">No address is like that.</Notice>;
   return (
     <table className="w-full border-b border-rule text-sm">
@@ -149,21 +149,21 @@ export function ContentsPage() {
   const { id = '' } = useParams();
   const params = { sitemap: id };
   const narrowing = useNarrowing();
-  const asked = chosen(narrowing, NARROWED) as EntriesAsked;
+  const asked = chosen(narrowing, NARROWED) as ContentsQuery;
   const sitemap = useQuery({ queryKey: ['sitemap', id], queryFn: () => api.showSitemap({ params }) });
   const outline = useQuery({
     queryKey: ['outline', id],
     queryFn: () => api.outlineSitemap({ params }),
     retry: false,
   });
-  const pages = usePages(['entries', id, asked], (after) =>
-    api.listEntries({
+  const pages = usePages(['contents', id, asked], (after) =>
+    api.listContents({
       params,
       query: { ...asked, limit: AT_ONCE, ...(after === undefined ? {} : { after }) },
     }),
   );
-  const look = () => api.lookInside({ params });
-  const isNew = outline.error instanceof ApiProblem && outline.error.problem.code === 'not-looked-inside';
+  const look = () => api.readContents({ params });
+  const isNew = outline.error instanceof ApiProblem && outline.error.problem.code === 'contents-not-read';
   return (
     <QueryView query={sitemap}>
       {(one) => (
@@ -174,29 +174,27 @@ export function ContentsPage() {
               <Link to={`/sitemaps/${id}`}>counts and findings</Link>
             </p>
             <h1 className="text-xl">
-              Inside <span className="font-mono break-all">{one.url}</span>
+              Contents of <span className="font-mono break-all">{one.url}</span>
             </h1>
             <div className="mt-2 flex flex-wrap items-center gap-3 text-sm">
               <WorkButton look={isNew ? 'main' : 'plain'} start={look}>
-                {isNew ? 'Fetch it, to look inside' : 'Fetch anew'}
+                {isNew ? 'Fetch its contents' : 'Fetch anew'}
               </WorkButton>
               {outline.data && (
                 <>
-                  <a href={entriesTablePath(id, asked)} download>
+                  <a href={contentsTablePath(id, asked)} download>
                     As a table (CSV)
                   </a>
                   <Link to={`/sitemaps/${id}/plain`}>Plain page, to print</Link>
                   <span className="text-faint">
-                    as it stood <When time={outline.data.inside.at} />
+                    as it stood <When time={outline.data.contents.at} />
                   </span>
                 </>
               )}
             </div>
           </header>
           {isNew ? (
-            <Notice kind="note">
-              Its addresses are not here yet: they are fetched when somebody wants to look at them.
-            </Notice>
+            <Notice kind="note">Its contents were not fetched yet.</Notice>
           ) : (
             <div className="grid gap-x-6 gap-y-4 lg:grid-cols-[18rem_1fr]">
               <aside aria-label="Folders" className="min-w-0">
@@ -222,10 +220,10 @@ export function ContentsPage() {
                     {(page) => (
                       <>
                         <p role="status" className="mb-1 text-sm text-faint tabular-nums">
-                          {page.count.toLocaleString('en')} of {page.inside.entries.toLocaleString('en')}{' '}
+                          {page.count.toLocaleString('en')} of {page.contents.entries.toLocaleString('en')}{' '}
                           addresses
-                          {page.inside.files > 1 && ` in ${page.inside.files.toLocaleString('en')} files`}
-                          {page.inside.cut && '; there are more than are kept to look at'}
+                          {page.contents.files > 1 && ` in ${page.contents.files.toLocaleString('en')} files`}
+                          {page.contents.cut && '; there are more than are kept'}
                         </p>
                         <Table page={page} own={new URL(one.url).origin} />
                       </>

@@ -19,7 +19,7 @@ function FolderPart({ sitemap, folder }: { sitemap: string; folder: SitemapFolde
   const first = useQuery({
     queryKey: ['plain', sitemap, folder.folder],
     queryFn: () =>
-      api.listEntries({
+      api.listContents({
         params: { sitemap },
         query: { folder: folder.folder, order: 'address', limit: FIRST },
       }),
@@ -113,7 +113,7 @@ export function PlainPage() {
       {(one) => (
         <article className="max-w-3xl">
           <p className="mb-2 flex flex-wrap gap-3 text-sm print:hidden">
-            <Link to={`/sitemaps/${id}/inside`}>Back to its addresses</Link>
+            <Link to={`/sitemaps/${id}/contents`}>Back to its addresses</Link>
             <Button
               onClick={() => {
                 window.print();
@@ -132,9 +132,9 @@ export function PlainPage() {
             {(sum) => (
               <>
                 <p className="mt-2">
-                  It lists <strong>{counted(sum.inside.entries, 'page', 'pages')}</strong>
-                  {sum.inside.files > 1 && `, in ${String(sum.inside.files)} files that belong together`}, as
-                  it stood on {day(sum.inside.at)}.{' '}
+                  It lists <strong>{counted(sum.contents.entries, 'page', 'pages')}</strong>
+                  {sum.contents.files > 1 && `, in ${String(sum.contents.files)} files that belong together`},
+                  as it stood on {day(sum.contents.at)}.{' '}
                   {sum.dated === 0
                     ? 'It does not say when they changed.'
                     : `Of ${counted(sum.dated, 'page', 'pages')} it says when they changed: between ${day(sum.oldest)} and ${day(sum.newest)}.`}

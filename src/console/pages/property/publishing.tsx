@@ -16,20 +16,20 @@ const ACTS: Readonly<Record<Act, { title: string; tone: string }>> = {
   replace: { title: 'replace', tone: 'text-good' },
   leave: { title: 'leave', tone: 'text-faint' },
   refuse: { title: 'refuse', tone: 'text-stops' },
-  'take-away': { title: 'take away', tone: 'text-harms' },
+  'take-away': { title: 'remove', tone: 'text-harms' },
 };
 
-/** What is done at each place, or would be. */
+/** What is done at each target, or would be. */
 function Steps({ job }: { job: Job }) {
   return (
     <>
       {job.items.map(({ id, subject, result }) => (
         <section key={id} className="mb-4">
           <h3 className="font-mono text-sm break-all">{subject}</h3>
-          {result?.carrying && (
+          {result?.publication && (
             <table className="mt-1 w-full text-sm">
               <tbody>
-                {result.carrying.steps.map(({ act, name, says, done }) => (
+                {result.publication.steps.map(({ act, name, says, done }) => (
                   <tr
                     key={`${act} ${name} ${says}`}
                     className="border-t border-rule align-baseline max-md:block max-md:py-1"
@@ -59,50 +59,50 @@ function Steps({ job }: { job: Job }) {
   );
 }
 
-function useCarry(property: string, body: { plan?: boolean; takeAway?: boolean }) {
+function usePublish(property: string, body: { plan?: boolean; takeAway?: boolean }) {
   return useMutation({
-    mutationFn: async () => api.finished(await api.carry({ params: { property }, body })),
+    mutationFn: async () => api.finished(await api.publish({ params: { property }, body })),
     onSettled: () => queries.invalidateQueries(),
   });
 }
 
 function Plan({ property, mayWork }: { property: string; mayWork: boolean }) {
   const [takeAway, setTakeAway] = useState(false);
-  const plan = useCarry(property, { plan: true });
-  const carry = useCarry(property, { takeAway });
-  const steps = plan.data?.items.flatMap(({ result }) => result?.carrying?.steps ?? []) ?? [];
+  const plan = usePublish(property, { plan: true });
+  const publish = usePublish(property, { takeAway });
+  const steps = plan.data?.items.flatMap(({ result }) => result?.publication?.steps ?? []) ?? [];
   const many = steps.filter(
     ({ act }) => act === 'put' || act === 'replace' || (act === 'take-away' && takeAway),
   ).length;
   const isLeft = steps.some(({ act }) => act === 'take-away');
-  const shown = carry.data ?? plan.data;
-  const error = carry.error ?? plan.error;
+  const shown = publish.data ?? plan.data;
+  const error = publish.error ?? plan.error;
   return (
-    <section aria-label="What would be carried" className="mb-6">
+    <section aria-label="What would be published" className="mb-6">
       {mayWork && (
         <div className="mb-3 flex flex-wrap items-center gap-3">
           <Button
             look={plan.data ? 'plain' : 'main'}
-            disabled={plan.isPending || carry.isPending}
+            disabled={plan.isPending || publish.isPending}
             onClick={() => {
-              carry.reset();
+              publish.reset();
               plan.mutate();
             }}
           >
-            See what would be carried
+            See what would be published
           </Button>
-          {plan.data && !carry.data && (
+          {plan.data && !publish.data && (
             <Button
               look="main"
-              disabled={many === 0 || carry.isPending}
+              disabled={many === 0 || publish.isPending}
               onClick={() => {
-                carry.mutate();
+                publish.mutate();
               }}
             >
-              {`Carry ${String(many)}`}
+              {`Publish ${String(many)}`}
             </Button>
           )}
-          {isLeft && !carry.data && (
+          {isLeft && !publish.data && (
             <label className="flex items-center gap-2 text-sm">
               <input
                 type="checkbox"
@@ -111,12 +111,12 @@ function Plan({ property, mayWork }: { property: string; mayWork: boolean }) {
                   setTakeAway(event.target.checked);
                 }}
               />
-              and take away what is not needed any more
+              and remove what is no longer needed
             </label>
           )}
           <span role="status" className="text-sm text-faint">
-            {plan.isPending && 'Looking …'}
-            {carry.isPending && 'Carrying …'}
+            {plan.isPending && 'Planning …'}
+            {publish.isPending && 'Publishing …'}
           </span>
         </div>
       )}
@@ -137,8 +137,8 @@ const WAYS: readonly (readonly [NewTarget['way'], string])[] = [
 function AddTarget({ property }: { property: string }) {
   const [way, setWay] = useState<NewTarget['way']>('sftp');
   const add = useMutation({
-    mutationFn: (body: NewTarget) => api.addCarryPlace({ params: { property }, body }),
-    onSuccess: () => queries.invalidateQueries({ queryKey: ['places', property] }),
+    mutationFn: (body: NewTarget) => api.addTarget({ params: { property }, body }),
+    onSuccess: () => queries.invalidateQueries({ queryKey: ['targets', property] }),
   });
   const submit = (event: FormEvent<HTMLFormElement>) => {
     event.preventDefault();
@@ -156,7 +156,7 @@ function AddTarget({ property }: { property: string }) {
   const isFiles = way !== 'dns';
   return (
     <details>
-      <summary className="cursor-pointer text-accent">Record a place</summary>
+      <summary className="cursor-pointer text-accent">Add a target</summary>
       <form onSubmit={submit} className="mt-2 max-w-xl">
         <label className="mb-3 block text-sm font-semibold">
           What it is
@@ -189,11 +189,11 @@ function AddTarget({ property }: { property: string }) {
             type="password"
             required
             autoComplete="off"
-            hint="Sealed for this place alone, and never shown again."
+            hint="Sealed for this target alone, and never shown again."
           />
         )}
         <Choice
-          label="Who may carry there"
+          label="Who may publish there"
           name="role"
           options={[
             ['consultant', 'consultants'],
@@ -205,7 +205,7 @@ function AddTarget({ property }: { property: string }) {
           The watch may put back what has gone
         </label>
         <Button type="submit" disabled={add.isPending}>
-          Record it
+          Add it
         </Button>
         <div className="mt-2 min-h-8">{add.error && <Notice kind="stops">{sayError(add.error)}</Notice>}</div>
       </form>
@@ -213,10 +213,10 @@ function AddTarget({ property }: { property: string }) {
   );
 }
 
-function Places({ places }: { places: readonly Target[] }) {
+function Targets({ targets }: { targets: readonly Target[] }) {
   return (
     <ul className="mb-4 text-sm">
-      {places.map(({ id, way, says, role, watchMay, pin, pinnedAt }) => (
+      {targets.map(({ id, way, says, role, watchMay, pin, pinnedAt }) => (
         <li key={id} className="border-t border-rule py-1.5">
           <span className="mr-2 font-semibold">{way}</span>
           <span className="font-mono break-all">{says}</span>
@@ -235,23 +235,23 @@ function Places({ places }: { places: readonly Target[] }) {
   );
 }
 
-/** Where files and records of a property belong, and what is to be carried there. */
+/** Where files and records of a property belong, and what is to be published there. */
 export function PublishingView({ property, person }: { property: Property; person: Person }) {
-  const places = useQuery({
-    queryKey: ['places', property.id],
-    queryFn: () => api.listCarryPlaces({ params: { property: property.id } }),
+  const targets = useQuery({
+    queryKey: ['targets', property.id],
+    queryFn: () => api.listTargets({ params: { property: property.id } }),
   });
   return (
-    <QueryView query={places} rows={2}>
+    <QueryView query={targets} rows={2}>
       {({ items }) => (
         <>
           {items.length > 0 ? (
-            <Places places={items} />
+            <Targets targets={items} />
           ) : (
             <p className="mb-3">
-              No place is recorded. Where the agency has the keys to the zone or the web root, tokens,
-              sitemaps and the robots.txt are carried there from here. A meta tag goes into the pages by no
-              open protocol: that stays with whoever looks after them.
+              No target yet. Add one where the agency has access to the web root or the DNS zone: tokens,
+              sitemaps and the robots.txt are then published from here. A meta tag cannot be published by an
+              open protocol; whoever looks after the pages puts it in.
             </p>
           )}
           {items.length > 0 && <Plan property={property.id} mayWork={person.role !== 'onlooker'} />}

@@ -187,11 +187,11 @@ function Editor({
                 keep.mutate(keep.error !== null);
               }}
             >
-              {keep.error ? 'Keep it all the same' : 'Keep it, to be carried'}
+              {keep.error ? 'Keep it all the same' : 'Keep it, to be published'}
             </Button>
           )}
           <span role="status" className="text-sm text-faint">
-            {keep.data && 'Kept: “Carry” takes it there.'}
+            {keep.data && 'Kept: “Publish” puts it there.'}
           </span>
         </div>
         {keep.error && (

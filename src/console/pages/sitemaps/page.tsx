@@ -37,7 +37,7 @@ function Head({ sitemap, mayWork }: { sitemap: SitemapDetail; mayWork: boolean }
         )}
       </p>
       <p className="mt-2 text-sm">
-        <Link to={`/sitemaps/${sitemap.id}/inside`}>Look at its addresses one by one</Link>
+        <Link to={`/sitemaps/${sitemap.id}/contents`}>Contents, address by address</Link>
       </p>
       {mayWork && (
         <div className="mt-3 flex flex-wrap gap-3">

@@ -10,7 +10,7 @@ export function SitemapPages({
   which,
 }: {
   person: Person;
-  which: 'all' | 'one' | 'inside' | 'plain';
+  which: 'all' | 'one' | 'contents' | 'plain';
 }) {
   const mayWork = person.role !== 'onlooker';
   switch (which) {
@@ -18,7 +18,7 @@ export function SitemapPages({
       return <SitemapBook mayWork={mayWork} />;
     case 'one':
       return <SitemapPage mayWork={mayWork} />;
-    case 'inside':
+    case 'contents':
       return <ContentsPage />;
     case 'plain':
       return <PlainPage />;
