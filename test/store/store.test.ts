@@ -73,6 +73,13 @@ describe('the records', () => {
     const packed = readFileSync(new URL('records-of-0035.json.gz', import.meta.url));
     const older = new Sequelize({ dialect: 'sqlite', storage: file, logging: false });
     for (const sql of JSON.parse(gunzipSync(packed).toString()) as string[]) await older.query(sql);
+    const spoken = `'{"says":"1 put","carrying":{"place":"t","says":"sftp://files.example/","steps":[]}}'`;
+    for (const sql of [
+      `INSERT INTO journal (at, kind, says) VALUES ('2026-11-01T00:00:00Z', 'carry.place', 'A place.')`,
+      `INSERT INTO jobs (id, kind, state, createdAt) VALUES ('j', 'carry', 'done', '2026-11-01T00:00:00Z')`,
+      `INSERT INTO job_items (id, jobId, seq, subject, input, state, begun, result) VALUES ('i', 'j', 1, 't', '{}', 'done', 1, ${spoken})`,
+    ])
+      await older.query(sql);
     await older.close();
     store = await Store.open(file);
     expect(await ClientRow.findAll({ raw: true })).toMatchObject([{ handle: 'ferries' }]);
@@ -86,6 +93,19 @@ describe('the records', () => {
       '0038-words-of-today',
     ]);
     store = await Store.open(file);
+    expect(await store.select(`SELECT kind, says FROM journal WHERE kind LIKE 'publish%'`)).toEqual([
+      { kind: 'publish.target', says: 'A place.' },
+    ]);
+    const [item] = await store.select<{ kind: string; result: string }>(
+      'SELECT j.kind, i.result FROM job_items i JOIN jobs j ON j.id = i.jobId',
+    );
+    expect({ kind: item?.kind, result: JSON.parse(item?.result ?? '') as unknown }).toEqual({
+      kind: 'publish',
+      result: { says: '1 put', publication: { target: 't', says: 'sftp://files.example/', steps: [] } },
+    });
+    await expect(
+      store.write((transaction) => store.run(`UPDATE journal SET says = 'other'`, {}, transaction)),
+    ).rejects.toMatchObject({ parent: { message: expect.stringContaining('append-only') as string } });
   });
 
   it('are not touched where they are older than can be brought here, which is said', async () => {
