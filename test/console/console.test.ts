@@ -241,7 +241,7 @@ describe('the console', () => {
     await stage.order({ do: 'odd-variant', origin: from.slice(0, -1), how: 'redirect', to });
     await signIn();
     await page.goto(`${stage.url}/properties/bakery?tab=variants`);
-    await page.getByRole('button', { name: 'Look at the variants' }).click();
+    await page.getByRole('button', { name: 'Check the variants' }).click();
     await page.getByText('The front door moved from').waitFor();
     await page.getByText(`Enrol ${to} at Veldrane.`, { exact: false }).first().waitFor();
     const picture = page.getByRole('figure');

@@ -108,7 +108,7 @@ describe('what belongs to a web root', () => {
   it('is a step of ours once its target is on record', async () => {
     const { items } = await stage.marit.worklist({ query: params });
     const found = items.find(({ step }) => step.kind === 'publish');
-    expect(found?.step.says).toContain('in the web root: its target is on record');
+    expect(found?.step.says).toContain('in the web root, to which we have access');
     expect(found?.step.acts).toBe('us');
   });
 

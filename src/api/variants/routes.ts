@@ -16,7 +16,7 @@ export const variantsRoutes = {
     path: '/variants',
     role: 'consultant',
     status: 202,
-    summary: 'Look at the variants of properties',
+    summary: 'Check the variants of properties',
   }),
   addHost: route<{ params: { property: string }; body: { host: string } }, Job>({
     method: 'POST',

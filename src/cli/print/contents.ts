@@ -43,7 +43,7 @@ export function printContents({ contents, count, items }: SitemapContents): void
     'Nothing matches.',
   );
   if (count > items.length)
-    say(paint.dim(`${items.length.toLocaleString('en')} of ${count.toLocaleString('en')} that are so.`));
+    say(paint.dim(`${items.length.toLocaleString('en')} of ${count.toLocaleString('en')} shown.`));
 }
 
 /** A folder, and how deep it is shown. */

@@ -12,14 +12,16 @@ import { writtenDay } from '../../api/formats.js';
 /** The whole evidence below a check: what should stand beside what stands, the way there, what each server said. */
 export function printEvidence(check: CheckWithEvidence): void {
   const { seenThere, marked } = check;
-  const often = check.times > 1 ? `, ${String(check.times)} times the same` : '';
-  const since = `so since ${when(check.seenSince)} UTC`;
-  say(paint.dim(`    looked ${when(check.checkedAt)} UTC at ${plain(check.place)}${often}; ${since}`));
+  const often =
+    check.times > 1
+      ? `, with the same result ${String(check.times)} times since ${when(check.seenSince)} UTC`
+      : '';
+  say(paint.dim(`    checked ${when(check.checkedAt)} UTC at ${plain(check.place)}${often}`));
   if (marked) {
     say(`      should  ${pieces(marked.should)}`);
     say(`      stands  ${pieces(marked.stands)}`);
   }
-  if (seenThere === null) say(paint.dim('    what it rests on was let go for its age'));
+  if (seenThere === null) say(paint.dim('    the evidence was deleted for its age'));
   else if (seenThere.kind === 'dns') printDns(seenThere);
   else printPage(seenThere);
 }

@@ -39,7 +39,7 @@ const TABS: Readonly<Record<string, string>> = {
 };
 const PLACEMENTS = ['lost', 'slipping', 'out-of-reach'];
 
-/** What a case that is over is called. */
+/** How an alert is titled. */
 export function titleOfAlert({ kind, property }: Alert): string {
   return `${ALERT_TITLES[kind] ?? kind}, ${property ?? 'this service'}`;
 }
@@ -108,7 +108,7 @@ export function AlertLine({ one, mayWork }: { one: Alert; mayWork: boolean }) {
         since <When time={one.since} />
         {one.endedAt !== null && (
           <span className="block">
-            over <When time={one.endedAt} />
+            resolved <When time={one.endedAt} />
           </span>
         )}
         {one.until !== null && one.endedAt === null && (

@@ -47,7 +47,7 @@ export function readHead(text: string, scripting: boolean): HeadTree {
 function treeOf({ document, beyond }: BoundedDocument): Tree {
   return {
     visit: (visitor) => {
-      visitFrom(document, visitor);
+      visitFrom(document, visitor, 'body');
     },
     beyond,
   };
@@ -58,27 +58,17 @@ function withoutMark(text: string): string {
   return text.startsWith('\ufeff') ? text.slice(1) : text;
 }
 
-function visitFrom(document: Node, visitor: Visitor): void {
-  // Own stacks: pages nest deeper than a call stack should reach.
-  const open: Node[] = [document];
-  const places: NodePlace[] = ['body'];
-  for (let node = open.pop(); node; node = open.pop()) {
-    const where = places.pop() ?? 'body';
-    if (visitor(node, where) === false) return;
-    if (isLeaf(node)) continue;
-    const { nodeName } = node;
-    const inside = nodeName === 'head' || nodeName === 'template' ? nodeName : where;
-    if (nodeName === 'template' && 'content' in node) {
-      open.push(node.content);
-      places.push('template');
-    }
-    for (let at = node.childNodes.length - 1; at >= 0; at -= 1) {
-      const child = node.childNodes[at];
-      if (!child) continue;
-      open.push(child);
-      places.push(inside);
-    }
-  }
+/**
+ * Visits a node and all below it, no deeper than `parseBounded` lets a page nest.
+ * @returns false once the visitor wants no more
+ */
+function visitFrom(node: Node, visitor: Visitor, where: NodePlace): boolean {
+  if (visitor(node, where) === false) return false;
+  if (isLeaf(node)) return true;
+  const { nodeName, childNodes } = node;
+  const inside = nodeName === 'head' || nodeName === 'template' ? nodeName : where;
+  for (const child of childNodes) if (!visitFrom(child, visitor, inside)) return false;
+  return nodeName === 'template' && 'content' in node ? visitFrom(node.content, visitor, 'template') : true;
 }
 
 /** The meta elements in a piece of text, wherever they stand in it. @param most of which no more are looked for */

@@ -67,7 +67,7 @@ function publishStep(facts: StepFacts, step: MakeStep): Wanted | null {
   if (where === null) return null;
   return step(
     'publish',
-    `Publish the token for ${facts.engineTitle} in the ${where}: its target is on record.${hurry(facts)}`,
+    `Publish the token for ${facts.engineTitle} in the ${where}, to which we have access.${hurry(facts)}`,
   );
 }
 

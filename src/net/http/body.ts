@@ -131,11 +131,7 @@ export async function readBody(
   headers: Readonly<Record<string, string>>,
   limit: number,
 ): Promise<Body> {
-  const pieces: Uint8Array[] = [];
-  const { bytes, cut } = await pump(source, headers['content-encoding'] ?? '', limit, (piece) => {
-    pieces.push(piece);
-    return true;
-  });
+  const { pieces, bytes, cut } = await piecesOf(source, headers['content-encoding'] ?? '', limit);
   const type = headers['content-type'] ?? null;
   const mediaType = mediaTypeOf(type)?.essence ?? null;
   const raw = Buffer.concat(pieces);
@@ -143,6 +139,44 @@ export async function readBody(
   if (mediaType !== null && !mediaType.includes('html')) return { ...base, charset: charsetOf(type) };
   const encoding = pageEncoding(raw, type);
   return { ...base, charset: encoding.name, encoding };
+}
+
+interface Pieces extends Bounded {
+  readonly pieces: readonly Uint8Array[];
+}
+
+/** A body in pieces, unpacked, up to a bound. Throws as `pump` does. */
+async function piecesOf(source: Readable, encoding: string, limit: number): Promise<Pieces> {
+  if (codingsOf(encoding).length === 0) return listened(source, limit);
+  const pieces: Uint8Array[] = [];
+  const bounded = await pump(source, encoding, limit, (piece) => {
+    pieces.push(piece);
+    return true;
+  });
+  return { pieces, ...bounded };
+}
+
+/** What is not packed is only listened to: an iterator over it costs more than all else that is done with most pages. */
+function listened(source: Readable, limit: number): Promise<Pieces> {
+  return new Promise((done, failed) => {
+    const pieces: Uint8Array[] = [];
+    let bytes = 0;
+    source.on('data', (piece: Uint8Array) => {
+      const room = limit - bytes;
+      pieces.push(piece.length > room ? piece.subarray(0, room) : piece);
+      bytes += Math.min(piece.length, room);
+      if (piece.length <= room) return;
+      done({ pieces, bytes, cut: true });
+      source.destroy();
+    });
+    source.once('end', () => {
+      done({ pieces, bytes, cut: false });
+    });
+    source.once('error', failed);
+    source.once('close', () => {
+      failed(new Error('the connection was closed before the end'));
+    });
+  });
 }
 
 /** The charset that a media type names, else UTF-8. */

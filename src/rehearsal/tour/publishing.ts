@@ -37,7 +37,7 @@ export async function published(tour: Tour, folder: string): Promise<void> {
     'nothing can be published before a target is added',
     ['publish', 'charts'],
     2,
-    says('No place of charts is recorded'),
+    says('charts has no target yet'),
   );
   await tour.step(
     'a folder that nobody allowed is refused',

@@ -29,9 +29,9 @@ export function likeness(a: PageFace | null, b: PageFace | null): Likeness {
 }
 
 /** A hash of several texts in their order, 32 bits. @param words hashes of what comes before them */
-export function hashOf(texts: Iterable<string>, words: Iterable<number> = []): number {
+export function hashOf(texts: Iterable<string>, words: ArrayLike<number> = []): number {
   let value = FNV_OFFSET;
-  for (const word of words) value = fnv1aOver(value, word);
+  for (let nth = 0; nth < words.length; nth += 1) value = fnv1aOver(value, words[nth] as number);
   // An end after each: “a b” is not “ab”.
   for (const text of texts) value = fnv1a('\u001f', fnv1a(text, value));
   return value >>> 0;

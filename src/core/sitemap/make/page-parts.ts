@@ -21,7 +21,7 @@ const MOST_IMAGES = 1_000;
 const MOST_HEADINGS = 4_000;
 const LONGEST_TITLE = 300;
 const WORDLESS = new Set(['script', 'style', 'noscript', 'noframes', 'template']);
-const HEADING = /^h[1-3]$/u;
+const HEADINGS = new Set(['h1', 'h2', 'h3']);
 /** How far above its text a heading may stand, by links and emphasis in it. */
 const HEADING_LEVELS = 3;
 const JSON_LD = /^application\/ld\+json\b/iu;
@@ -129,7 +129,7 @@ function isHeading({ parentNode }: TextNode): boolean {
   let above = parentNode;
   for (let level = 0; above && level < HEADING_LEVELS; level += 1) {
     if (!isElement(above)) return false;
-    if (HEADING.test(above.tagName)) return true;
+    if (HEADINGS.has(above.tagName)) return true;
     above = above.parentNode;
   }
   return false;

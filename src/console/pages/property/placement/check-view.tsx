@@ -39,9 +39,13 @@ export function CheckView({ check, placement, asOf }: CheckViewProps) {
           {SIGN[check.forecast]} {SAYS[check.forecast]}.
         </strong>{' '}
         <span className="text-faint">
-          Looked <When time={check.checkedAt} />
-          {check.times > 1 && `, ${String(check.times)} times the same`}; so since{' '}
-          <When time={check.seenSince} />.
+          Checked <When time={check.checkedAt} />
+          {check.times > 1 && (
+            <>
+              , with the same result {check.times} times since <When time={check.seenSince} />
+            </>
+          )}
+          .
         </span>
       </p>
       {check.visibleAt !== null && (

@@ -34,7 +34,7 @@ export function Put({ put }: { put: WhatToPut }): ReactNode {
       return (
         <>
           <p className="mb-1.5 text-sm">
-            To be seen at <span className="font-mono break-all">{put.url}</span>, {put.bytes} bytes
+            Expected at <span className="font-mono break-all">{put.url}</span>, {put.bytes} bytes
           </p>
           <Line label="File name" text={put.fileName} what="the file name" />
           <Line label="Content" text={put.content} what="the content" />

@@ -58,7 +58,7 @@ interface ViewProps {
 
 function Seen({ variants, property, mayWork }: ViewProps & { variants: Variants }) {
   if (variants.seenAt === null)
-    return <Notice kind="note">Nobody has looked at the variants yet. “Look at the variants” does.</Notice>;
+    return <Notice kind="note">The variants were not checked yet: “Check the variants” does it.</Notice>;
   return (
     <>
       <Picture variants={variants} />
@@ -99,7 +99,7 @@ export function VariantsView({ property, mayWork }: ViewProps) {
           {mayWork && (
             <div className="mb-3 flex flex-wrap gap-3">
               <WorkButton start={() => api.lookAtVariants({ body: { properties: [property.id] } })}>
-                Look at the variants
+                Check the variants
               </WorkButton>
               <AddHost property={property} />
             </div>
