@@ -19,8 +19,7 @@ interface Kind {
   readonly megabytes: number;
   readonly young: number;
 }
-/** What lasts no longer than a page is read fits in what is young: less time goes into clearing it away. */
-const SHORT: Kind = { file: 'worker.js', threads: 2, megabytes: 160, young: 32 };
+const SHORT: Kind = { file: 'worker.js', threads: 2, megabytes: 160, young: 16 };
 /** Sitemaps that are read as they come. They need little at a time, however large they are. */
 const LONG: Kind = { file: 'sitemap-worker.js', threads: 2, megabytes: 320, young: 4 };
 
