@@ -140,7 +140,9 @@ test.each(readdirSync('bench').filter((name) => name.endsWith('.js')))(
   'what bench/%s imports is there by that name',
   (name) => {
     const imports = /import \{([^}]+)\} from '\.\.\/dist\/([^']+)\.js'/gu;
-    for (const [, names = '', path = ''] of readFileSync(posix.join('bench', name), 'utf8').matchAll(imports)) {
+    for (const [, names = '', path = ''] of readFileSync(posix.join('bench', name), 'utf8').matchAll(
+      imports,
+    )) {
       const source = readFileSync(`src/${path}.ts`, 'utf8');
       for (const one of names.split(',').map((each) => each.trim()))
         expect(source).toMatch(new RegExp(`export [\\w ]*\\b${one}\\b|export \\{[^}]*\\b${one}\\b`, 'u'));
