@@ -44,6 +44,12 @@ describe('the command line, as a process', () => {
     expect(ran.status).toBe(status);
   });
 
+  it('gives wide letters the two columns that they take, and loses none of them', async () => {
+    await cli('client', 'add', '桟橋の時計修理店', '--handle', 'sanbashi');
+    const { out } = await cli('client', 'list');
+    expect(out).toMatch(/sanbashi +桟橋の時計修理店/u);
+  });
+
   it('prints the API’s own documents with --json', async () => {
     const { out } = await cli('check', 'ferries', '--json');
     const { checks } = JSON.parse(out) as { checks: object[] };

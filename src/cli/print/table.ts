@@ -1,5 +1,5 @@
 import Table from 'cli-table3';
-import { columns, paint, plain, say, sayBlock, shown, width } from './text.js';
+import { columns, columnsOf, paint, plain, say, sayBlock, shown, width, wrappedLines } from './text.js';
 
 const NO_LINES = {
   top: '',
@@ -40,7 +40,7 @@ export function table(head: readonly string[], rows: readonly (readonly Cell[])[
   const titles = head.map(plain);
   const cells = rows.map((row) => row.map((cell) => (typeof cell === 'string' ? [cell] : cell).map(plain)));
   const widths = titles.map((title, at) =>
-    Math.max(title.length, ...cells.flatMap((row) => (row[at] ?? []).map(signsOf))),
+    Math.max(columnsOf(title), ...cells.flatMap((row) => (row[at] ?? []).map(columnsOf))),
   );
   const settled = fitted(widths, leastWidths(titles, cells));
   if (settled === null) {
@@ -63,18 +63,16 @@ export function table(head: readonly string[], rows: readonly (readonly Cell[])[
   sayBlock([paint.dim(shown(first)), ...others].join('\n'));
 }
 
-const signsOf = (line: string): number => [...line].length;
-
 /** A column with more letters than these holds sentences, which wrap; times, names and numbers do not. */
 const SENTENCE = 30;
 
 /** What each column needs at the least: all of it, or of sentences the longest word, since what stands in a cell is copied. */
 function leastWidths(titles: readonly string[], rows: readonly (readonly (readonly string[])[])[]): number[] {
   return titles.map((title, at) => {
-    const longest = Math.max(...rows.flatMap((row) => (row[at] ?? []).map(signsOf)), 0);
-    if (longest <= SENTENCE) return Math.max(title.length, longest);
+    const longest = Math.max(...rows.flatMap((row) => (row[at] ?? []).map(columnsOf)), 0);
+    if (longest <= SENTENCE) return Math.max(columnsOf(title), longest);
     const words = rows.flatMap((row) => (row[at] ?? []).flatMap((line) => line.split(' ')));
-    const least = Math.max(title.length, ...words.map(signsOf));
+    const least = Math.max(columnsOf(title), ...words.map(columnsOf));
     return at === titles.length - 1 ? Math.min(longest, Math.max(least, LEAST_LAST)) : least;
   });
 }
@@ -119,7 +117,7 @@ function underneath(
   }
   const inColumns = (cells: readonly string[]): string =>
     cells
-      .map((cell, at) => cell + ' '.repeat(Math.max(0, (widths[at] ?? 0) - signsOf(cell))))
+      .map((cell, at) => cell + ' '.repeat(Math.max(0, (widths[at] ?? 0) - columnsOf(cell))))
       .join('  ')
       .trimEnd();
   say(paint.dim(inColumns(titles.slice(0, kept))));
@@ -134,7 +132,7 @@ function underneath(
       if (text === '' || text === '–') return [];
       // The last, most often a sentence, needs no title.
       const isLast = kept + at === titles.length - 1;
-      return [isLast || signsOf(text) > SENTENCE ? text : `${titles[kept + at] ?? ''} ${text}`];
+      return [isLast || columnsOf(text) > SENTENCE ? text : `${titles[kept + at] ?? ''} ${text}`];
     });
     if (rest.length > 0) wrapped(UNDER, rest.join(' · '));
   }
@@ -143,12 +141,5 @@ function underneath(
 /** A text behind a lead, broken between words so that it stays within the width. */
 function wrapped(lead: string, text: string): void {
   const room = Math.max(LEAST_LAST, width() - lead.length);
-  let line = '';
-  for (const word of text.split(' ')) {
-    if (line !== '' && signsOf(line) + 1 + signsOf(word) > room) {
-      say(lead + line);
-      line = word;
-    } else line = line === '' ? word : `${line} ${word}`;
-  }
-  say(lead + line);
+  for (const line of wrappedLines(text, room)) say(lead + line);
 }

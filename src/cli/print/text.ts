@@ -1,5 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import picocolors from 'picocolors';
+import stringWidth from 'string-width';
+import wrapAnsi from 'wrap-ansi';
 import { writtenMinute } from '../../api/formats.js';
 
 /**
@@ -35,7 +37,17 @@ export function plain(text: string): string {
   return clean(text);
 }
 
-/** Text as a terminal shows it, without our own colours: what its length is counted by. */
+/** How many columns of a terminal a text takes, without our own colours: a wide letter takes two (Unicode Standard Annex #11). */
+export function columnsOf(text: string): number {
+  return stringWidth(shown(text));
+}
+
+/** A text in lines of so many columns at the most, broken between words; a longer word has a line of its own. */
+export function wrappedLines(text: string, room: number): string[] {
+  return wrapAnsi(text, room, { hard: false }).split('\n');
+}
+
+/** Text as a terminal shows it, without our own colours. */
 export function shown(text: string): string {
   return text
     .split(ESCAPE)
@@ -95,21 +107,14 @@ export function when(time: string | null): string {
  * @param lead what stands before the first line, spaces for a mere indent
  */
 export function paragraph(lead: string, text: string, look: (line: string) => string = (line) => line): void {
-  const taken = [...shown(lead)].length;
+  const taken = columnsOf(lead);
   const room = width() - taken - 1;
   if (!process.stdout.isTTY || room < 30) {
     say(lead + look(text));
     return;
   }
-  const lines: string[] = [];
-  for (const word of text.split(' ')) {
-    const last = lines.at(-1);
-    if (last !== undefined && [...last].length + 1 + [...word].length <= room)
-      lines[lines.length - 1] = `${last} ${word}`;
-    else lines.push(word);
-  }
   const indent = ' '.repeat(taken);
-  lines.forEach((line, at) => {
+  wrappedLines(plain(text), room).forEach((line, at) => {
     say((at === 0 ? lead : indent) + look(line));
   });
 }
