@@ -1,4 +1,4 @@
-import { DAY, HOUR, MINUTE } from '../time/duration.js';
+import { Temporal } from 'temporal-polyfill';
 
 /** How often a report is sent. */
 export const REPORT_RHYTHMS = ['week', 'month'] as const;
@@ -23,12 +23,11 @@ export function isTimeZone(zone: string): boolean {
  * @param zone by its IANA name
  */
 export function nextAt(after: Date, clock: string, zone: string): Date {
-  const [hour = 0, minute = 0] = clock.split(':').map(Number);
-  const shown = clockIn(zone);
-  for (let days = -1; days <= 3; days += 1) {
-    const midnight = Math.floor((shown(after.getTime()) + days * DAY) / DAY) * DAY;
-    const at = instantOf(midnight + hour * HOUR + minute * MINUTE, shown);
-    if (at > after) return at;
+  const plainTime = Temporal.PlainTime.from(clock);
+  const today = inZone(after, zone).toPlainDate();
+  for (let days = 0; days <= 3; days += 1) {
+    const { epochMilliseconds } = today.add({ days }).toZonedDateTime({ timeZone: zone, plainTime });
+    if (epochMilliseconds > after.getTime()) return new Date(epochMilliseconds);
   }
   throw new RangeError(`there is no ${clock} in ${zone}`);
 }
@@ -41,40 +40,15 @@ export function nextReportAt(
   after: Date,
   { every, clock, zone }: { readonly every: ReportRhythm; readonly clock: string; readonly zone: string },
 ): Date {
-  const shown = clockIn(zone);
   let at = nextAt(after, clock, zone);
   for (let days = 0; days <= 31; days += 1) {
-    const day = new Date(shown(at.getTime()));
-    if (every === 'week' ? day.getUTCDay() === 1 : day.getUTCDate() === 1) return at;
+    const { day, dayOfWeek } = inZone(at, zone);
+    if ((every === 'week' ? dayOfWeek : day) === 1) return at;
     at = nextAt(at, clock, zone);
   }
   throw new RangeError(`there is no ${every} in ${zone}`);
 }
 
-/** What a zone's clock shows at a time, to the minute: as the time at which a clock of UTC shows the same. */
-type Clock = (time: number) => number;
-
-function clockIn(zone: string): Clock {
-  const format = new Intl.DateTimeFormat('en', {
-    timeZone: zone,
-    hourCycle: 'h23',
-    year: 'numeric',
-    month: 'numeric',
-    day: 'numeric',
-    hour: 'numeric',
-    minute: 'numeric',
-  });
-  return (time) => {
-    const parts = format.formatToParts(time);
-    const of = (type: string) => Number(parts.find((part) => part.type === type)?.value ?? 0);
-    return Date.UTC(of('year'), of('month') - 1, of('day'), of('hour'), of('minute'));
-  };
-}
-
-/** The instant at which a zone's clock shows what `wanted` is in UTC. A day before and a day after there is no more of any change. */
-function instantOf(wanted: number, shown: Clock): Date {
-  const offsetAt = (time: number) => shown(time) - time;
-  const before = wanted - offsetAt(wanted - DAY);
-  const after = wanted - offsetAt(wanted + DAY);
-  return new Date(shown(before) !== wanted && shown(after) === wanted ? after : before);
+function inZone(at: Date, zone: string): Temporal.ZonedDateTime {
+  return Temporal.Instant.fromEpochMilliseconds(at.getTime()).toZonedDateTimeISO(zone);
 }
