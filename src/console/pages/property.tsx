@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { lazy, Suspense } from 'react';
+import { lazy, Suspense, type ReactNode } from 'react';
 import { Tabs } from 'radix-ui';
 import { useParams, useSearchParams } from 'react-router';
 import type { Person, Property } from '../../api/documents.js';
@@ -23,7 +23,7 @@ const HistoryView = lazy(() =>
   import('./property/history.js').then((module) => ({ default: module.HistoryView })),
 );
 const MakingView = lazy(() => import('./making/view.js').then((module) => ({ default: module.MakingView })));
-const CarryingView = lazy(() =>
+const PublishingView = lazy(() =>
   import('./property/publishing.js').then((module) => ({ default: module.PublishingView })),
 );
 const RobotsView = lazy(() =>
@@ -33,6 +33,30 @@ const SheetView = lazy(() => import('./property/sheet.js').then((module) => ({ d
 const AboutProperty = lazy(() =>
   import('./property/about.js').then((module) => ({ default: module.AboutProperty })),
 );
+
+interface TabProps {
+  readonly property: Property;
+  readonly person: Person;
+  readonly mayWork: boolean;
+}
+
+/** The tabs of a property, in their order. */
+const TABS: readonly {
+  readonly id: string;
+  readonly title: string;
+  readonly view: (props: TabProps) => ReactNode;
+}[] = [
+  { id: 'engines', title: 'Engines', view: (props) => <EnrolmentList {...props} /> },
+  { id: 'sheet', title: 'Sheet', view: (props) => <SheetView {...props} /> },
+  { id: 'variants', title: 'Variants', view: (props) => <VariantsView {...props} /> },
+  { id: 'sitemaps', title: 'Sitemaps', view: (props) => <SitemapList {...props} /> },
+  { id: 'making', title: 'Making', view: (props) => <MakingView {...props} /> },
+  { id: 'robots', title: 'robots.txt', view: (props) => <RobotsView {...props} /> },
+  { id: 'publish', title: 'Publish', view: (props) => <PublishingView {...props} /> },
+  { id: 'history', title: 'History', view: (props) => <HistoryView {...props} /> },
+  { id: 'journal', title: 'Journal', view: ({ property }) => <JournalList property={property.id} /> },
+  { id: 'about', title: 'About', view: (props) => <AboutProperty {...props} /> },
+];
 
 const TAB =
   'border-b-2 border-transparent px-1 py-1.5 text-accent data-[state=active]:border-accent data-[state=active]:font-semibold data-[state=active]:text-ink';
@@ -102,83 +126,19 @@ export function PropertyPage({ person }: { person: Person }) {
               aria-label="About this property"
               className="mb-3 flex flex-wrap gap-x-5 border-b border-rule"
             >
-              <Tabs.Trigger value="engines" className={TAB}>
-                Engines
-              </Tabs.Trigger>
-              <Tabs.Trigger value="sheet" className={TAB}>
-                Sheet
-              </Tabs.Trigger>
-              <Tabs.Trigger value="variants" className={TAB}>
-                Variants
-              </Tabs.Trigger>
-              <Tabs.Trigger value="sitemaps" className={TAB}>
-                Sitemaps
-              </Tabs.Trigger>
-              <Tabs.Trigger value="making" className={TAB}>
-                Making
-              </Tabs.Trigger>
-              <Tabs.Trigger value="robots" className={TAB}>
-                robots.txt
-              </Tabs.Trigger>
-              <Tabs.Trigger value="publish" className={TAB}>
-                Publish
-              </Tabs.Trigger>
-              <Tabs.Trigger value="history" className={TAB}>
-                History
-              </Tabs.Trigger>
-              <Tabs.Trigger value="journal" className={TAB}>
-                Journal
-              </Tabs.Trigger>
-              <Tabs.Trigger value="about" className={TAB}>
-                About
-              </Tabs.Trigger>
+              {TABS.map(({ id, title }) => (
+                <Tabs.Trigger key={id} value={id} className={TAB}>
+                  {title}
+                </Tabs.Trigger>
+              ))}
             </Tabs.List>
-            <Tabs.Content value="engines">
-              <EnrolmentList property={one} mayWork={mayWork} />
-            </Tabs.Content>
-            <Tabs.Content value="sheet">
-              <Suspense fallback={<p className="waiting text-faint">Opening the sheet …</p>}>
-                <SheetView property={one} mayWork={mayWork} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="variants">
-              <Suspense fallback={<p className="waiting text-faint">Opening the variants …</p>}>
-                <VariantsView property={one} mayWork={mayWork} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="sitemaps">
-              <Suspense fallback={<p className="waiting text-faint">Opening the sitemaps …</p>}>
-                <SitemapList property={one} mayWork={mayWork} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="making">
-              <Suspense fallback={<p className="waiting text-faint">Opening how it is made …</p>}>
-                <MakingView property={one} mayWork={mayWork} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="robots">
-              <Suspense fallback={<p className="waiting text-faint">Opening the rules …</p>}>
-                <RobotsView property={one} mayWork={mayWork} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="publish">
-              <Suspense fallback={<p className="waiting text-faint">Opening the places …</p>}>
-                <CarryingView property={one} person={person} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="history">
-              <Suspense fallback={<p className="waiting text-faint">Opening the history …</p>}>
-                <HistoryView property={one} />
-              </Suspense>
-            </Tabs.Content>
-            <Tabs.Content value="journal">
-              <JournalList property={one.id} />
-            </Tabs.Content>
-            <Tabs.Content value="about">
-              <Suspense fallback={<p className="waiting text-faint">Opening what it is …</p>}>
-                <AboutProperty property={one} mayWork={mayWork} />
-              </Suspense>
-            </Tabs.Content>
+            {TABS.map(({ id, title, view }) => (
+              <Tabs.Content key={id} value={id}>
+                <Suspense fallback={<p className="waiting text-faint">Opening {title} …</p>}>
+                  {view({ property: one, person, mayWork })}
+                </Suspense>
+              </Tabs.Content>
+            ))}
           </Tabs.Root>
         </>
       )}

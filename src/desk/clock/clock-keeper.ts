@@ -2,6 +2,7 @@ import { MINUTE } from '../../core/time/duration.js';
 import { writtenMinute } from '../../core/time/time-formats.js';
 import { nowText, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
+import { Rounds } from '../context/rounds.js';
 import { correctAhead } from './correct-ahead.js';
 
 /** How often the time is written down, and how far back a clock may go before it counts as put back. */
@@ -10,35 +11,26 @@ const PUT_BACK = 5 * MINUTE;
 
 /** Notices that the clock was ahead and is right again, and that what was to end has ended: an end stays one, whatever the clock says later. */
 export class ClockKeeper {
-  private timer: NodeJS.Timeout | null = null;
-  private turn: Promise<void> = Promise.resolve();
-  private isUnderWay = false;
+  private readonly rounds: Rounds;
   private writtenAt = -Infinity;
 
   constructor(
     private readonly desk: Desk,
-    private readonly report: (error: unknown) => void,
+    report: (error: unknown) => void,
     /** Milliseconds of real time between two looks at the clock. */
-    private readonly tickMs: number,
-  ) {}
+    tickMs: number,
+  ) {
+    this.rounds = new Rounds(() => this.look(), report, tickMs);
+  }
 
   /** Looks at the clock at once, and from then on. */
   async start(): Promise<void> {
     await this.look();
-    this.timer = setInterval(() => {
-      if (this.isUnderWay) return;
-      this.isUnderWay = true;
-      this.turn = this.look()
-        .catch(this.report)
-        .finally(() => {
-          this.isUnderWay = false;
-        });
-    }, this.tickMs).unref();
+    this.rounds.start();
   }
 
-  async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.turn;
+  stop(): Promise<void> {
+    return this.rounds.stop();
   }
 
   private async look(): Promise<void> {

@@ -8,6 +8,7 @@ import {
 } from '../../core/alerts/message.js';
 import { MINUTE } from '../../core/time/duration.js';
 import { nowText, type Desk } from '../context/desk.js';
+import { Rounds } from '../context/rounds.js';
 import type { Projections } from '../projections/projections.js';
 import type { AlertValues } from '../alerts/alerts.js';
 import { webhooksNow, type WebhookValues } from './webhooks.js';
@@ -41,11 +42,9 @@ type Row = AlertValues & {
 const CASES = `SELECT c.*, p.handle AS handle, k.handle AS client, ${TOLD_BY_SERVER} AS isByServer FROM cases c
   LEFT JOIN properties p ON p.id = c.propertyId LEFT JOIN clients k ON k.id = c.clientId`;
 
-/** Turns cases into messages, each once, and has them sent. */
+/** Turns alerts into messages, each once, and has them sent. */
 export class Notifier {
-  private timer: NodeJS.Timeout | null = null;
-  private telling: Promise<void> = Promise.resolve();
-  private isUnderWay = false;
+  private readonly rounds: Rounds;
   /** When digests are due, by person, and of what settings that was told. */
   private readonly digests = new Map<string, { readonly of: string; readonly at: Date }>();
 
@@ -55,31 +54,24 @@ export class Notifier {
     private readonly kept: Projections,
     private readonly sender: Sender,
     private readonly base: string,
-    private readonly report: (error: unknown) => void,
+    report: (error: unknown) => void,
     /** Milliseconds of real time between two looks at what is due. */
-    private readonly tickMs: number,
-  ) {}
+    tickMs: number,
+  ) {
+    this.rounds = new Rounds(() => this.notify(), report, tickMs);
+  }
 
   start(): void {
-    this.timer = setInterval(() => {
-      if (this.isUnderWay) return;
-      this.isUnderWay = true;
-      this.telling = this.tell()
-        .catch(this.report)
-        .finally(() => {
-          this.isUnderWay = false;
-        });
-    }, this.tickMs).unref();
+    this.rounds.start();
   }
 
   async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.telling;
+    await this.rounds.stop();
     await this.sender.close();
   }
 
-  /** Everything that is to be told now. */
-  private async tell(): Promise<void> {
+  /** Everything that people are to be notified of now. */
+  private async notify(): Promise<void> {
     await recordSwitchedOff(this.desk);
     await recordServersDown(this.desk);
     await this.tellAtOnce();

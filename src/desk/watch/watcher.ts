@@ -8,6 +8,7 @@ import type { LookInput } from './watch-work.js';
 import { makeDue } from '../renewals/schedule.js';
 import { openOutage, type Outages } from '../outages/outages.js';
 import { NOT_PAUSED } from '../context/pauses.js';
+import { Rounds } from '../context/rounds.js';
 
 /** Of the desk's time: what is due sooner waits for the next round. Short, so that a round is soon over and keeps nobody waiting. */
 const ROUND = MINUTE / 4;
@@ -35,9 +36,7 @@ interface Due {
 
 /** Has looked at what is due, round by round. The schedule is in the records: whichever process runs goes on with it. */
 export class Watcher {
-  private timer: NodeJS.Timeout | null = null;
-  private round: Promise<void> = Promise.resolve();
-  private isUnderWay = false;
+  private readonly rounds: Rounds;
   /** When the last round was, by the desk's clock. */
   private lastRound = -Infinity;
   private lastTurn = -Infinity;
@@ -47,36 +46,25 @@ export class Watcher {
     private readonly jobs: JobRunner,
     private readonly kept: Projections,
     private readonly outages: Outages,
-    private readonly report: (error: unknown) => void,
+    report: (error: unknown) => void,
     /** Milliseconds of real time between two looks at what is due. */
-    private readonly tickMs: number,
-  ) {}
+    tickMs: number,
+  ) {
+    this.rounds = new Rounds(() => this.lookAround(), report, tickMs);
+  }
 
   start(): void {
-    if (!this.desk.watch.on) return;
-    this.timer = setInterval(() => this.tick(), this.tickMs).unref();
-    this.timer.unref();
+    if (this.desk.watch.on) this.rounds.start();
   }
 
-  async stop(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
-    await this.round;
+  stop(): Promise<void> {
+    return this.rounds.stop();
   }
 
-  private tick(): void {
-    const now = this.desk.clock.now().getTime();
-    // A clock that was put back begins anew.
-    if (this.isUnderWay || (now >= this.lastRound && now - this.lastRound < ROUND)) return;
-    this.isUnderWay = true;
-    this.round = this.lookAround()
-      .catch(this.report)
-      .finally(() => {
-        this.isUnderWay = false;
-      });
-  }
-
-  /** Begins what is due. */
+  /** Begins what is due, once in a while by the desk's clock; one that was put back begins anew. */
   private async lookAround(): Promise<void> {
+    const since = this.desk.clock.now().getTime() - this.lastRound;
+    if (since >= 0 && since < ROUND) return;
     const { store, clock } = this.desk;
     const now = nowText(this.desk);
     // What turns by time alone is brought up to date by nobody else, while nobody looks at it.
