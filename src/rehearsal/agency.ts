@@ -3,6 +3,7 @@ import type { Client as Person } from '../client/client.js';
 import { sendOrder } from './command.js';
 import { orderFor } from './developer.js';
 import type { World } from './world.js';
+import { given } from '../api/given.js';
 
 /** The people of the agency and what they do, one call each; the demo's story is made of these. */
 export class Agency {
@@ -50,13 +51,13 @@ export class Agency {
     reach: 'name' | 'address',
     facts?: Record<string, string>,
   ): Promise<void> {
-    const body = { properties: [property], engines, reach, ...(facts === undefined ? {} : { facts }) };
+    const body = { properties: [property], engines, reach, ...given({ facts }) };
     await this.marit.finished(await this.marit.enrol({ body }));
   }
 
   /** One job for all that are got by one method: many small ones would keep the one who starts the demo waiting. */
   protected async tokens(enrolments: string | readonly string[], method?: Method): Promise<void> {
-    const body = { enrolments: [enrolments].flat(), ...(method === undefined ? {} : { method }) };
+    const body = { enrolments: [enrolments].flat(), ...given({ method }) };
     await this.marit.finished(await this.marit.getTokens({ body }));
   }
 

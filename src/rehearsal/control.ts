@@ -18,6 +18,7 @@ import { site as newSite } from './scenario.js';
 import { CONTACT_WAYS, doAsAsked, type ContactWay } from './contacts.js';
 import type { Post } from './post.js';
 import type { SiteState, WorldFile } from './state.js';
+import { given } from '../api/given.js';
 
 export interface ControlParts {
   readonly file: WorldFile;
@@ -298,13 +299,15 @@ function tell(parts: ControlParts, order: Extract<Order, { do: 'engine' }>): str
   const { suspend } = order;
   const until = suspend && new Date(parts.file.now().getTime() + suspend.ms).toISOString();
   const more = {
-    ...(order.slowMs === undefined ? {} : { slowMs: order.slowMs }),
-    ...(order.slowAfterMs === undefined ? {} : { slowAfterMs: order.slowAfterMs }),
-    ...(order.failTimes === undefined ? {} : { failTimes: order.failTimes }),
-    ...(order.failStatus === undefined ? {} : { failStatus: order.failStatus }),
-    ...(order.retryAfter === undefined ? {} : { retryAfter: order.retryAfter }),
-    ...(order.cutTimes === undefined ? {} : { cutTimes: order.cutTimes }),
-    ...(order.oddTimes === undefined ? {} : { oddTimes: order.oddTimes }),
+    ...given({
+      slowMs: order.slowMs,
+      slowAfterMs: order.slowAfterMs,
+      failTimes: order.failTimes,
+      failStatus: order.failStatus,
+      retryAfter: order.retryAfter,
+      cutTimes: order.cutTimes,
+      oddTimes: order.oddTimes,
+    }),
     ...(suspend && until !== undefined ? { suspended: { [suspend.work]: until } } : {}),
   };
   Object.assign(engine.mischief, noMischief(), more);

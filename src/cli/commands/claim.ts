@@ -7,6 +7,7 @@ import { printCheck } from '../print/check.js';
 import { sayNext } from '../print/next.js';
 import { paint, plain, say } from '../print/text.js';
 import { method, type Options } from './enrolment-options.js';
+import { given } from '../../api/given.js';
 
 function printClaims({ items }: Job): void {
   if (items.length === 0) say(paint.dim('Nothing is ready to be claimed. “next” shows what to do first.'));
@@ -41,7 +42,7 @@ function chosenFor(
     );
   return {
     ...(refs.length === 0 ? {} : { enrolments: [...refs] }),
-    ...(client === undefined ? {} : { client }),
+    ...given({ client }),
     ...(ready === true ? { ready } : {}),
   };
 }

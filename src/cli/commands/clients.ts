@@ -10,6 +10,7 @@ import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
 import { plainHandle } from '../../api/formats.js';
+import { given } from '../../api/given.js';
 
 function audienceWords({ audience }: Pick<Client, 'audience'>): string {
   return audience.join(' ') || 'everyone';
@@ -58,8 +59,7 @@ async function add(name: string, options: AddOptions): Promise<void> {
   const { handle, contact, audience } = options;
   const body = {
     name,
-    ...(handle === undefined ? {} : { handle }),
-    ...(contact === undefined ? {} : { contact }),
+    ...given({ handle, contact }),
     ...(audience === undefined ? {} : { audience: countriesTyped(audience) }),
   };
   const added = await unlessUnwanted(
@@ -91,8 +91,7 @@ async function edit(ref: string, options: EditOptions): Promise<void> {
   const { name, handle, contact, audience, claims } = options;
   const body = {
     ...(claims === undefined ? {} : { claims: claims === 'as-agency' ? null : claims }),
-    ...(name === undefined ? {} : { name }),
-    ...(handle === undefined ? {} : { handle }),
+    ...given({ name, handle }),
     ...(contact === undefined ? {} : { contact: contact === '' ? null : contact }),
     ...(audience === undefined ? {} : { audience: audience === 'everyone' ? [] : countriesTyped(audience) }),
   };

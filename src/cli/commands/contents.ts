@@ -8,7 +8,8 @@ import { ApiProblem } from '../../client/client.js';
 import { finish, openContext, output, type Context } from '../context.js';
 import { printContents, printOutline, type FolderLine } from '../print/contents.js';
 import { plain, sayAside } from '../print/text.js';
-import { sitemapOf, told, whole } from './sitemap-of.js';
+import { sitemapOf, whole } from './sitemap-of.js';
+import { given } from '../../api/given.js';
 
 interface Options {
   match?: string;
@@ -61,7 +62,7 @@ export function contentsCommand(sitemap: Command): void {
       if (options.again === true && !(await look(context, id))) return;
       const name = `${property} ${new URL(url).pathname}`;
       if (options.tree === true) {
-        const query = told({ folder: options.folder });
+        const query = given({ folder: options.folder });
         const outline = await lookedAt(context, id, () => context.client.outlineSitemap({ params, query }));
         if (!outline) return;
         const tree = context.json ? [] : await treeOf(context, id, outline);
@@ -83,7 +84,7 @@ export function contentsCommand(sitemap: Command): void {
         if (body) await written(body, options.export);
         return;
       }
-      const query = { ...asked, ...told({ limit: whole(options.limit, '--limit'), after: options.after }) };
+      const query = { ...asked, ...given({ limit: whole(options.limit, '--limit'), after: options.after }) };
       const flags = flagsOf(options);
       const page = await lookedAt(context, id, () => context.client.listContents({ params, query }));
       if (!page) return;
@@ -135,7 +136,7 @@ async function treeOf(
 
 function askedOf(options: Options): ContentsQuery {
   const { match, folder, since, until, finding, asked, order } = options;
-  return told({ match, folder, file: whole(options.file, '--file'), since, until, finding, asked, order });
+  return given({ match, folder, file: whole(options.file, '--file'), since, until, finding, asked, order });
 }
 
 /** Fetches the sitemap, so that there is something to look at. @returns whether there is */

@@ -6,6 +6,7 @@ import { factsGiven } from '../facts-given.js';
 import { sayNext } from '../print/next.js';
 import { plain, say } from '../print/text.js';
 import { printFit, printPlan } from './engines.js';
+import { given } from '../../api/given.js';
 
 function reach(text: string | undefined): { reach?: Reach } {
   if (text === undefined) return {};
@@ -82,7 +83,7 @@ async function showPlans(
 async function propertiesOf({ client }: Context, ref: string): Promise<string[]> {
   const handles: string[] = [];
   for (let after: string | null | undefined; after !== null;) {
-    const query = { client: ref, limit: 500, ...(after === undefined ? {} : { after }) };
+    const query = { client: ref, limit: 500, ...given({ after }) };
     const { items, next } = await client.listProperties({ query });
     handles.push(...items.map(({ handle }) => handle));
     after = next;
@@ -125,8 +126,7 @@ async function enrol(properties: string[], options: EnrolOptions): Promise<void>
         ? { engines: await allEngines(context) }
         : { fitting: true }),
     ...reach(options.reach),
-    ...(address === undefined ? {} : { address }),
-    ...(account === undefined ? {} : { account }),
+    ...given({ address, account }),
     ...told,
   };
   const job = await finish(context, await context.client.enrol({ body }));

@@ -7,6 +7,7 @@ import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, sayAside, when } from '../print/text.js';
 import { timeGiven } from '../time-given.js';
+import { given } from '../../api/given.js';
 
 interface HandoverOptions {
   look?: boolean;
@@ -79,7 +80,7 @@ async function handOver(client: string, options: HandoverOptions): Promise<void>
               params,
               body: {
                 item,
-                ...(options.note === undefined ? {} : { note: options.note }),
+                ...given({ note: options.note }),
                 ...(options.open === undefined ? {} : { undo: true }),
               },
             })

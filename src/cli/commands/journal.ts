@@ -11,6 +11,7 @@ import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/list-footer.js';
 import { table, type Cell } from '../print/table.js';
 import { paint, plain, say, sayJsonLine, when } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 /** Where a property stands at one engine, in one line. */
 function cell({ enrolments, fits, above }: YardRow, { id: at }: Yard['engines'][number]): Cell {
@@ -73,13 +74,10 @@ async function journalQuery(
 ): Promise<JournalQuery> {
   const { client, kind, who, from, until, after } = options;
   return {
-    ...(property === undefined ? {} : { property }),
-    ...(client === undefined ? {} : { client }),
-    ...(kind === undefined ? {} : { kind }),
-    ...(who === undefined ? {} : { who }),
+    ...given({ property, client, kind, who }),
     ...(from === undefined ? {} : { from: await timeGiven(context, from) }),
     ...(until === undefined ? {} : { until: await timeGiven(context, until) }),
-    ...(after === undefined ? {} : { after }),
+    ...given({ after }),
   };
 }
 
@@ -90,7 +88,7 @@ const AT_ONCE = 500;
 async function exportJournal(context: Context, narrow: JournalQuery): Promise<void> {
   for (let after = narrow.after; ;) {
     const page = await context.client.journal({
-      query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) },
+      query: { ...narrow, limit: AT_ONCE, ...given({ after }) },
     });
     for (const entry of page.items) sayJsonLine(entry);
     if (page.next === null) return;
@@ -170,7 +168,7 @@ export function journalCommands(program: Command): void {
           'Nothing has happened yet. Everything that anybody does is recorded here.',
         );
       });
-      const of = narrowedTo({ ...options, ...(property === undefined ? {} : { property }) });
+      const of = narrowedTo({ ...options, ...given({ property }) });
       await sayShown(context, { shown: document.items.length, one: 'newest entry', of, next: document.next });
     });
 }

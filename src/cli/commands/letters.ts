@@ -6,6 +6,7 @@ import { linesGiven } from '../lines-given.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, sayAside, sayBlock, when } from '../print/text.js';
 import { readText } from '../read-file.js';
+import { given } from '../../api/given.js';
 
 /** How many the service lists of all clients together. */
 const MOST_CONTACTS = 1_000;
@@ -96,10 +97,7 @@ function contactCommands(program: Command): void {
       const added = await context.client.addContact({
         body: {
           ...{ name, role },
-          ...(client === undefined ? {} : { client }),
-          ...(property === undefined ? {} : { property }),
-          ...(email === undefined ? {} : { email }),
-          ...(language === undefined ? {} : { language }),
+          ...given({ client, property, email, language }),
         },
       });
       output(
@@ -121,8 +119,7 @@ function contactCommands(program: Command): void {
       const context = openContext(options);
       const { client, property } = options;
       const query = {
-        ...(client === undefined ? {} : { client }),
-        ...(property === undefined ? {} : { property }),
+        ...given({ client, property }),
       };
       output(context, await context.client.listContacts({ query }), ({ items }) => {
         table(
@@ -165,11 +162,13 @@ async function ask(property: string | undefined, options: AskOptions): Promise<v
     throw new Usage('Expected one of --send and --copied: a letter is not sent twice.');
   const context = openContext(options);
   const whom: LetterInput = {
-    ...(property === undefined ? {} : { property }),
-    ...(options.client === undefined ? {} : { client: options.client }),
-    ...(options.to === undefined ? {} : { contacts: options.to }),
-    ...(options.about === undefined ? {} : { enrolments: options.about }),
-    ...(options.alert === undefined ? {} : { alerts: options.alert }),
+    ...given({
+      property,
+      client: options.client,
+      contacts: options.to,
+      enrolments: options.about,
+      alerts: options.alert,
+    }),
   };
   if (options.send !== true && options.copied !== true) {
     const drafts = await context.client.draftLetters({ body: whom });
@@ -199,7 +198,7 @@ async function ask(property: string | undefined, options: AskOptions): Promise<v
       ...whom,
       way: options.send === true ? 'mail' : 'copied',
       link: options.link,
-      ...(options.subject === undefined ? {} : { subject: options.subject }),
+      ...given({ subject: options.subject }),
       ...(options.text === undefined ? {} : { text: readText(options.text) }),
     },
   });
@@ -236,10 +235,9 @@ async function listed(
   const document = await context.client.listLetters({
     query: {
       limit: linesGiven(limit),
-      ...(property === undefined ? {} : { property }),
-      ...(client === undefined ? {} : { client }),
+      ...given({ property, client }),
       ...(open === true ? { open } : {}),
-      ...(after === undefined ? {} : { after }),
+      ...given({ after }),
     },
   });
   output(

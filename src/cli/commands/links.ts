@@ -5,6 +5,7 @@ import { Usage } from '../exit.js';
 import { linesGiven } from '../lines-given.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 interface AddOptions {
   client?: string;
@@ -44,13 +45,9 @@ export function linkCommands(program: Command): void {
       const { client, word, language, lasts, quiet, only } = options;
       const made = await context.client.addLink({
         body: {
-          ...(property === undefined ? {} : { property }),
-          ...(client === undefined ? {} : { client }),
-          ...(word === undefined ? {} : { word }),
-          ...(language === undefined ? {} : { language }),
-          ...(lasts === undefined ? {} : { lasts }),
+          ...given({ property, client, word, language, lasts }),
           ...(quiet === true ? { tells: false } : {}),
-          ...(only === undefined ? {} : { enrolments: only }),
+          ...given({ enrolments: only }),
         },
       });
       output(
@@ -81,10 +78,9 @@ export function linkCommands(program: Command): void {
         const document = await context.client.listLinks({
           query: {
             limit: linesGiven(limit),
-            ...(property === undefined ? {} : { property }),
-            ...(client === undefined ? {} : { client }),
+            ...given({ property, client }),
             ...(all === true ? { all } : {}),
-            ...(after === undefined ? {} : { after }),
+            ...given({ after }),
           },
         });
         output(

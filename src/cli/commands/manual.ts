@@ -7,6 +7,7 @@ import { timeGiven } from '../time-given.js';
 import { badge } from '../print/badge-mark.js';
 import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 const VERDICTS = ['confirmed', 'refused', 'withdrawn'] as const;
 
@@ -48,8 +49,7 @@ function recordCommands(program: Command): void {
         const { method, reason, on } = options;
         const body = {
           verdict: known,
-          ...(method === undefined ? {} : { method }),
-          ...(reason === undefined ? {} : { reason }),
+          ...given({ method, reason }),
           ...(on === undefined ? {} : { at: await timeGiven(context, on) }),
         };
         const recorded = await unlessUnwanted(
@@ -119,10 +119,9 @@ function recordCommands(program: Command): void {
         if (!submission)
           throw new Usage(`No sitemap “${address}” was submitted for ${name}. “sitemap submit” does it.`);
         const body = {
-          ...(found === undefined ? {} : { found }),
-          ...(listed === undefined ? {} : { listed }),
+          ...given({ found, listed }),
           ...(read === undefined ? {} : { readAt: await timeGiven(context, read) }),
-          ...(trouble === undefined ? {} : { trouble }),
+          ...given({ trouble }),
         };
         output(
           context,
@@ -160,7 +159,7 @@ export function byHandCommands(program: Command): void {
       const { account, take } = options;
       const body = {
         engine,
-        ...(account === undefined ? {} : { account }),
+        ...given({ account }),
         ...(take === true ? { take } : {}),
       };
       const job = await finish(context, await context.client.adopt({ body }));

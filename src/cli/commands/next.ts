@@ -9,6 +9,7 @@ import { table } from '../print/table.js';
 import { plain, say, when } from '../print/text.js';
 import { timeGiven } from '../time-given.js';
 import { isNarrowed, listing, narrowedTo, queryOf, type ListOptions } from './listing.js';
+import { given } from '../../api/given.js';
 
 /** The command by which a step is done, or begun. */
 function commandFor({ step: { kind }, property, properties, engines, enrolments }: WorkEntry): string {
@@ -74,9 +75,7 @@ function stepsMeant(where: string | undefined, { client, kind, engine }: Meant):
   if (property === undefined && client === undefined && kind === undefined)
     throw new Usage('Expected HANDLE, HANDLE@ENGINE, --client CLIENT or --kind KIND.');
   return {
-    ...(property === undefined ? {} : { property }),
-    ...(client === undefined ? {} : { client }),
-    ...(kind === undefined ? {} : { kind }),
+    ...given({ property, client, kind }),
     ...(named === undefined ? {} : { engines: [named] }),
   };
 }

@@ -8,6 +8,7 @@ import { inWords, sayShown } from '../print/list-footer.js';
 import { reportCommands } from './notify-report.js';
 import { table } from '../print/table.js';
 import { plain, say, sayBlock, when } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 interface NotifyOptions {
   email?: string;
@@ -34,7 +35,7 @@ function changesOf({
   const isHour = digest !== undefined && digest !== 'on' && digest !== 'off';
   return {
     ...(email === undefined ? {} : { email: email === 'none' ? null : email }),
-    ...(zone === undefined ? {} : { zone }),
+    ...given({ zone }),
     ...(digest === undefined
       ? {}
       : isHour
@@ -160,7 +161,7 @@ function webhookCommands(program: Command): void {
       const context = openContext(options);
       const { client } = options;
       const document = await context.client.addWebhook({
-        body: { url, ...(client === undefined ? {} : { client }) },
+        body: { url, ...given({ client }) },
       });
       output(
         context,
@@ -211,8 +212,7 @@ function notificationCommands(program: Command): void {
       const context = openContext(options);
       const { state, limit, after } = options;
       const query = {
-        ...(state === undefined ? {} : { state }),
-        ...(after === undefined ? {} : { after }),
+        ...given({ state, after }),
         limit: Number(limit),
       } as NonNullable<InputOf<'listNotifications'>['query']>;
       const document = await context.client.listNotifications({ query });

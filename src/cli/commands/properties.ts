@@ -10,6 +10,7 @@ import { sayNext } from '../print/next.js';
 import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { plain, say, sayAside, when } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 function printProperty(property: Property): void {
   const { host, frontDoor } = property;
@@ -82,7 +83,7 @@ async function add(addresses: readonly string[], options: AddOptions): Promise<v
 
 async function addOne(context: Context, address: string, options: AddOptions): Promise<boolean> {
   const { client, handle } = options;
-  const body = { client, address, ...(handle === undefined ? {} : { handle }) };
+  const body = { client, address, ...given({ handle }) };
   const answered = [
     ...(options.anyway === true ? ['same-site'] : []),
     ...(options.page === true ? ['one-page'] : []),
@@ -201,7 +202,7 @@ export function propertyCommands(program: Command): void {
     .option('--json', 'print the document')
     .action(async (options: { client?: string; json?: boolean }) => {
       const context = openContext(options);
-      const query = { limit: 500, ...(options.client === undefined ? {} : { client: options.client }) };
+      const query = { limit: 500, ...given({ client: options.client }) };
       const document = await context.client.listProperties({ query });
       output(context, document, ({ items }) => {
         const rows = items.map((one) => [
@@ -270,7 +271,7 @@ export function propertyCommands(program: Command): void {
       const context = openContext(options);
       const { version } = await context.client.showProperty({ params: { property: ref } });
       const body = {
-        ...(handle === undefined ? {} : { handle }),
+        ...given({ handle }),
         ...(Object.keys(access).length === 0 ? {} : { access }),
         ...told,
         ...(nameEnds === undefined ? {} : { nameEnds: nameEnds === 'unknown' ? null : nameEnds }),

@@ -6,6 +6,7 @@ import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
 import { paint, paragraph, plain, say, when } from '../print/text.js';
 import { readText } from '../read-file.js';
+import { given } from '../../api/given.js';
 
 interface TargetOptions {
   folder?: string;
@@ -26,7 +27,7 @@ function targetOf(options: TargetOptions): NewTarget {
   const { folder, dns, zone, key, secretFrom } = options;
   const more = {
     ...(secretFrom === undefined ? {} : { secret: readText(secretFrom).trim() }),
-    ...(options.for === undefined ? {} : { role: options.for }),
+    ...given({ role: options.for }),
     ...(options.watch === true ? { watchMay: true } : {}),
   };
   if (folder !== undefined) return { way: 'folder', root: folder, ...more };

@@ -4,6 +4,7 @@ import { resolve } from 'node:path';
 import { EXIT, Usage } from '../exit.js';
 import { plain, say, sayBlock, when } from '../print/text.js';
 import { findLocal } from '../sign-in.js';
+import { given } from '../../api/given.js';
 
 const UNITS: Readonly<Record<string, number>> = { s: 1000, m: 60_000, h: 3_600_000, d: 86_400_000 };
 
@@ -106,7 +107,7 @@ export function rehearsalCommands(program: Command): void {
         do: 'odd-variant',
         origin,
         how,
-        ...(to === undefined ? {} : { to }),
+        ...given({ to }),
         ...(status === undefined ? {} : { status: Number(status) }),
         ...rest,
       }),
@@ -223,7 +224,7 @@ function oddSite({ keep, answer, status, location, body, ...rest }: OddSiteOptio
     path: answer,
     status: Number(status),
     ...(location === undefined ? {} : { headers: { location } }),
-    ...(body === undefined ? {} : { body }),
+    ...given({ body }),
   };
   return {
     ...rest,

@@ -7,6 +7,7 @@ import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
 import { plain, say, sayAside, sayBlock, sayJson, when } from '../print/text.js';
 import { timeGiven } from '../time-given.js';
+import { given } from '../../api/given.js';
 
 interface ReportOptions {
   from?: string;
@@ -60,7 +61,7 @@ async function report(client: string, options: ReportOptions): Promise<void> {
   const context = openContext(options);
   const { from, to, sendTo, contact } = options;
   const span = {
-    ...(options.language === undefined ? {} : { language: options.language }),
+    ...given({ language: options.language }),
     ...(from === undefined ? {} : { from: await timeGiven(context, from) }),
     ...(to === undefined ? {} : { to: await timeGiven(context, to) }),
   };
@@ -108,8 +109,7 @@ async function keep(
   const language = span.language ?? (await languageOf(context, client, to));
   const body = {
     ...{ ...span, language },
-    ...(sendTo === undefined ? {} : { email: sendTo }),
-    ...(contact === undefined ? {} : { contact }),
+    ...given({ email: sendTo, contact }),
   };
   if (to !== undefined && yes !== true) {
     const { mail } = await context.client.writeReport({ params: { client }, query: { ...span, language } });

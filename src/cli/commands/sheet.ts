@@ -5,6 +5,7 @@ import { openContext } from '../context.js';
 import { hasTargets } from '../has-targets.js';
 import { Usage } from '../exit.js';
 import { plain, sayAside, sayBlock, sayJson } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 interface SheetOptions {
   client?: string;
@@ -36,9 +37,7 @@ export function sheetCommand(program: Command): void {
       const context = openContext(options);
       const { client } = context;
       const whom = {
-        ...(property === undefined ? {} : { property }),
-        ...(options.client === undefined ? {} : { client: options.client }),
-        ...(options.language === undefined ? {} : { language: options.language }),
+        ...given({ property, client: options.client, language: options.language }),
         ...(options.open === true ? { open: true } : {}),
       };
       if (options.as === 'zip') {

@@ -31,14 +31,3 @@ export function whole(text: string | undefined, name: string): number | undefine
   if (/^\d+$/.test(text)) return Number(text);
   throw new Usage(`${name} “${text}” is no number; expected such as 50.`);
 }
-
-/** What is there, without what is not told. */
-export function told<Values extends object>(
-  values: Values,
-): {
-  [Key in keyof Values]?: NonNullable<Values[Key]>;
-} {
-  return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as {
-    [Key in keyof Values]?: NonNullable<Values[Key]>;
-  };
-}

@@ -6,7 +6,7 @@ import { finish, openContext, output, printItems, type Context } from '../contex
 import { Usage } from '../exit.js';
 import { contentsCommand } from './contents.js';
 import { makingCommands } from './making.js';
-import { isMeant, sitemapOf, told, whole } from './sitemap-of.js';
+import { isMeant, sitemapOf, whole } from './sitemap-of.js';
 import { sayNext } from '../print/next.js';
 import { inWords, sayShown } from '../print/list-footer.js';
 import {
@@ -18,6 +18,7 @@ import {
   SHOWN,
 } from '../print/sitemaps.js';
 import { paint, plain, say, sayAside } from '../print/text.js';
+import { given } from '../../api/given.js';
 
 const ENTRY = 'by its path, such as /sitemap.xml, its file name or its address';
 
@@ -37,7 +38,7 @@ type Query = NonNullable<InputOf<'listSitemaps'>['query']>;
 function queryOf(property: string | undefined, { json: _, work, limit, ...narrow }: ListOptions): Query {
   return {
     ...(narrow as Query),
-    ...told({ property, limit: whole(limit, '--limit') }),
+    ...given({ property, limit: whole(limit, '--limit') }),
     ...(work === true ? { work: 'yes' } : {}),
   };
 }
@@ -156,10 +157,10 @@ function readAndShow(sitemap: Command): void {
         const which = property === undefined ? { all: true } : { property };
         const body = {
           ...which,
-          ...told({ sample: whole(options.sample, '--sample'), seed: whole(options.seed, '--seed') }),
+          ...given({ sample: whole(options.sample, '--sample'), seed: whole(options.seed, '--seed') }),
         };
         const job = await finish(context, await context.client.readSitemaps({ body }));
-        const document = await context.client.listSitemaps({ query: told({ property }) });
+        const document = await context.client.listSitemaps({ query: given({ property }) });
         output(
           context,
           document,
@@ -233,7 +234,7 @@ function readAndShow(sitemap: Command): void {
         const context = openContext(options);
         const { id } = await sitemapOf(context, property, address);
         const { from, to } = options;
-        const query = told({ from, to, limit: whole(options.limit, '--limit') });
+        const query = given({ from, to, limit: whole(options.limit, '--limit') });
         output(
           context,
           await context.client.compareReadings({ params: { sitemap: id }, query }),
@@ -319,7 +320,7 @@ function submitAndWithdraw(sitemap: Command): void {
         const anyway = options.anyway === true || isWanted === 'anyway';
         // As its own lists name them: the engine, or the engine and the reach, of this property.
         const enrolments = options.to?.map((to) => (to.includes('@') ? to : `${property}@${to}`));
-        const body = { sitemap: added.id, ...told({ enrolments, anyway: anyway || undefined }) };
+        const body = { sitemap: added.id, ...given({ enrolments, anyway: anyway || undefined }) };
         const job = await finish(context, await context.client.submitSitemap({ body }));
         output(context, job, (done) => {
           if (added.note !== null) say(plain(added.note));

@@ -10,6 +10,7 @@ import { sayShown } from '../print/list-footer.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, when } from '../print/text.js';
 import { timeGiven } from '../time-given.js';
+import { given } from '../../api/given.js';
 
 interface PauseOptions {
   client?: string;
@@ -81,10 +82,7 @@ export function watchCommands(program: Command): void {
         const context = openContext(options);
         const { property, client, due, after, limit } = options;
         const narrow = {
-          ...(property === undefined ? {} : { property }),
-          ...(client === undefined ? {} : { client }),
-          ...(due === undefined ? {} : { due }),
-          ...(after === undefined ? {} : { after }),
+          ...given({ property, client, due, after }),
         };
         const document = await context.client.showWatch({ query: { ...narrow, limit: linesGiven(limit) } });
         output(context, document, (shown) => {
@@ -115,7 +113,7 @@ export function watchCommands(program: Command): void {
           one: 'thing watched',
           many: 'things watched',
           next,
-          ...(all === undefined ? {} : { all }),
+          ...given({ all }),
         });
         if (options.json !== true) sayNext('watch pause PROPERTY --why REASON', 'journal --who service');
       },
@@ -134,7 +132,7 @@ export function watchCommands(program: Command): void {
         const { why, until } = options;
         const body = {
           ...pauseOf(property, options),
-          ...(why === undefined ? {} : { why }),
+          ...given({ why }),
           ...(until === undefined ? {} : { until: await timeGiven(context, until) }),
         };
         const document = await context.client.pauseWatch({ body });

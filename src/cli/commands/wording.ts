@@ -5,6 +5,7 @@ import { Usage } from '../exit.js';
 import { table } from '../print/table.js';
 import { paint, plain, say, sayBlock } from '../print/text.js';
 import { readText } from '../read-file.js';
+import { given } from '../../api/given.js';
 
 /** `wording list|say|usual` */
 export function wordingCommands(program: Command): void {
@@ -23,7 +24,7 @@ export function wordingCommands(program: Command): void {
         const context = openContext(options);
         const { language, part, own } = options;
         const { items } = await context.client.listWording({
-          query: { ...(language === undefined ? {} : { language }), ...(part === undefined ? {} : { part }) },
+          query: { ...given({ language, part }) },
         });
         const shown = own === true ? items.filter(({ isOwn }) => isOwn) : items;
         output(

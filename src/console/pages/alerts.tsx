@@ -6,6 +6,7 @@ import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { SettlingList } from '../parts/settling.js';
 import { ALERT_TITLES, AlertLine, titleOfAlert } from './alert-line.js';
+import { given } from '../../api/given.js';
 
 const AT_ONCE = 50;
 const RESOLVED = [{ id: 'resolved', title: 'resolved' }];
@@ -20,8 +21,7 @@ export function AlertsPage({ person }: { person: Person }) {
       query: {
         limit: AT_ONCE,
         resolved,
-        ...(kind === undefined ? {} : { kind }),
-        ...(after === undefined ? {} : { after }),
+        ...given({ kind, after }),
       },
     }),
   );

@@ -10,6 +10,7 @@ import { TagMark } from '../parts/tag-mark.js';
 import { WhoseToken } from '../parts/whose-token.js';
 import { SettlingList } from '../parts/settling.js';
 import { keyOfStep, StepLine, titleOfStep } from './step-line.js';
+import { given } from '../../api/given.js';
 
 const AT_ONCE = 50;
 type Query = NonNullable<InputOf<'worklist'>['query']>;
@@ -75,7 +76,7 @@ export function NextPage({ person }: { person: Person }) {
   const whose = [...WHOSE, ...colleagues.map(({ name }) => ({ id: name, title: name }))];
   const narrow = chosen(narrowing, ['kind', 'acts', 'person', 'match']) as Query;
   const pages = usePages(['worklist', narrow], (after) =>
-    api.worklist({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
+    api.worklist({ query: { ...narrow, limit: AT_ONCE, ...given({ after }) } }),
   );
   const others = chosen(narrowing, ['acts', 'person', 'match']) as Query;
   const kinds = usePages(['worklist kinds', others], () => api.worklist({ query: { ...others, limit: 1 } }));

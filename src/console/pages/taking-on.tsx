@@ -5,6 +5,7 @@ import { api } from '../api.js';
 import { Choice } from '../parts/choice.js';
 import { Field } from '../parts/field.js';
 import { FormSheet } from '../parts/form-sheet.js';
+import { given } from '../../api/given.js';
 
 export function AddClient() {
   return (
@@ -18,8 +19,7 @@ export function AddClient() {
           body: {
             name,
             ...(anyway ? { anyway } : {}),
-            ...(handle === undefined ? {} : { handle }),
-            ...(contact === undefined ? {} : { contact }),
+            ...given({ handle, contact }),
             ...(audience === undefined ? {} : { audience: countriesTyped(audience) }),
           },
         })
@@ -57,7 +57,7 @@ export function TakeOnProperty() {
         const body = {
           client,
           address,
-          ...(handle === undefined ? {} : { handle }),
+          ...given({ handle }),
           anyway,
         };
         const added = await api.addProperty({ body });

@@ -13,6 +13,7 @@ import { PageTurner, usePages } from '../parts/pages.js';
 import { QueryView } from '../parts/query-view.js';
 import { TableHead } from '../parts/table-head.js';
 import { When } from '../parts/when.js';
+import { given } from '../../api/given.js';
 
 const AT_ONCE = 50;
 /** Milliseconds between two looks at what is due. */
@@ -188,7 +189,7 @@ export function WatchPage({ person }: { person: Person }) {
         query: {
           limit: AT_ONCE,
           ...(which === 'due' ? { due: true } : {}),
-          ...(after === undefined ? {} : { after }),
+          ...given({ after }),
         },
       }),
     AGAIN_MS,

@@ -13,6 +13,7 @@ import { TagMark } from '../parts/tag-mark.js';
 import { WhoseToken } from '../parts/whose-token.js';
 import { When } from '../parts/when.js';
 import { AddClient, TakeOnProperty } from './taking-on.js';
+import { given } from '../../api/given.js';
 
 type Column = Yard['engines'][number];
 
@@ -182,7 +183,7 @@ export function YardPage({ person }: { person: Person }) {
   const narrowing = useNarrowing();
   const narrow = chosen(narrowing, ['badge', 'match']) as Query;
   const pages = usePages(['yard', narrow], (after) =>
-    api.yard({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
+    api.yard({ query: { ...narrow, limit: AT_ONCE, ...given({ after }) } }),
   );
   const others = chosen(narrowing, ['match']) as Query;
   const badges = usePages(['yard badges', others], () => api.yard({ query: { ...others, limit: 1 } }));

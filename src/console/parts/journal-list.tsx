@@ -4,6 +4,7 @@ import { api, sayError } from '../api.js';
 import { Button } from './button.js';
 import { Notice } from './notice.js';
 import { When } from './when.js';
+import { given } from '../../api/given.js';
 
 /** The journal of everything or of one property, by its identifier, newest first. */
 export function JournalList({ property }: { property?: string }) {
@@ -13,7 +14,7 @@ export function JournalList({ property }: { property?: string }) {
       api.journal({
         query: {
           limit: 50,
-          ...(property === undefined ? {} : { property }),
+          ...given({ property }),
           ...(pageParam === null ? {} : { after: pageParam }),
         },
       }),

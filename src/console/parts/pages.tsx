@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery, type UseQueryResult } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Button } from './button.js';
+import { given } from '../../api/given.js';
 
 interface PageOf {
   readonly items: readonly unknown[];
@@ -37,7 +38,7 @@ export function usePages<T extends PageOf>(
     queryKey: [...name, after],
     queryFn: () => read(after),
     placeholderData: keepPreviousData,
-    ...(again === undefined ? {} : { refetchInterval: again }),
+    ...given({ refetchInterval: again }),
   });
   const next = query.data?.next ?? null;
   return {

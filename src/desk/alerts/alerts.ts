@@ -44,7 +44,7 @@ export interface AlertsOf {
 }
 
 /**
- * Writes down which cases have come and which are over. Safe to be done again with the same: a case is open once.
+ * Writes down which alerts have come and which are resolved. Safe to be done again with the same: an alert is open once.
  * @param derived by property
  */
 export async function recordAlerts(
@@ -74,7 +74,6 @@ export async function recordAlerts(
             kind: one.kind,
             cause: one.cause,
             since: one.since.toISOString(),
-            place: one.place ?? null,
           },
           ...shown,
           ...{ atOnce: isUrgent(one, new Date(now)) ? 1 : 0, openedAt: now, endedAt: null, mended: null },
@@ -82,7 +81,8 @@ export async function recordAlerts(
         });
       else if (isNews(there, shown))
         await desk.store.run(
-          `UPDATE cases SET says = $says, remedy = $remedy, touches = $touches, until = $until,
+          // Where it is may be known only later: a name server that says nothing at first is named by the next check.
+          `UPDATE cases SET says = $says, remedy = $remedy, touches = $touches, until = $until, place = coalesce($place, place),
              difference = iif($difference = '[]', difference, $difference) WHERE id = $id`,
           { ...shown, id: there.id },
           transaction,
@@ -108,7 +108,7 @@ function isSame(row: AlertValues, one: Pick<AlertNow, 'kind' | 'cause'>): boolea
   return row.kind === one.kind && row.cause === one.cause;
 }
 
-function shownOf({ says, remedy, acts, until, touches, difference = [] }: AlertNow): Shown {
+function shownOf({ says, remedy, acts, until, touches, difference = [], place }: AlertNow): Shown {
   return {
     says,
     remedy,
@@ -116,17 +116,19 @@ function shownOf({ says, remedy, acts, until, touches, difference = [] }: AlertN
     until: until?.toISOString() ?? null,
     touches: JSON.stringify(touches),
     difference: JSON.stringify(difference),
+    place: place ?? null,
   };
 }
 
-type Shown = Pick<AlertValues, 'says' | 'remedy' | 'acts' | 'until' | 'touches' | 'difference'>;
+type Shown = Pick<AlertValues, 'says' | 'remedy' | 'acts' | 'until' | 'touches' | 'difference' | 'place'>;
 
-/** Whether a case that is open is told in other words by now. What evidence once told stays, also when it was let go. */
+/** Whether an alert that is open is worded otherwise by now. What evidence once showed stays, also when it was deleted. */
 function isNews(there: AlertValues, shown: Shown): boolean {
   return (
     there.says !== shown.says ||
     there.touches !== shown.touches ||
     there.until !== shown.until ||
+    (there.place !== shown.place && shown.place !== null) ||
     (there.difference !== shown.difference && shown.difference !== '[]')
   );
 }

@@ -24,6 +24,7 @@ import { findClient } from '../context/client-refs.js';
 import { has } from '../context/matching.js';
 import { findProperty, EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
+import { given } from '../../api/given.js';
 
 export async function viewProperty(row: PropertyRow): Promise<Property> {
   return view(row, await ClientRow.findByPk(row.clientId, { rejectOnEmpty: true }));
@@ -233,11 +234,11 @@ export async function editProperty(
         const before = current.handle;
         await current.update(
           {
-            ...(handle === undefined ? {} : { handle }),
+            ...given({ handle }),
             ...(client === null ? {} : { clientId: client.id }),
             ...(facts === undefined ? {} : { facts: { ...current.facts, ...facts } }),
             ...(access === undefined ? {} : { access: { ...current.access, ...access } }),
-            ...(nameEnds === undefined ? {} : { nameEnds }),
+            ...given({ nameEnds }),
             ...(rhythms === undefined ? {} : { rhythms: withChanges(current.rhythms, rhythms) }),
             version: current.version + 1,
           },

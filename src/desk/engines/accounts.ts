@@ -12,6 +12,7 @@ import { nowText, profileOf, type Actor, type Desk } from '../context/desk.js';
 import { findClient } from '../context/client-refs.js';
 import { EXACT } from '../context/references.js';
 import { requireVersion, unlessTaken, type Expected } from '../context/versions.js';
+import { given } from '../../api/given.js';
 
 /** How the links of an account stand, the newest word first. */
 export function viewLinks(desk: Desk, accountId: string): LinkState[] {
@@ -189,7 +190,7 @@ export async function editAccount(
         requireVersion(current.version, expected);
         await current.update(
           {
-            ...(changes.name === undefined ? {} : { name: changes.name }),
+            ...given({ name: changes.name }),
             ...keyColumns(desk, id, profile, changes),
             ...(changes.passedOnTo === undefined
               ? {}

@@ -15,6 +15,7 @@ import type { NewPiece } from '../jobs/work.js';
 import type { Projections } from '../projections/projections.js';
 import { propertiesToEnrol } from '../projections/worklist.js';
 import { fittingEngines, plansFor, type Plans } from '../facts/fit.js';
+import { given } from '../../api/given.js';
 
 /** One enrolment that is to be made. */
 export interface EnrolInput {
@@ -53,7 +54,7 @@ async function missingPieces(
   for (const engine of engines) {
     const properties = await propertiesToEnrol(desk, kept, {
       engine,
-      ...(client === undefined ? {} : { client }),
+      ...given({ client }),
     });
     if (properties.length === 0) continue;
     pieces.push(...(await piecesFor(desk, actor, { ...order, properties, engines: [engine] }, true)));

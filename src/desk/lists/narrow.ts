@@ -5,6 +5,7 @@ import { findClient } from '../context/client-refs.js';
 import { holdersOf } from '../tokens/whose.js';
 import { findProperty } from '../context/references.js';
 import { DocumentText } from './document-text.js';
+import { given } from '../../api/given.js';
 
 /** What a list of what is kept ready can be narrowed to. */
 export interface Narrow {
@@ -85,7 +86,7 @@ export async function filterFor(desk: Desk, narrow: Narrow, conditions: Conditio
     ...plain,
     ...(client === undefined ? {} : { client: (await findClient(client)).id }),
     ...(property === undefined ? {} : { property: await propertyId(desk, property) }),
-    ...(engine === undefined ? {} : { engine }),
+    ...given({ engine }),
     // A badge at an engine is one word of the two.
     ...(badge === undefined ? {} : { badge: engine === undefined ? badge : `${engine}:${badge}` }),
   };

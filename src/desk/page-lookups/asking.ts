@@ -19,6 +19,7 @@ import { anyWork, Later, type NewPiece, type Piece } from '../jobs/work.js';
 import { engineOf, nowText, type Desk } from '../context/desk.js';
 import { engineIdOf } from '../context/engine-ref.js';
 import { writtenDay, writtenMinute } from '../../core/time/time-formats.js';
+import { given } from '../../api/given.js';
 
 type Kind = PageAskRow['kind'];
 
@@ -99,7 +100,7 @@ function readAddress(text: string): URL {
 /** The enrolments to ask by: of each engine the narrowest over the address whose badge is held. Throws Problem where there is none. */
 async function over(desk: Desk, kind: Kind, url: URL, engine?: string): Promise<EnrolmentFacts[]> {
   const rows = await EnrolmentRow.findAll({
-    where: { target: targetsOver(url), endedAt: null, ...(engine === undefined ? {} : { engine }) },
+    where: { target: targetsOver(url), endedAt: null, ...given({ engine }) },
   });
   const asked = chooseLookups(
     (await enrolmentFacts(desk, rows))

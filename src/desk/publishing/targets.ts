@@ -8,6 +8,7 @@ import { nowText, type Actor, type Desk } from '../context/desk.js';
 import { note } from '../context/journal.js';
 import { EXACT, findProperty } from '../context/references.js';
 import { atOf, PORTS, requireFingerprint, requireSecret } from './target-input.js';
+import { given } from '../../api/given.js';
 
 /** Where a target is, in words. */
 export function targetSays({ way, at }: Pick<TargetRow, 'way' | 'at'>): string {
@@ -115,8 +116,7 @@ export async function editTarget(
         ...(edit.secret === undefined
           ? {}
           : { secret: desk.book.requireVault().seal(edit.secret, row.id, boundTo(row)) }),
-        ...(edit.watchMay === undefined ? {} : { watchMay: edit.watchMay }),
-        ...(edit.role === undefined ? {} : { role: edit.role }),
+        ...given({ watchMay: edit.watchMay, role: edit.role }),
       },
       { transaction },
     );

@@ -26,6 +26,7 @@ import { readOr } from '../../readers/readers.js';
 import { readWhole } from './read-whole.js';
 import { variantsOf } from './variants-of.js';
 import { samplePages } from './sample-pages.js';
+import { given } from '../../api/given.js';
 
 /** The sitemaps of an index that are kept one by one. */
 const MOST_CHILDREN = 5_000;
@@ -49,7 +50,7 @@ export async function readPieces(which: {
   seed?: number;
 }): Promise<NewPiece<ReadInput>[]> {
   const { sample, seed } = which;
-  const more = { ...(sample === undefined ? {} : { sample }), ...(seed === undefined ? {} : { seed }) };
+  const more = { ...given({ sample, seed }) };
   const rows =
     which.sitemap !== undefined
       ? [await findSitemap(which.sitemap)]

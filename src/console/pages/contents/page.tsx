@@ -11,6 +11,7 @@ import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { FolderTree } from './tree.js';
+import { given } from '../../../api/given.js';
 
 const NARROWED = ['match', 'folder', 'finding', 'asked', 'order', 'since', 'until'] as const;
 const AT_ONCE = 100;
@@ -159,7 +160,7 @@ export function ContentsPage() {
   const pages = usePages(['contents', id, asked], (after) =>
     api.listContents({
       params,
-      query: { ...asked, limit: AT_ONCE, ...(after === undefined ? {} : { after }) },
+      query: { ...asked, limit: AT_ONCE, ...given({ after }) },
     }),
   );
   const look = () => api.readContents({ params });

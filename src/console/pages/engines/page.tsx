@@ -7,6 +7,7 @@ import { FormSheet } from '../../parts/form-sheet.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { Adopting } from './adopting.js';
+import { given } from '../../../api/given.js';
 
 const WORKED: Readonly<Record<Engine['worked'], string>> = {
   link: 'Linked',
@@ -144,7 +145,7 @@ function AddAccount({ engine }: { engine: Engine }) {
       says="The key is sealed, and never shown again."
       send="Add account"
       onSend={({ name = '', key }) =>
-        api.addAccount({ body: { engine: engine.id, name, ...(key === undefined ? {} : { key }) } })
+        api.addAccount({ body: { engine: engine.id, name, ...given({ key }) } })
       }
     >
       <Field label="Name" name="name" required hint="Lower-case letters, digits and hyphens." />

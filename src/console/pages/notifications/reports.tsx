@@ -10,6 +10,7 @@ import { QueryView } from '../../parts/query-view.js';
 import { Sheet } from '../../parts/sheet.js';
 import { When } from '../../parts/when.js';
 import { Mono } from './mono.js';
+import { given } from '../../../api/given.js';
 
 const EVERY = [
   ['week', 'week, on Monday'],
@@ -24,11 +25,11 @@ const TO = [
 /** What was filled in, as the service takes it. */
 function orderOf({ client, to, email, every, at = '07:00', zone }: Filled): NewReport {
   return {
-    ...(client === undefined ? {} : { client }),
+    ...given({ client }),
     ...(to === 'me' ? { person: 'me' } : to === 'contact' ? { contact: true } : { email: email ?? '' }),
     every: every === 'month' ? 'month' : 'week',
     at,
-    ...(zone === undefined ? {} : { zone }),
+    ...given({ zone }),
   };
 }
 

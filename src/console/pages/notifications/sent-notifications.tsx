@@ -10,6 +10,7 @@ import { QueryView } from '../../parts/query-view.js';
 import { Sheet } from '../../parts/sheet.js';
 import { When } from '../../parts/when.js';
 import { Mono } from './mono.js';
+import { given } from '../../../api/given.js';
 
 const STATES = [
   { id: 'waiting', title: 'waiting' },
@@ -60,8 +61,7 @@ export function SentNotifications() {
       api.listNotifications({
         query: {
           limit: AT_ONCE,
-          ...(state === undefined ? {} : { state }),
-          ...(after === undefined ? {} : { after }),
+          ...given({ state, after }),
         },
       }),
     AGAIN_MS,

@@ -8,6 +8,7 @@ import { FormSheet } from '../../parts/form-sheet.js';
 import { Listed, ListedLine } from '../../parts/listed.js';
 import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
+import { given } from '../../../api/given.js';
 
 /** The address of a webhook, and the secret by which requests are signed, which is shown this once. */
 function AddWebhook() {
@@ -20,7 +21,7 @@ function AddWebhook() {
         says="Your program gets a signed request for each alert (CloudEvents 1.0, RFC 9421)."
         send="Add it"
         onSend={async ({ url = '', client }) => {
-          const added = await api.addWebhook({ body: { url, ...(client === undefined ? {} : { client }) } });
+          const added = await api.addWebhook({ body: { url, ...given({ client }) } });
           setSecret(added.secret);
         }}
       >

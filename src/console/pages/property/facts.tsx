@@ -4,6 +4,7 @@ import { api } from '../../api.js';
 import { Choice } from '../../parts/choice.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
+import { given } from '../../../api/given.js';
 
 /** Something that an engine asks, to be answered. */
 export function FactField({ fact, value }: { fact: WantedFact; value?: string }) {
@@ -15,7 +16,7 @@ export function FactField({ fact, value }: { fact: WantedFact; value?: string })
         name={id}
         required
         options={oneOf.map((one) => [one, one])}
-        {...(value === undefined ? {} : { value })}
+        {...given({ value })}
       />
     );
   return (

@@ -4,6 +4,7 @@ import { Choice } from '../../parts/choice.js';
 import { DayField, dayUnder } from '../../parts/day-field.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
+import { given } from '../../../api/given.js';
 
 export const METHOD_TITLES: Readonly<Record<Method, string>> = {
   meta: 'meta tag',
@@ -70,7 +71,7 @@ export function RecordVerdict({ enrolment }: { enrolment: Enrolment }) {
           body: {
             verdict: verdicts.find((one) => one === verdict) ?? verdicts[0],
             ...asMethod(method),
-            ...(reason === undefined ? {} : { reason }),
+            ...given({ reason }),
             ...(await dayUnder('at', day)),
             ...(anyway ? { anyway } : {}),
           },

@@ -9,6 +9,7 @@ import { QueryView } from '../../parts/query-view.js';
 import { When } from '../../parts/when.js';
 import { WorkButton } from '../../parts/work-button.js';
 import { ByName, Change, Compared, kindWords } from './words.js';
+import { given } from '../../../api/given.js';
 
 const STATE = { unread: 'text-faint', clean: 'text-good', flawed: 'text-harms', unreachable: 'text-stops' };
 
@@ -79,7 +80,7 @@ export function SitemapBook({ mayWork }: { mayWork: boolean }) {
   const narrowing = useNarrowing();
   const narrow = { order: 'gap', ...chosen(narrowing, ['order', 'work', 'match']) } as Query;
   const pages = usePages(['sitemaps', narrow], (after) =>
-    api.listSitemaps({ query: { ...narrow, limit: AT_ONCE, ...(after === undefined ? {} : { after }) } }),
+    api.listSitemaps({ query: { ...narrow, limit: AT_ONCE, ...given({ after }) } }),
   );
   return (
     <>

@@ -2,6 +2,7 @@ import type { Submission } from '../../../api/documents.js';
 import { api } from '../../api.js';
 import { Field } from '../../parts/field.js';
 import { FormSheet } from '../../parts/form-sheet.js';
+import { given } from '../../../api/given.js';
 
 /** For what an engine without a link says of a sitemap. */
 export function RecordCounts({ submission }: { submission: Submission }) {
@@ -17,7 +18,7 @@ export function RecordCounts({ submission }: { submission: Submission }) {
           body: {
             ...(found === undefined ? {} : { found: Number(found) }),
             ...(listed === undefined ? {} : { listed: Number(listed) }),
-            ...(trouble === undefined ? {} : { trouble }),
+            ...given({ trouble }),
           },
         })
       }
