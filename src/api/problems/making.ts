@@ -38,7 +38,7 @@ export const MADE = {
   'no-targets': {
     status: 409,
     title: 'No target to publish at',
-    says: '{property} has no target yet: “target add {property}” records one. A meta tag cannot be published by an open protocol; ask whoever looks after the pages.',
+    says: '{handle} has no target yet: “target add {handle}” adds one. A meta tag cannot be published by an open protocol; ask whoever looks after the pages.',
   },
   'may-not-publish': {
     status: 403,

@@ -128,7 +128,7 @@ export function publishCommands(program: Command): void {
 function targetCommands(program: Command): void {
   const target = program.command('target').description('where a property’s files and records are published');
   target
-    .command('add <property>')
+    .command('add <handle>')
     .description(
       'add one: a folder of the service’s machine, a web root by SFTP, FTPS or WebDAV, a zone that takes updates',
     )
@@ -152,12 +152,12 @@ function targetCommands(program: Command): void {
       output(context, added, printTarget, () => [`publish ${property} --plan`]);
     });
   target
-    .command('list <property>')
+    .command('list <handle>')
     .description('the targets of a property')
     .option('--json', 'print the document')
-    .action(async (property: string, options: { json?: boolean }) => {
+    .action(async (handle: string, options: { json?: boolean }) => {
       const context = openContext(options);
-      output(context, await context.client.listTargets({ params: { property } }), ({ items }) => {
+      output(context, await context.client.listTargets({ params: { property: handle } }), ({ items }) => {
         table(
           ['id', 'by', 'target', 'who', 'watch', 'its key'],
           items.map((one) => [
@@ -168,7 +168,7 @@ function targetCommands(program: Command): void {
             one.watchMay ? 'puts back' : '–',
             one.pin ?? '–',
           ]),
-          `No target yet. “target add ${property}” adds one.`,
+          `No target yet. “target add ${handle}” adds one.`,
         );
       });
     });

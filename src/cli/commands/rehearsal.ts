@@ -129,7 +129,7 @@ export function rehearsalCommands(program: Command): void {
     .option('--fails <how>', 'its servers fail: servfail, refused or silent')
     .option('--remember <time>', 'the resolver keeps what it would say now')
     .option('--lag', 'the second server gets no newer records')
-    .option('--attic <value>', 'a record with this value stands at a host to which nobody is sent')
+    .option('--attic <value>', 'put a record with this value at a host that nothing refers to')
     .option('--none', 'be as it should be')
     .action((name: string, options: OddNameOptions) => {
       const { remember, ...rest } = options;

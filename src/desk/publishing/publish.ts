@@ -49,7 +49,7 @@ export async function publishPieces(
 ): Promise<NewPiece<PublishInput>[]> {
   const property = await findProperty(ref, EXACT);
   const targets = await targetsOf(property.id);
-  if (targets.length === 0) throw new Problem('no-targets', { property: property.handle });
+  if (targets.length === 0) throw new Problem('no-targets', { handle: property.handle });
   const isPlan = asked.plan === true;
   const allowed = targets.filter((one) => isPlan || role === 'lead' || one.role === 'consultant');
   if (allowed.length === 0) throw new Problem('may-not-publish', { property: property.handle });
