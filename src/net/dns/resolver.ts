@@ -19,7 +19,7 @@ export type AddressLookup =
 export type RecursiveAnswer = Omit<DnsEvidence, 'zone' | 'servers' | 'nearby' | 'wildcard' | 'wildAddresses'>;
 
 /** Addresses that a resolver told hold for as long as it says, as they would there (RFC 1035 §3.2.1), but no longer than this. */
-const LONGEST_HELD_MS = 5_000;
+export const LONGEST_HELD_MS = 5_000;
 const MOST_HELD = 1_000;
 
 /**
